@@ -1,0 +1,57 @@
+import { nearest, pointer } from '../level/faults';
+import type { Level } from '../level/level';
+import { lookup } from '../level/lookup';
+import { references } from '../level/references';
+import type { Reference } from '../level/references';
+
+/** Something that a check found: its place, its reason, and a proposed mend. */
+export interface Snag {
+  kind: 'broken-reference';
+  /** JSON pointer (RFC 6901) into the document. */
+  path: string;
+  /** The thing to look at. */
+  thing: string;
+  reason: string;
+  mend: string;
+}
+
+/** Every reference that points at nothing, or at something of the wrong kind. */
+export function brokenReferences(level: Level): Snag[] {
+  const things = lookup(level);
+  return references(level).flatMap((reference) => {
+    const target = things.get(reference.to);
+    if (target !== undefined && reference.accepts.includes(target.word)) return [];
+    const owner = things.get(reference.from);
+    const wanted = `a ${reference.accepts.join(' or a ')}`;
+    const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
+    const reason =
+      reference.to === ''
+        ? `In ${ownerText}, ${place(reference)} is not chosen yet.`
+        : target === undefined
+          ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
+          : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
+    const near = nearest(reference.to, candidates(level, reference));
+    const mend = near === null || reference.to === '' ? `Choose ${wanted}.` : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
+    return [{ kind: 'broken-reference', path: pointer(reference.path), thing: reference.from, reason, mend }];
+  });
+}
+
+function candidates(level: Level, reference: Reference): string[] {
+  return [...lookup(level)].filter(([, found]) => reference.accepts.includes(found.word)).map(([id]) => id);
+}
+
+function place(reference: Reference): string {
+  const number = (at: number): number => Number(reference.path[at]) + 1;
+  switch (reference.role) {
+    case 'room':
+      return 'its room';
+    case 'cause':
+      return `cause ${number(3)}`;
+    case 'guard':
+      return `condition ${number(3)}`;
+    case 'step':
+      return `step ${number(3)}`;
+    case 'walk':
+      return reference.path.length > 5 ? `instruction ${number(5)} of route ${number(3)}` : `route ${number(3)}`;
+  }
+}

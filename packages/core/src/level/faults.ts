@@ -1,0 +1,103 @@
+import { distance } from 'fastest-levenshtein';
+import type { z } from 'zod';
+
+/** Something wrong with a document: where (JSON pointer, RFC 6901), what, and what to do about it. */
+export interface Fault {
+  path: string;
+  message: string;
+}
+
+/** A JSON pointer (RFC 6901) from a path of keys. */
+export function pointer(path: readonly PropertyKey[]): string {
+  return path.map((key) => '/' + String(key).replace(/~/g, '~0').replace(/\//g, '~1')).join('');
+}
+
+/** The word of `words` that `given` was probably meant to be, or null if none is close. */
+export function nearest(given: string, words: readonly string[]): string | null {
+  let best: string | null = null;
+  let least = Math.max(2, Math.floor(given.length / 3)) + 0.5;
+  for (const word of words) {
+    const apart = distance(given.toLowerCase(), word.toLowerCase());
+    if (apart < least) {
+      best = word;
+      least = apart;
+    }
+  }
+  return best;
+}
+
+type Issue = z.core.$ZodIssue;
+
+/** Faults in words, from what the schema found. */
+export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly string[]): Fault[] {
+  return error.issues.flatMap((issue) => faultsOfIssue(issue, root, knownFields));
+}
+
+function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string[]): Fault[] {
+  const path = pointer(issue.path);
+  switch (issue.code) {
+    case 'unrecognized_keys':
+      return issue.keys.map((key) => {
+        const meant = nearest(key, knownFields);
+        const hint = meant === null || meant === key ? '' : ` (did you mean "${meant}"?)`;
+        return { path: path + pointer([key]), message: `Unknown field "${key}"${hint}. Remove it or correct its name` };
+      });
+    case 'invalid_union': {
+      const given = at(root, [...issue.path]);
+      const allowed = 'options' in issue && Array.isArray(issue.options) ? issue.options.map(String) : [];
+      if (allowed.length === 0) return [{ path, message: `${shown(given)} is not one of the forms allowed here` }];
+      const meant = nearest(String(given), allowed);
+      return [{ path, message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use one of: ${allowed.join(', ')}` }];
+    }
+    case 'invalid_value': {
+      const given = at(root, [...issue.path]);
+      const allowed = issue.values.map(String);
+      const meant = nearest(String(given), allowed);
+      return [{ path, message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use ${allowed.length === 1 ? '' : 'one of: '}${allowed.join(', ')}` }];
+    }
+    case 'invalid_type': {
+      const given = at(root, [...issue.path]);
+      if (given === undefined) return [{ path, message: `This field is missing. It has to be ${kindWord(issue.expected)}` }];
+      return [{ path, message: `${shown(given)} is not ${kindWord(issue.expected)}` }];
+    }
+    case 'too_small':
+      return [{ path, message: `${issue.origin === 'array' ? 'Too few' : shown(at(root, [...issue.path]))} is less than the least allowed, ${String(issue.minimum)}` }];
+    case 'too_big':
+      return [{ path, message: issue.origin === 'number' || issue.origin === 'int'
+        ? `${shown(at(root, [...issue.path]))} is more than the most allowed, ${String(issue.maximum)}`
+        : issue.origin === 'array'
+          ? `This list is longer than ${String(issue.maximum)}`
+          : `This text is longer than ${String(issue.maximum)} characters` }];
+    default:
+      return [{ path, message: issue.message }];
+  }
+}
+
+function at(root: unknown, path: PropertyKey[]): unknown {
+  let here = root;
+  for (const key of path) {
+    if (here === null || typeof here !== 'object') return undefined;
+    here = (here as Record<PropertyKey, unknown>)[key];
+  }
+  return here;
+}
+
+function shown(value: unknown): string {
+  if (value === undefined) return 'Nothing';
+  if (Number.isNaN(value)) return 'NaN';
+  const text = JSON.stringify(value) ?? String(value);
+  return text.length > 60 ? text.slice(0, 57) + '…' : text;
+}
+
+function kindWord(expected: string): string {
+  const words: Record<string, string> = {
+    string: 'a text',
+    number: 'a number',
+    int: 'a whole number',
+    boolean: 'true or false',
+    object: 'an object',
+    array: 'a list',
+    null: 'null',
+  };
+  return words[expected] ?? expected;
+}

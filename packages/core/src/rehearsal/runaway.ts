@@ -1,0 +1,26 @@
+import { nameOf } from '../level/lookup';
+import type { Level } from '../level/level';
+import type { Entry } from './ledger';
+
+/**
+ * The cycle that a runaway goes round in, in names: followed back along the causes from the last entry until the same
+ * event of the same thing comes again.
+ */
+export function cycleOf(level: Level, entries: readonly Entry[]): string[] {
+  const round: { key: string; words: string }[] = [];
+  let entry = entries.at(-1);
+  while (entry !== undefined && round.length < 1000) {
+    const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''}`;
+    const from = round.findIndex((one) => one.key === key);
+    if (from >= 0) return round.slice(from).map((one) => one.words).reverse();
+    round.push({ key, words: words(level, entry) });
+    entry = entry.cause === null ? undefined : entries[entry.cause - 1];
+  }
+  return round.map((one) => one.words).reverse();
+}
+
+function words(level: Level, entry: Entry): string {
+  const chain = entry.chain === null ? '' : ` of ${nameOf(level, entry.chain)}`;
+  const what = entry.what === null ? '' : ` ${nameOf(level, entry.what)}`;
+  return `${entry.kind}${what}${chain}`;
+}

@@ -1,0 +1,77 @@
+import type { Vector } from '../level/quantities';
+
+/**
+ * Where something was, tick by tick, kept as the corners of its way: between two corners it moves evenly. `values` holds
+ * `width` numbers for each tick in `ticks`.
+ */
+export interface Track {
+  width: number;
+  ticks: number[];
+  values: number[];
+}
+
+/** The ways of everything that moved: visitors in metres (x, y, z), doors by their clock (0 closed, 1 open). */
+export interface Tracks {
+  visitors: Map<string, Track>;
+  doors: Map<string, Track>;
+}
+
+/** Notes where something is at a tick. Ticks come in ascending order; the same tick again replaces what was noted. */
+export function note(tracks: Map<string, Track>, id: string, tick: number, values: readonly number[]): void {
+  let track = tracks.get(id);
+  if (track === undefined) {
+    track = { width: values.length, ticks: [], values: [] };
+    tracks.set(id, track);
+  }
+  const { ticks, width } = track;
+  let last = ticks.length - 1;
+  if (last >= 0 && ticks[last] === tick) {
+    ticks.pop();
+    track.values.length -= width;
+    last -= 1;
+  }
+  // A corner that lies evenly between its neighbours is no corner.
+  if (last >= 1 && ticks[last] === tick - 1) {
+    const before = ticks[last - 1]!;
+    const share = (ticks[last]! - before) / (tick - before);
+    const even = values.every((value, i) => {
+      const a = track.values[(last - 1) * width + i]!;
+      const b = track.values[last * width + i]!;
+      return Math.abs(a + (value - a) * share - b) < 1e-7;
+    });
+    if (even) {
+      ticks.pop();
+      track.values.length -= width;
+    }
+  } else if (last >= 0 && ticks[last]! < tick - 1) {
+    // It stood still until the tick before.
+    const still = track.values.slice(last * width, (last + 1) * width);
+    ticks.push(tick - 1);
+    track.values.push(...still);
+  }
+  ticks.push(tick);
+  track.values.push(...values);
+}
+
+/** The values of a track at a tick: before its first corner those of the first, after its last those of the last. */
+export function valuesAt(track: Track, tick: number): number[] {
+  const { ticks, values, width } = track;
+  const corner = (at: number): number[] => values.slice(at * width, (at + 1) * width);
+  let low = 0;
+  let high = ticks.length - 1;
+  if (tick <= ticks[0]!) return corner(0);
+  if (tick >= ticks[high]!) return corner(high);
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (ticks[middle]! <= tick) low = middle;
+    else high = middle;
+  }
+  const share = (tick - ticks[low]!) / (ticks[high]! - ticks[low]!);
+  const a = corner(low);
+  const b = corner(high);
+  return a.map((value, i) => value + (b[i]! - value) * share);
+}
+
+export function vectorOf(values: readonly number[]): Vector {
+  return { x: values[0]!, y: values[1]!, z: values[2]! };
+}

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { seconds } from '../level/quantities';
+import { secondsSlot } from '../words/phrase';
+import { done, noDelay, stepBase, stepKind } from './step-kind';
+
+/** Lets time pass. */
+export const wait = stepKind(z.strictObject({ ...stepBase, kind: z.literal('wait'), seconds }), {
+  label: 'wait',
+  accepts: [],
+  create: (ownId) => ({ id: ownId, kind: 'wait' as const, ...noDelay, seconds: 1 }),
+  references: () => [],
+  phrase: (step) => ['wait ', secondsSlot('seconds', 'how long to wait', step.seconds)],
+  lasts: (step) => step.seconds,
+  run: (step, stage) => {
+    const ticks = stage.ticksOf(step.seconds);
+    return ticks === 0 ? done : { ticks };
+  },
+});
