@@ -26,3 +26,7 @@ export { overlaps, sweep } from './space/overlap';
 export { kindOfStep, step as stepSchema, stepNames } from './steps';
 export type { Step, StepName } from './steps';
 export * from './words/phrase';
+export * from './words/chains';
+export * from './words/entries';
+export * from './words/things';
+export * from './level/timeline';

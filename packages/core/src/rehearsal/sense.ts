@@ -1,6 +1,7 @@
 import type { Plate } from '../fixtures';
+import type { Visitor } from '../level/people';
 import type { Vector } from '../level/quantities';
-import { moved } from '../space/bodies';
+import { moved, near } from '../space/bodies';
 import type { UprightBox } from '../space/bodies';
 import { overlaps, sweep } from '../space/overlap';
 import { doorBox } from './doors';
@@ -15,28 +16,28 @@ import type { Happening } from './state';
  */
 export function sense(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
-  const visitors = plan.level.visitors;
-  const walkers = visitors.filter((visitor) => !same(state.visitors.get(visitor.id)!.at, state.visitors.get(visitor.id)!.before));
+  const present = plan.level.visitors.map((visitor) => presenceOf(rehearsing, visitor));
+  const walkers = present.filter((one) => one.leap === null || one.leap > 0);
   const leaves: Happening[] = [];
   const enters: Happening[] = [];
   const missed: Happening[] = [];
   for (const thing of plan.sensed) {
-    const { box, cause, shift, earlier } = poseOf(rehearsing, thing);
-    const comparing = shift === null ? walkers : visitors;
+    const pose = poseOf(rehearsing, thing);
+    const comparing = pose.shift === null ? walkers : present;
     if (comparing.length === 0) continue;
     const inside = state.inside.get(thing.id)!;
-    for (const visitor of comparing) {
-      if (visitor.room !== thing.room) continue;
-      const own = state.visitors.get(visitor.id)!;
-      const body = moved(plan.bodies.get(visitor.id)!, own.at);
-      const is = overlaps(body, box);
-      const was = inside.has(visitor.id);
-      const happening = { who: visitor.id, what: thing.id, cause, details: {} };
+    for (const { id, room, body, before, leap } of comparing) {
+      if (room !== thing.room) continue;
+      const was = inside.has(id);
+      const maybe = near(body, pose.box, (leap ?? 0) + pose.leap);
+      if (!was && !maybe) continue;
+      const is = maybe && overlaps(body, pose.box);
+      const happening = { who: id, what: thing.id, cause: pose.cause, details: {} };
       if (is && !was) enters.push({ kind: 'enter', ...happening });
       else if (!is && was) leaves.push({ kind: 'leave', ...happening });
-      else if (!is && own.before !== null && crossed(body, own, earlier, shift)) missed.push({ kind: 'missed', ...happening });
-      if (is) inside.add(visitor.id);
-      else inside.delete(visitor.id);
+      else if (!is && before !== null && crossed(body, before, pose)) missed.push({ kind: 'missed', ...happening });
+      if (is) inside.add(id);
+      else inside.delete(id);
     }
   }
   for (const happening of [...leaves, ...enters, ...missed]) raise(rehearsing, happening);
@@ -78,33 +79,46 @@ function loadOf(rehearsing: Rehearsing, plate: Plate): number {
   return load;
 }
 
+/** A visitor at a Sense: its body, where it was at the last one, and how far it has come since (null: it was put there). */
+interface Presence {
+  id: string;
+  room: string;
+  body: UprightBox;
+  before: Vector | null;
+  leap: number | null;
+}
+
+function presenceOf({ state, plan }: Rehearsing, { id, room }: Visitor): Presence {
+  const { at, before } = state.visitors.get(id)!;
+  const leap = before === null ? null : Math.abs(at.x - before.x) + Math.abs(at.y - before.y) + Math.abs(at.z - before.z);
+  return { id, room, body: moved(plan.bodies.get(id)!, at), before, leap };
+}
+
+/** A sensed thing at a Sense: its box now and at the last one, how far it has moved since, and the motion that did it. */
 interface Pose {
   box: UprightBox;
-  /** Its box at the last Sense, and how far it has moved since; null if it has not. */
   earlier: UprightBox;
   shift: Vector | null;
+  leap: number;
   cause: number | null;
 }
 
-function poseOf(rehearsing: Rehearsing, thing: Sensed): Pose {
-  if (thing.fixed !== null) return { box: thing.fixed, earlier: thing.fixed, shift: null, cause: null };
-  const door = rehearsing.plan.doors.get(thing.id)!;
-  const own = rehearsing.state.doors.get(thing.id)!;
+function poseOf({ state, plan }: Rehearsing, thing: Sensed): Pose {
+  if (thing.fixed !== null) return { box: thing.fixed, earlier: thing.fixed, shift: null, leap: 0, cause: null };
+  const door = plan.doors.get(thing.id)!;
+  const own = state.doors.get(thing.id)!;
   const box = doorBox(door, own.clock);
-  if (own.sensedClock === own.clock) return { box, earlier: box, shift: null, cause: null };
+  if (own.sensedClock === own.clock) return { box, earlier: box, shift: null, leap: 0, cause: null };
   const earlier = doorBox(door, own.sensedClock);
   own.sensedClock = own.clock;
-  return { box, earlier, shift: { x: box.x - earlier.x, y: box.y - earlier.y, z: box.z - earlier.z }, cause: own.lastMotion };
+  const shift = { x: box.x - earlier.x, y: box.y - earlier.y, z: box.z - earlier.z };
+  return { box, earlier, shift, leap: Math.abs(shift.x) + Math.abs(shift.y), cause: own.lastMotion };
 }
 
-function crossed(body: UprightBox, own: { at: Vector; before: Vector | null }, earlier: UprightBox, shift: Vector | null): boolean {
-  const before = own.before!;
-  const dx = own.at.x - before.x - (shift?.x ?? 0);
-  const dy = own.at.y - before.y - (shift?.y ?? 0);
-  const dz = own.at.z - before.z - (shift?.z ?? 0);
+/** Whether a body that is outside before and after passed through the thing between, both moving evenly. */
+function crossed(body: UprightBox, before: Vector, { earlier, shift }: Pose): boolean {
+  const dx = body.x - before.x - (shift?.x ?? 0);
+  const dy = body.y - before.y - (shift?.y ?? 0);
+  const dz = body.z - before.z - (shift?.z ?? 0);
   return sweep(moved(body, before), dx, dy, dz, earlier) !== null;
-}
-
-function same(a: Vector, b: Vector | null): boolean {
-  return b !== null && a.x === b.x && a.y === b.y && a.z === b.z;
 }

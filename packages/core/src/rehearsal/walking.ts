@@ -1,7 +1,7 @@
 import type { Visitor } from '../level/people';
 import type { Instruction } from '../level/people';
 import type { Vector } from '../level/quantities';
-import { moved } from '../space/bodies';
+import { moved, near } from '../space/bodies';
 import type { UprightBox } from '../space/bodies';
 import { overlaps, sweep } from '../space/overlap';
 import { doorBox } from './doors';
@@ -102,14 +102,15 @@ function between(from: Vector, to: Vector, share: number): Vector {
 function firstInTheWay(rehearsing: Rehearsing, visitor: Visitor, from: Vector, to: Vector): string | null {
   const { plan, state } = rehearsing;
   const body = moved(plan.bodies.get(visitor.id)!, from);
+  const leap = Math.abs(to.x - from.x) + Math.abs(to.y - from.y);
   let first: string | null = null;
   let soonest = Infinity;
   for (const obstacle of plan.obstacles) {
     if (obstacle.room !== visitor.room) continue;
     const box: UprightBox = obstacle.fixed ?? doorBox(plan.doors.get(obstacle.id)!, state.doors.get(obstacle.id)!.clock);
-    if (overlaps(body, box)) continue;
+    if (!near(body, box, leap)) continue;
     const stretch = sweep(body, to.x - from.x, to.y - from.y, to.z - from.z, box);
-    if (stretch !== null && stretch.from < soonest) {
+    if (stretch !== null && stretch.from < soonest && !overlaps(body, box)) {
       soonest = stretch.from;
       first = obstacle.id;
     }

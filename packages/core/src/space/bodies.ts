@@ -39,7 +39,13 @@ export function boxAt(at: Vector, size: Extent, headingDegrees: number): Upright
 
 /** The same box somewhere else. */
 export function moved(box: UprightBox, at: Vector): UprightBox {
-  return { ...box, x: at.x, y: at.y, z: at.z };
+  return { x: at.x, y: at.y, z: at.z, halfX: box.halfX, halfY: box.halfY, height: box.height, cos: box.cos, sin: box.sin };
+}
+
+/** Whether two boxes could meet after one has moved by at most `way` metres: false only if they surely cannot. */
+export function near(a: UprightBox, b: UprightBox, way: number): boolean {
+  const limit = a.halfX + a.halfY + b.halfX + b.halfY + way;
+  return Math.abs(a.x - b.x) <= limit && Math.abs(a.y - b.y) <= limit;
 }
 
 /** Half the width of the box's shadow on the axis (ux, uy), which has unit length. */

@@ -34,17 +34,13 @@ export function sweep(a: UprightBox, dx: number, dy: number, dz: number, b: Upri
   const span: Stretch = { from: 0, to: 1 };
   const middle = b.z + b.height / 2 - (a.z + a.height / 2);
   if (!clip(span, middle, dz, (a.height + b.height) / 2)) return null;
-  const axes = [
-    [a.cos, a.sin],
-    [-a.sin, a.cos],
-    [b.cos, b.sin],
-    [-b.sin, b.cos],
-  ] as const;
-  for (const [ux, uy] of axes) {
-    const apart = (b.x - a.x) * ux + (b.y - a.y) * uy;
-    if (!clip(span, apart, dx * ux + dy * uy, reach(a, ux, uy) + reach(b, ux, uy))) return null;
-  }
+  if (!clipAlong(span, a, b, a.cos, a.sin, dx, dy) || !clipAlong(span, a, b, -a.sin, a.cos, dx, dy)) return null;
+  if (!clipAlong(span, a, b, b.cos, b.sin, dx, dy) || !clipAlong(span, a, b, -b.sin, b.cos, dx, dy)) return null;
   return span;
+}
+
+function clipAlong(span: Stretch, a: UprightBox, b: UprightBox, ux: number, uy: number, dx: number, dy: number): boolean {
+  return clip(span, (b.x - a.x) * ux + (b.y - a.y) * uy, dx * ux + dy * uy, reach(a, ux, uy) + reach(b, ux, uy));
 }
 
 /** Narrows `span` to the times t at which |apart - t * by| < limit; false if none is left. */

@@ -1,0 +1,2 @@
+export { serve } from './serve';
+export type { Serving, Settings } from './serve';

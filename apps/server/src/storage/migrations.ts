@@ -1,0 +1,35 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** The first tables. `gen_random_uuid()` is part of PostgreSQL since version 13. */
+class Levels1763800000000 implements MigrationInterface {
+  name = 'Levels1763800000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`
+      CREATE TABLE levels (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        name text NOT NULL,
+        revision integer NOT NULL CHECK (revision >= 1),
+        saved_at timestamptz NOT NULL,
+        deleted_at timestamptz
+      )`);
+    await runner.query(`
+      CREATE TABLE revisions (
+        level_id uuid NOT NULL REFERENCES levels (id) ON DELETE CASCADE,
+        number integer NOT NULL CHECK (number >= 1),
+        document json NOT NULL,
+        bytes integer NOT NULL,
+        saved_at timestamptz NOT NULL,
+        PRIMARY KEY (level_id, number)
+      )`);
+    await runner.query('CREATE INDEX levels_by_time ON levels (saved_at DESC)');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP TABLE revisions');
+    await runner.query('DROP TABLE levels');
+  }
+}
+
+/** Every migration, oldest first. None is changed once it has been released. */
+export const migrations = [Levels1763800000000];

@@ -1,0 +1,44 @@
+import { EntitySchema } from 'typeorm';
+import type { Level } from '@nettlewick/core';
+
+/** A stored level: what lists need. The documents are in its revisions. */
+export interface LevelRow {
+  id: string;
+  name: string;
+  revision: number;
+  savedAt: Date;
+  deletedAt: Date | null;
+}
+
+export interface RevisionRow {
+  levelId: string;
+  number: number;
+  /** The document as it was sent: of type json, not jsonb, which would reorder its fields. */
+  document: Level;
+  bytes: number;
+  savedAt: Date;
+}
+
+export const levels = new EntitySchema<LevelRow>({
+  name: 'Level',
+  tableName: 'levels',
+  columns: {
+    id: { type: 'uuid', primary: true, generated: 'uuid' },
+    name: { type: 'text' },
+    revision: { type: 'integer' },
+    savedAt: { name: 'saved_at', type: 'timestamptz' },
+    deletedAt: { name: 'deleted_at', type: 'timestamptz', nullable: true },
+  },
+});
+
+export const revisions = new EntitySchema<RevisionRow>({
+  name: 'Revision',
+  tableName: 'revisions',
+  columns: {
+    levelId: { name: 'level_id', type: 'uuid', primary: true },
+    number: { type: 'integer', primary: true },
+    document: { type: 'json' },
+    bytes: { type: 'integer' },
+    savedAt: { name: 'saved_at', type: 'timestamptz' },
+  },
+});

@@ -1,0 +1,34 @@
+import { travelSeconds } from '../fixtures';
+import { kindOfStep } from '../steps';
+import type { Chain } from './chains';
+import type { Level } from './level';
+import { lookup } from './lookup';
+
+/** Where a step stands on its chain's time ruler, in seconds from the chain's start. */
+export interface Span {
+  step: string;
+  /** When its turn comes, before its delay. */
+  turn: number;
+  start: number;
+  end: number;
+}
+
+/** The steps of a chain on a time ruler, each as long as it takes if nothing turns it back or has been done already. */
+export function timeline(level: Level, chain: Chain): Span[] {
+  const things = lookup(level);
+  const travelOf = (id: string): number => {
+    const found = things.get(id);
+    return found?.word === 'door' ? travelSeconds(found.thing as Extract<Level['fixtures'][number], { kind: 'door' }>) : 0;
+  };
+  const spans: Span[] = [];
+  let latest = 0;
+  for (const step of chain.steps) {
+    const previous = spans.at(-1);
+    const turn = step.start === 'with' && previous !== undefined ? previous.start : latest;
+    const start = turn + step.delay;
+    const end = start + kindOfStep(step.kind).lasts(step, travelOf);
+    latest = Math.max(latest, end);
+    spans.push({ step: step.id, turn, start, end });
+  }
+  return spans;
+}

@@ -1,0 +1,52 @@
+import { execFile } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { keep, root, studioFolder } from './paths';
+
+const sources = ['apps/web', 'packages/core/src', 'packages/contract/src', 'package-lock.json', 'tsconfig.base.json'];
+const skipped = new Set(['node_modules', 'dist', '.angular']);
+
+/** Builds the studio if what it is made from has changed since. Throws with the builder's words if it fails. */
+export async function buildStudio(signal?: AbortSignal): Promise<void> {
+  const stamp = join(keep, 'studio.sha256');
+  const wanted = fingerprint();
+  if (existsSync(join(studioFolder, 'index.html')) && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  console.error('Building the studio…');
+  try {
+    await promisify(execFile)(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
+      cwd: join(root, 'apps/web'),
+      env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+      maxBuffer: 1 << 26,
+      signal,
+    });
+  } catch (error) {
+    const { stdout = '', stderr = '' } = error as { stdout?: string; stderr?: string };
+    throw new Error(`The studio could not be built:\n${stdout}${stderr}`, { cause: error });
+  }
+  mkdirSync(keep, { recursive: true });
+  writeFileSync(stamp, wanted);
+}
+
+/** A hash over the contents of everything the studio is made from. */
+function fingerprint(): string {
+  const hash = createHash('sha256');
+  const add = (path: string): void => {
+    hash.update(path.slice(root.length)).update('\0').update(readFileSync(path)).update('\0');
+  };
+  const walk = (folder: string): void => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      if (skipped.has(entry.name) || entry.name.endsWith('.spec.ts')) continue;
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) walk(path);
+      else add(path);
+    }
+  };
+  for (const source of sources) {
+    const path = join(root, source);
+    if (source.includes('.')) add(path);
+    else walk(path);
+  }
+  return hash.digest('hex');
+}

@@ -1,0 +1,33 @@
+import { spawnSync } from 'node:child_process';
+
+/** Something cannot be installed without the user; the message says what to run. */
+export class NeedsUser extends Error {
+  override name = 'NeedsUser';
+}
+
+/**
+ * Installs a Debian package, saying so first. Without the rights to, or without apt-get, it throws with the exact
+ * command for someone who has them.
+ */
+export function installDebian(packageName: string, why: string): void {
+  const command = `apt-get install -y --no-install-recommends ${packageName}`;
+  const asRoot = process.getuid?.() === 0;
+  const withSudo = !asRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0;
+  if (!asRoot && !withSudo) {
+    throw new NeedsUser(`${why} Installing it needs rights that this user does not have. Run:\n\n  sudo apt-get update && sudo ${command}\n\nand then this command again.`);
+  }
+  console.error(`${why} Installing it from Debian's packages: ${command}`);
+  const before = withSudo ? ['sudo', '-n'] : [];
+  // The list of packages may be missing or old on a new machine.
+  run([...before, 'apt-get', 'update', '-q']);
+  if (run([...before, 'env', 'DEBIAN_FRONTEND=noninteractive', ...command.split(' ')]) !== 0) {
+    throw new NeedsUser(`Installing ${packageName} failed. Run this yourself and see what it says:\n\n  ${asRoot ? '' : 'sudo '}${command}`);
+  }
+}
+
+function run(command: string[]): number {
+  const [program = '', ...rest] = command;
+  const done = spawnSync(program, rest, { stdio: ['ignore', 'ignore', 'pipe'], timeout: 300_000, encoding: 'utf8' });
+  if (done.status !== 0) console.error(done.stderr || String(done.error ?? ''));
+  return done.status ?? 1;
+}

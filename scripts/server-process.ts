@@ -1,0 +1,46 @@
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
+import { join } from 'node:path';
+import { root } from './paths';
+
+export interface ServerProcess {
+  address: string;
+  pid: number;
+  /** Resolves with the exit code when the server has ended, however that came about. */
+  ended: Promise<number | null>;
+  /** Ends it in order. */
+  stop(): Promise<void>;
+  /** Ends it without warning. */
+  kill(): Promise<void>;
+}
+
+/** Runs the server as a process of its own and waits until it answers. */
+export async function startServer(environment: Record<string, string>): Promise<ServerProcess> {
+  const child = fork(join(root, 'apps/server/src/main.ts'), [], {
+    execArgv: ['--import', 'tsx'],
+    cwd: root,
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+  });
+  const ended = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
+  const address = await Promise.race([
+    once(child, 'message').then(([message]) => (message as { address: string }).address),
+    ended.then((code) => {
+      throw new Error(`The server ended while it was starting (exit code ${code}); what it said stands above.`);
+    }),
+  ]);
+  return {
+    address,
+    pid: child.pid!,
+    ended,
+    stop: async () => {
+      child.kill('SIGTERM');
+      await ended;
+    },
+    kill: async () => {
+      child.kill('SIGKILL');
+      await ended;
+    },
+  };
+}
