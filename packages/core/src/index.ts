@@ -30,3 +30,6 @@ export * from './words/chains';
 export * from './words/entries';
 export * from './words/things';
 export * from './level/timeline';
+export * from './level/differences';
+export * from './level/create';
+export * from './level/fingerprint';

@@ -1,0 +1,163 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
+import { createThing, stencilCollection } from '@nettlewick/core';
+import type { Stencil } from '@nettlewick/core';
+import { Plan } from '../plan/plan';
+import type { PlanPointer } from '../plan/plan';
+import { tidy } from '../plan/handles';
+import type { Box, Point } from '../plan/viewport';
+import { Editor } from '../studio/editor';
+import { Keys } from '../studio/keys';
+import { Rooms } from '../studio/rooms';
+import { ThingSheet } from './thing-sheet';
+import { PlanGestures } from './plan-gestures';
+
+const stencils: { name: Stencil; word: string; key: string; mark: string }[] = [
+  { name: 'zone', word: 'Zone', key: 'z', mark: '▱' },
+  { name: 'plate', word: 'Plate', key: 'p', mark: '▣' },
+  { name: 'door', word: 'Door', key: 'o', mark: '▬' },
+  { name: 'sign', word: 'Sign', key: 'g', mark: '⚑' },
+  { name: 'solid', word: 'Solid', key: 'b', mark: '▨' },
+  { name: 'player', word: 'Player', key: 'y', mark: '●' },
+  { name: 'creature', word: 'Creature', key: 'c', mark: '▲' },
+  { name: 'prop', word: 'Prop', key: 'x', mark: '⊠' },
+];
+
+const steps = [0, 0.1, 0.25, 0.5, 1];
+
+/** The first place: the room drawn to scale, and the thing in hand described beside it. */
+@Component({
+  selector: 'nw-draw-place',
+  imports: [Plan, ThingSheet],
+  templateUrl: './draw-place.html',
+  styleUrl: './draw-place.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DrawPlace {
+  protected readonly editor = inject(Editor);
+  protected readonly rooms = inject(Rooms);
+  protected readonly stencils = stencils;
+  protected readonly snaps = steps;
+  protected readonly armed = signal<Stencil | null>(null);
+  protected readonly snap = signal(0.25);
+  protected readonly draft = signal<Box | null>(null);
+  protected readonly plan = viewChild.required(Plan);
+  private readonly gestures = new PlanGestures(this.editor, () => this.snap());
+  private from: Point | null = null;
+
+  protected readonly pointerText = computed(() => {
+    const at = this.plan().pointer();
+    return at === null ? '' : `${at.x.toFixed(2)} east, ${at.y.toFixed(2)} north`;
+  });
+  protected readonly scaleText = computed(() => `1 m = ${Math.round(this.plan().viewport.scale())} px`);
+
+  constructor() {
+    inject(Keys).handle((event) => this.key(event));
+  }
+
+  /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */
+  protected take(stencil: Stencil, event: MouseEvent): void {
+    if (event.detail === 0) this.place(stencil, this.plan().viewport.center());
+    else this.armed.update((now) => (now === stencil ? null : stencil));
+  }
+
+  protected onPressed(pointer: PlanPointer): void {
+    if (this.armed() !== null || (pointer.shift && pointer.thing === null && pointer.handle === null)) {
+      this.from = pointer.at;
+      return;
+    }
+    this.gestures.press(pointer);
+  }
+
+  protected onDragged(pointer: PlanPointer): void {
+    if (this.from === null) {
+      this.gestures.drag(pointer);
+      return;
+    }
+    if (pointer.moved < 4) return;
+    const snapped = this.armed() !== null && !pointer.alt;
+    const a = snapped ? this.gestures.snapped(this.from) : this.from;
+    const b = snapped ? this.gestures.snapped(pointer.at) : pointer.at;
+    this.draft.set({ west: Math.min(a.x, b.x), east: Math.max(a.x, b.x), south: Math.min(a.y, b.y), north: Math.max(a.y, b.y) });
+  }
+
+  protected onReleased(pointer: PlanPointer): void {
+    const stencil = this.armed();
+    const draft = this.draft();
+    const drawing = this.from !== null;
+    this.from = null;
+    this.draft.set(null);
+    if (!drawing) {
+      this.gestures.release(pointer);
+    } else if (stencil === null) {
+      if (draft !== null) this.editor.select(...this.gestures.within(draft, this.rooms.current()));
+    } else if (draft !== null && draft.east > draft.west && draft.north > draft.south) {
+      const size = { x: tidy(draft.east - draft.west), y: tidy(draft.north - draft.south) };
+      this.place(stencil, { x: (draft.west + draft.east) / 2, y: (draft.south + draft.north) / 2 }, size);
+    } else {
+      this.place(stencil, pointer.alt ? pointer.at : this.gestures.snapped(pointer.at));
+    }
+  }
+
+  protected zoom(factor: number): void {
+    this.plan().viewport.zoom(factor);
+  }
+
+  private place(stencil: Stencil, at: Point, size?: { x: number; y: number }): void {
+    const level = this.editor.level();
+    const room = level.rooms.find((one) => one.id === this.rooms.current());
+    const id = this.editor.newId(stencil);
+    const thing = createThing(level, stencil, id, room?.id ?? '', { x: tidy(at.x), y: tidy(at.y), z: room?.ground ?? 0 }, size);
+    this.armed.set(null);
+    this.editor.add(stencilCollection[stencil], thing);
+    this.editor.select(id);
+  }
+
+  private key(event: KeyboardEvent): boolean {
+    if (event.ctrlKey || event.metaKey) {
+      if (event.key.toLowerCase() !== 'd' || this.editor.selection().length === 0) return false;
+      this.editor.duplicate(this.editor.selection());
+      return true;
+    }
+    const stencil = stencils.find((one) => one.key === event.key.toLowerCase());
+    if (stencil !== undefined && !event.altKey) {
+      this.armed.set(stencil.name);
+      return true;
+    }
+    switch (event.key) {
+      case 'Escape':
+        if (this.armed() !== null) this.armed.set(null);
+        else this.editor.select();
+        return true;
+      case 'f':
+        this.plan().fit();
+        return true;
+      case '+':
+      case '=':
+        this.zoom(1.25);
+        return true;
+      case '-':
+        this.zoom(0.8);
+        return true;
+      case 'Delete':
+      case 'Backspace':
+        this.editor.remove(this.editor.selection());
+        return true;
+      case 'r':
+      case 'R':
+        this.gestures.turnBy(event.shiftKey ? -15 : 15);
+        return true;
+      default:
+        return this.arrow(event);
+    }
+  }
+
+  private arrow(event: KeyboardEvent): boolean {
+    const ways: Record<string, Point> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: 1 }, ArrowDown: { x: 0, y: -1 } };
+    const way = ways[event.key];
+    if (way === undefined || !(event.target as Element).closest('nw-plan, body')?.matches('nw-plan, body')) return false;
+    const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
+    if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
+    else this.gestures.nudge({ x: way.x * step, y: way.y * step });
+    return true;
+  }
+}

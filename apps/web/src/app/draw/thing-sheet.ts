@@ -1,0 +1,70 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { collectionWord, collections, connections, describe, kindOfFixture, wordOf } from '@nettlewick/core';
+import type { Collection, Thing } from '@nettlewick/core';
+import { Sentence } from '../sentence/sentence';
+import { NameField } from '../sentence/name-field';
+import { ConnectionList } from '../wire/connection-list';
+import { Editor } from '../studio/editor';
+
+interface Line {
+  id: string;
+  name: string;
+  word: string;
+}
+
+const shownAtMost = 300;
+
+/** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
+@Component({
+  selector: 'nw-thing-sheet',
+  imports: [Sentence, NameField, ConnectionList, RouterLink],
+  templateUrl: './thing-sheet.html',
+  styleUrl: './thing-sheet.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ThingSheet {
+  readonly revealed = output<string>();
+  protected readonly editor = inject(Editor);
+  protected readonly wanted = signal('');
+  protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
+  protected readonly phrases = computed(() => {
+    const one = this.one();
+    return one === null ? [] : describe(one.collection, one.thing);
+  });
+  protected readonly word = computed(() => {
+    const one = this.one();
+    return one === null ? '' : longWord(one.collection, one.thing);
+  });
+  protected readonly isWired = computed(() => {
+    const one = this.one();
+    if (one === null) return false;
+    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), one.thing.id);
+    return setsOff.length + askedBy.length + actedOnBy.length > 0;
+  });
+  protected readonly index = computed<Line[]>(() => {
+    const wanted = this.wanted().trim().toLowerCase();
+    const level = this.editor.level();
+    return collections
+      .filter((collection) => collection !== 'chains' && collection !== 'walks')
+      .flatMap((collection) => level[collection].map((thing) => ({ id: thing.id, name: thing.name.trim(), word: longWord(collection, thing) })))
+      .filter(({ name, word }) => wanted === '' || name.toLowerCase().includes(wanted) || word.includes(wanted));
+  });
+  protected readonly listed = computed(() => this.index().slice(0, shownAtMost));
+
+  protected choose(id: string): void {
+    this.editor.select(id);
+    this.revealed.emit(id);
+  }
+
+  protected addFlag(): void {
+    const id = this.editor.newId('flag');
+    this.editor.addFlag(id);
+    this.editor.select(id);
+  }
+}
+
+function longWord(collection: Collection, thing: Thing): string {
+  if (collection === 'fixtures') return kindOfFixture((thing as Extract<Thing, { kind: 'plate' | 'door' | 'sign' }>).kind).word;
+  return collection === 'visitors' ? wordOf(collection, thing) : collectionWord[collection];
+}

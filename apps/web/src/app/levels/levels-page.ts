@@ -1,0 +1,81 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import type { LevelSummary } from '@nettlewick/contract';
+import { emptyLevel, nameSchema, parseLevelText } from '@nettlewick/core';
+import type { Fault, Level } from '@nettlewick/core';
+import { LevelsApi, failureText } from '../saving/levels-api';
+import { Theme } from '../studio/theme';
+
+/** The first screen: what Nettlewick is for, and the levels that are here. */
+@Component({
+  selector: 'nw-levels-page',
+  imports: [DatePipe, RouterLink],
+  templateUrl: './levels-page.html',
+  styleUrl: './levels-page.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LevelsPage {
+  private readonly api = inject(LevelsApi);
+  private readonly router = inject(Router);
+  protected readonly theme = inject(Theme);
+  protected readonly levels = signal<LevelSummary[] | null>(null);
+  protected readonly deleted = signal<LevelSummary[]>([]);
+  protected readonly wrong = signal<string | null>(null);
+  protected readonly wrongName = signal<string | null>(null);
+  protected readonly faults = signal<{ file: string; faults: Fault[] } | null>(null);
+  protected readonly renaming = signal<string | null>(null);
+
+  constructor() {
+    void this.load();
+  }
+
+  protected async load(): Promise<void> {
+    const [levels, deleted] = await Promise.all([this.api.list(), this.api.list(true)]);
+    this.wrong.set(levels.ok ? null : failureText(levels));
+    if (levels.ok) this.levels.set(levels.value);
+    if (deleted.ok) this.deleted.set(deleted.value);
+  }
+
+  protected async create(name: string): Promise<void> {
+    const read = nameSchema.safeParse(name.trim());
+    this.wrongName.set(read.success ? null : (read.error.issues[0]?.message ?? 'This name is not allowed.'));
+    if (read.success) await this.store(emptyLevel(read.data));
+  }
+
+  protected async take(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (file === undefined) return;
+    const parsed = parseLevelText(await file.text());
+    this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults });
+    if (parsed.ok) await this.store(parsed.level);
+  }
+
+  protected async rename(level: LevelSummary, name: string): Promise<void> {
+    if (this.renaming() !== level.id) return;
+    this.renaming.set(null);
+    if (name.trim() === level.name) return;
+    const answer = await this.api.rename(level.id, level.revision, name.trim());
+    await this.load();
+    if (!answer.ok) this.wrong.set(failureText(answer));
+  }
+
+  protected async remove(level: LevelSummary): Promise<void> {
+    const answer = await this.api.remove(level.id);
+    await this.load();
+    if (!answer.ok) this.wrong.set(failureText(answer));
+  }
+
+  protected async restore(level: LevelSummary): Promise<void> {
+    const answer = await this.api.restore(level.id);
+    await this.load();
+    if (!answer.ok) this.wrong.set(failureText(answer));
+  }
+
+  private async store(level: Level): Promise<void> {
+    const answer = await this.api.create(level);
+    if (answer.ok) await this.router.navigate(['/levels', answer.value.id, 'draw']);
+    else this.wrong.set(failureText(answer));
+  }
+}

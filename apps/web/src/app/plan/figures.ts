@@ -1,0 +1,178 @@
+import { direction, kindOfFixture } from '@nettlewick/core';
+import type { Extent, Level, Vector } from '@nettlewick/core';
+import type { Box, Point } from './viewport';
+
+/** One thing as it is drawn on the plan, in metres. */
+export interface Figure {
+  id: string;
+  kind: 'solid' | 'zone' | 'plate' | 'door' | 'sign' | 'player' | 'creature' | 'prop';
+  name: string;
+  /** What it is, for those who hear the plan. */
+  spoken: string;
+  /** Outline, in metres. */
+  path: string;
+  /** A second outline: a door's other end, a plate's rim, a visitor's heading. */
+  ghost: string;
+  at: Point;
+  /** The level outline reaches this far from `at` in every direction at most, in metres. */
+  reach: number;
+  /** Which words or numbers belong to it on the drawing. */
+  note: string;
+  faint: boolean;
+}
+
+/** Where things are at one moment of a rehearsal, where that differs from the start. */
+export interface Moment {
+  visitors: ReadonlyMap<string, Vector>;
+  doors: ReadonlyMap<string, number>;
+  texts: ReadonlyMap<string, string>;
+  shown: ReadonlyMap<string, boolean>;
+  pressed: ReadonlySet<string>;
+}
+
+/** The corners of a turned rectangle around `at`. */
+export function corners(at: Point, size: { x: number; y: number }, heading: number): Point[] {
+  const { cos, sin } = direction(heading);
+  const x = size.x / 2;
+  const y = size.y / 2;
+  return [
+    [-x, -y],
+    [x, -y],
+    [x, y],
+    [-x, y],
+  ].map(([u = 0, v = 0]) => ({ x: at.x + u * cos - v * sin, y: at.y + u * sin + v * cos }));
+}
+
+export function outline(points: readonly Point[]): string {
+  return points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('') + 'Z';
+}
+
+/** Everything on the plan in the order in which it is drawn: what lies lowest first. */
+export function figures(level: Level, room: string, moment: Moment | null): Figure[] {
+  const drawn: Figure[] = [];
+  for (const zone of level.zones) {
+    if (zone.room !== room) continue;
+    const { size } = zone.shape;
+    drawn.push({
+      ...base(zone, 'zone', 'zone', size),
+      path: outline(corners(zone.at, size, zone.heading)),
+      faint: !zone.enabled,
+      note: zone.enabled ? '' : 'disabled',
+    });
+  }
+  for (const solid of level.solids) {
+    if (solid.room !== room) continue;
+    drawn.push({ ...base(solid, 'solid', 'solid', solid.size), path: outline(corners(solid.at, solid.size, solid.heading)), faint: !solid.visible });
+  }
+  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment));
+  for (const visitor of level.visitors) {
+    if (visitor.room !== room) continue;
+    const at = moment?.visitors.get(visitor.id) ?? visitor.at;
+    const { size } = visitor.body;
+    const { cos, sin } = direction(visitor.heading);
+    const nose = Math.max(size.x, size.y) * 0.9;
+    drawn.push({
+      ...base(visitor, visitor.kind, visitor.kind, size),
+      at,
+      path: visitor.kind === 'prop' ? outline(corners(at, size, 0)) : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
+      ghost: visitor.kind === 'prop' ? cross(corners(at, size, 0)) : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
+      reach: nose + 0.2,
+    });
+  }
+  return drawn;
+}
+
+function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null): Figure {
+  const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
+  const word = kindOfFixture(fixture.kind).word;
+  switch (fixture.kind) {
+    case 'plate': {
+      const pressed = moment?.pressed.has(fixture.id) ?? false;
+      const inner = { x: fixture.size.x * (pressed ? 0.55 : 0.8), y: fixture.size.y * (pressed ? 0.55 : 0.8) };
+      return {
+        ...base(fixture, 'plate', word, fixture.size),
+        path: outline(corners(fixture.at, fixture.size, fixture.heading)),
+        ghost: outline(corners(fixture.at, inner, fixture.heading)),
+        note: pressed ? 'down' : `${fixture.threshold} kg`,
+        faint: !shown,
+      };
+    }
+    case 'door': {
+      const { travel, size } = fixture;
+      const clock = moment?.doors.get(fixture.id) ?? (fixture.open ? 1 : 0);
+      const along = (share: number): Vector => ({ x: fixture.at.x + travel.x * share, y: fixture.at.y + travel.y * share, z: fixture.at.z + travel.z * share });
+      const other = along(fixture.open ? 0 : 1);
+      const moves = travel.x !== 0 || travel.y !== 0;
+      const from = along(fixture.open ? 1 : 0);
+      return {
+        ...base(fixture, 'door', word, size),
+        at: along(clock),
+        path: outline(corners(along(clock), size, fixture.heading)),
+        ghost: moves ? outline(corners(other, size, fixture.heading)) + arrow(from, other) : '',
+        reach: radius(size) + Math.hypot(travel.x, travel.y),
+        note: doorNote(travel, clock),
+        faint: !shown || (travel.z !== 0 && clock === 1),
+      };
+    }
+    case 'sign':
+      return {
+        ...base(fixture, 'sign', word, { x: 0.6, y: 0.6, z: 1 }),
+        path: signPost(fixture.at),
+        reach: 1,
+        note: `“${moment?.texts.get(fixture.id) ?? fixture.text}”`,
+        faint: !shown,
+      };
+  }
+}
+
+function doorNote(travel: Vector, clock: number): string {
+  const share = clock === 0 ? '' : clock === 1 ? ', open' : `, ${Math.round(clock * 100)} % open`;
+  if (travel.z !== 0) return `${travel.z < 0 ? '↓' : '↑'} ${Math.abs(travel.z)} m${share}`;
+  return `${round(Math.hypot(travel.x, travel.y))} m${share}`;
+}
+
+function base(thing: { id: string; name: string; at: Vector }, kind: Figure['kind'], word: string, size: Extent): Figure {
+  return { id: thing.id, kind, name: thing.name, spoken: `${word} ${thing.name}`, path: '', ghost: '', at: thing.at, reach: radius(size), note: '', faint: false };
+}
+
+function radius(size: { x: number; y: number }): number {
+  return Math.hypot(size.x, size.y) / 2;
+}
+
+/** A regular outline with `sides` corners, the first towards the heading. */
+function ring(at: Point, radiusMetres: number, sides: number, heading: number): string {
+  const points = Array.from({ length: sides }, (_, i) => {
+    const angle = (heading * Math.PI) / 180 + (i * 2 * Math.PI) / sides;
+    const r = sides === 3 ? radiusMetres * 1.35 : radiusMetres;
+    return { x: at.x + r * Math.cos(angle), y: at.y + r * Math.sin(angle) };
+  });
+  return outline(points);
+}
+
+function cross([a, b, c, d]: Point[]): string {
+  if (a === undefined || b === undefined || c === undefined || d === undefined) return '';
+  return `M${round(a.x)} ${round(a.y)}L${round(c.x)} ${round(c.y)}M${round(b.x)} ${round(b.y)}L${round(d.x)} ${round(d.y)}`;
+}
+
+/** A line from one end of a travel to the other, with a head. */
+function arrow(from: Point, to: Point): string {
+  const length = Math.hypot(to.x - from.x, to.y - from.y);
+  const u = { x: (to.x - from.x) / length, y: (to.y - from.y) / length };
+  const head = Math.min(0.25, length / 3);
+  const wing = (side: number): string => `M${round(to.x)} ${round(to.y)}L${round(to.x - head * (u.x - side * u.y * 0.6))} ${round(to.y - head * (u.y + side * u.x * 0.6))}`;
+  return `M${round(from.x)} ${round(from.y)}L${round(to.x)} ${round(to.y)}${wing(1)}${wing(-1)}`;
+}
+
+function signPost(at: Point): string {
+  const point = (x: number, y: number): Point => ({ x: at.x + x, y: at.y + y });
+  return outline([point(-0.4, 0.1), point(0.4, 0.1), point(0.4, 0.5), point(-0.4, 0.5)]) + outline([point(-0.05, -0.3), point(0.05, -0.3), point(0.05, 0.1), point(-0.05, 0.1)]);
+}
+
+/** The rectangle that holds a whole room. */
+export function roomBox(level: Level, room: string): Box {
+  return level.rooms.find((one) => one.id === room)?.extents ?? { west: -10, south: -8, east: 10, north: 8 };
+}
+
+function round(value: number): number {
+  return Math.round(value * 1000) / 1000;
+}

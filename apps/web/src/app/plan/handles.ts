@@ -1,0 +1,73 @@
+import { direction, lookup } from '@nettlewick/core';
+import type { Collection, Extent, Level, Thing, Vector } from '@nettlewick/core';
+import { corners } from './figures';
+import type { Point } from './viewport';
+
+/** Corners to pull a thing wider by, anticlockwise from its own south-west, and a knob to turn it by. */
+export type HandleName = 'south-west' | 'south-east' | 'north-east' | 'north-west' | 'turn';
+
+export interface Handle {
+  name: HandleName;
+  at: Point;
+}
+
+const cornerNames: HandleName[] = ['south-west', 'south-east', 'north-east', 'north-west'];
+
+/** Where a thing stands and how big it is, if it can be moved on the plan. */
+export interface Footing {
+  collection: Collection;
+  thing: Thing & { at: Vector; heading: number };
+  size: Extent | null;
+  turns: boolean;
+}
+
+export function footingOf(level: Level, id: string): Footing | null {
+  const found = lookup(level).get(id);
+  if (found === undefined || !('at' in found.thing)) return null;
+  const { collection, thing } = found;
+  const size = 'shape' in thing ? thing.shape.size : 'body' in thing ? null : 'size' in thing ? thing.size : null;
+  return { collection, thing, size, turns: true };
+}
+
+/** The handles of a thing; `arm` is how far the knob stands off, in metres. */
+export function handlesOf(level: Level, id: string, arm: number): Handle[] {
+  const footing = footingOf(level, id);
+  if (footing === null) return [];
+  const { thing, size } = footing;
+  const { cos, sin } = direction(thing.heading);
+  const off = (size?.x ?? 0.8) / 2 + arm;
+  const turn: Handle = { name: 'turn', at: { x: thing.at.x + cos * off, y: thing.at.y + sin * off } };
+  if (size === null) return [turn];
+  return [...corners(thing.at, size, thing.heading).map((at, i) => ({ name: cornerNames[i]!, at })), turn];
+}
+
+/** Where and how big a thing is when one of its corners has been pulled to `to`; the opposite corner stays. */
+export function resized(footing: Footing, handle: HandleName, to: Point, least: number): { at: Vector; size: Extent } | null {
+  const { thing, size } = footing;
+  const which = cornerNames.indexOf(handle);
+  if (size === null || which < 0) return null;
+  const opposite = corners(thing.at, size, thing.heading)[(which + 2) % 4]!;
+  const { cos, sin } = direction(thing.heading);
+  const dx = to.x - opposite.x;
+  const dy = to.y - opposite.y;
+  const along = dx * cos + dy * sin;
+  const across = dy * cos - dx * sin;
+  const x = Math.max(least, Math.abs(along));
+  const y = Math.max(least, Math.abs(across));
+  const signX = which === 1 || which === 2 ? 1 : -1;
+  const signY = which >= 2 ? 1 : -1;
+  const u = (signX * x) / 2;
+  const v = (signY * y) / 2;
+  const at = { ...thing.at, x: tidy(opposite.x + u * cos - v * sin), y: tidy(opposite.y + u * sin + v * cos) };
+  return { at, size: { ...size, x: tidy(x), y: tidy(y) } };
+}
+
+/** The heading in degrees that points from a thing to `to`, from -180 to 180. */
+export function headingTo(from: Point, to: Point): number {
+  return tidy((Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI);
+}
+
+/** Without the dust of binary fractions: to a tenth of a millimetre. */
+export function tidy(value: number): number {
+  return Math.round(value * 1e4) / 1e4 + 0;
+}

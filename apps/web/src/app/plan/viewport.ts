@@ -1,0 +1,72 @@
+import { computed, signal } from '@angular/core';
+
+export interface Point {
+  x: number;
+  y: number;
+}
+
+export interface Box {
+  west: number;
+  south: number;
+  east: number;
+  north: number;
+}
+
+const LEAST = 0.5;
+const MOST = 800;
+
+/** What part of a plan is seen: metres around a centre, at so many pixels a metre; north is up. */
+export class Viewport {
+  readonly size = signal({ width: 800, height: 600 });
+  readonly center = signal<Point>({ x: 0, y: 0 });
+  readonly scale = signal(24);
+
+  /** The part of the plan that is seen, in metres. */
+  readonly seen = computed<Box>(() => {
+    const { width, height } = this.size();
+    const { x, y } = this.center();
+    const halfX = width / 2 / this.scale();
+    const halfY = height / 2 / this.scale();
+    return { west: x - halfX, east: x + halfX, south: y - halfY, north: y + halfY };
+  });
+
+  /** From metres to pixels, as an SVG transform. */
+  readonly transform = computed(() => {
+    const { width, height } = this.size();
+    const { x, y } = this.center();
+    const scale = this.scale();
+    return `matrix(${scale} 0 0 ${-scale} ${width / 2 - x * scale} ${height / 2 + y * scale})`;
+  });
+
+  toScreen(at: Point): Point {
+    const { width, height } = this.size();
+    const center = this.center();
+    return { x: width / 2 + (at.x - center.x) * this.scale(), y: height / 2 - (at.y - center.y) * this.scale() };
+  }
+
+  toPlan(at: Point): Point {
+    const { width, height } = this.size();
+    const center = this.center();
+    return { x: center.x + (at.x - width / 2) / this.scale(), y: center.y - (at.y - height / 2) / this.scale() };
+  }
+
+  pan(dx: number, dy: number): void {
+    this.center.update(({ x, y }) => ({ x: x - dx / this.scale(), y: y + dy / this.scale() }));
+  }
+
+  /** Zooms so that the place under `at` (pixels) stays where it is. */
+  zoom(factor: number, at: Point = { x: this.size().width / 2, y: this.size().height / 2 }): void {
+    const before = this.toPlan(at);
+    this.scale.update((scale) => Math.min(MOST, Math.max(LEAST, scale * factor)));
+    const after = this.toPlan(at);
+    this.center.update(({ x, y }) => ({ x: x + before.x - after.x, y: y + before.y - after.y }));
+  }
+
+  fit(box: Box, margin = 40): void {
+    const { width, height } = this.size();
+    const across = Math.max(box.east - box.west, 0.5);
+    const up = Math.max(box.north - box.south, 0.5);
+    this.scale.set(Math.min(MOST, Math.max(LEAST, Math.min((width - 2 * margin) / across, (height - 2 * margin) / up))));
+    this.center.set({ x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 });
+  }
+}

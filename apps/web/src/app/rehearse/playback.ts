@@ -1,0 +1,124 @@
+import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
+import { secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import type { Entry } from '@nettlewick/core';
+import type { Moment } from '../plan/figures';
+import { Editor } from '../studio/editor';
+import { Rehearser } from './rehearser';
+
+/** Where the rehearsal is being looked at: the tick, the entry, and whether it plays. */
+@Injectable()
+export class Playback {
+  private readonly editor = inject(Editor);
+  private readonly rehearser = inject(Rehearser);
+  private frame = 0;
+  private at = 0;
+
+  readonly playing = signal(false);
+  readonly speed = signal(1);
+  readonly last = computed(() => this.rehearser.result()?.ticks ?? 0);
+  /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
+  readonly tick = linkedSignal<{ last: number; walk: string | undefined }, number>({
+    source: () => ({ last: this.last(), walk: this.rehearser.result()?.walk }),
+    computation: (now, before) => (before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last)),
+  });
+  /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
+  readonly chosen = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
+  readonly seconds = computed(() => secondsOf(this.tick(), this.rehearser.result()?.rate ?? 60));
+  readonly entries = computed<Entry[]>(() => this.rehearser.result()?.entries ?? []);
+  /** The number of the last entry that has happened by now. */
+  readonly now = computed(() => this.chosen() ?? this.lastUpTo(this.tick()));
+
+  /** Where everything is and how it looks at this moment. */
+  readonly moment = computed<Moment | null>(() => {
+    const result = this.rehearser.result();
+    if (result === null) return null;
+    const tick = this.tick();
+    const moment = {
+      visitors: new Map([...result.tracks.visitors].map(([id, track]) => [id, vectorOf(valuesAt(track, tick))])),
+      doors: new Map([...result.tracks.doors].map(([id, track]) => [id, valuesAt(track, tick)[0] ?? 0])),
+      texts: new Map<string, string>(),
+      shown: new Map<string, boolean>(),
+      pressed: new Set<string>(),
+    };
+    const now = this.now();
+    for (const entry of result.entries) {
+      if (entry.number > now) break;
+      if (entry.what === null) continue;
+      const { field, to } = entry.details;
+      if (entry.kind === 'changed' && field === 'text') moment.texts.set(entry.what, String(to));
+      if (entry.kind === 'changed' && field === 'shown') moment.shown.set(entry.what, to === true);
+      if (entry.kind === 'press') moment.pressed.add(entry.what);
+      if (entry.kind === 'release') moment.pressed.delete(entry.what);
+    }
+    return moment;
+  });
+
+  /** The flags that have changed, as they are now. */
+  readonly flags = computed(() => {
+    const values = new Map(this.editor.level().flags.map((flag) => [flag.id, flag.on]));
+    for (const entry of this.entries()) {
+      if (entry.number > this.now()) break;
+      if (entry.kind === 'changed' && entry.details['field'] === 'on' && entry.what !== null) values.set(entry.what, entry.details['to'] === true);
+    }
+    return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
+  });
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.pause());
+  }
+
+  toggle(): void {
+    if (this.playing()) this.pause();
+    else this.play();
+  }
+
+  play(): void {
+    if (this.last() === 0) return;
+    if (this.tick() >= this.last()) this.tick.set(0);
+    this.chosen.set(null);
+    this.playing.set(true);
+    this.at = this.tick();
+    let before = performance.now();
+    const step = (now: number): void => {
+      this.at += ((now - before) / 1000) * (this.rehearser.result()?.rate ?? 60) * this.speed();
+      before = now;
+      this.tick.set(Math.min(this.last(), Math.floor(this.at)));
+      if (this.tick() >= this.last()) this.pause();
+      else this.frame = requestAnimationFrame(step);
+    };
+    this.frame = requestAnimationFrame(step);
+  }
+
+  pause(): void {
+    cancelAnimationFrame(this.frame);
+    this.playing.set(false);
+  }
+
+  /** Shows a tick, with everything in it done. */
+  seek(tick: number): void {
+    this.pause();
+    this.chosen.set(null);
+    this.tick.set(Math.max(0, Math.min(this.last(), Math.round(tick))));
+  }
+
+  /** Shows the moment right after an entry. */
+  show(number: number): void {
+    const entry = this.entries()[number - 1];
+    if (entry === undefined) return;
+    this.pause();
+    this.tick.set(entry.tick);
+    this.chosen.set(number);
+  }
+
+  private lastUpTo(tick: number): number {
+    const entries = this.entries();
+    let low = 0;
+    let high = entries.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (entries[middle]!.tick <= tick) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+}

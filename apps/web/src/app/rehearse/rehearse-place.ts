@@ -1,0 +1,110 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
+import { freeName } from '@nettlewick/core';
+import { Plan } from '../plan/plan';
+import type { PlanPointer } from '../plan/plan';
+import type { Point } from '../plan/viewport';
+import { Editor } from '../studio/editor';
+import { Keys } from '../studio/keys';
+import { Rooms } from '../studio/rooms';
+import { LedgerView } from './ledger-view';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+import { Transport } from './transport';
+import { WalkSheet } from './walk-sheet';
+
+/** The third place: a walk through the level, played on the plan, with the ledger beside it. */
+@Component({
+  selector: 'nw-rehearse-place',
+  imports: [LedgerView, Plan, Transport, WalkSheet],
+  providers: [Rehearser, Playback],
+  templateUrl: './rehearse-place.html',
+  styleUrl: './rehearse-place.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RehearsePlace {
+  /** The walk that the address asks for. */
+  readonly wanted = input<string | undefined>();
+  protected readonly editor = inject(Editor);
+  protected readonly rooms = inject(Rooms);
+  protected readonly rehearser = inject(Rehearser);
+  protected readonly playback = inject(Playback);
+  protected readonly sheet = signal<'ledger' | 'walk'>('ledger');
+  private readonly ledger = viewChild(LedgerView);
+  private readonly walkSheet = viewChild(WalkSheet);
+  /** The thing that the ledger is filtered by: the one selected on the plan. */
+  protected readonly thing = computed(() => this.editor.selected().find(({ collection }) => collection !== 'walks')?.thing ?? null);
+
+  protected readonly ways = computed<Point[][]>(() => {
+    const level = this.editor.level();
+    return (this.rehearser.walk()?.routes ?? []).map((route) => {
+      const start = level.visitors.find((visitor) => visitor.id === route.visitor);
+      const stops = route.instructions.flatMap((one) => (one.do === 'go-to' ? [one.to] : []));
+      return start === undefined ? stops : [start.at, ...stops];
+    });
+  });
+
+  constructor() {
+    effect(() => {
+      const wanted = this.wanted();
+      if (wanted !== undefined) this.rehearser.choose(wanted);
+    });
+    inject(Keys).handle((event) => this.key(event));
+  }
+
+  protected newWalk(): void {
+    const level = this.editor.level();
+    const id = this.editor.newId('walk');
+    const visitor = level.visitors.find((one) => one.kind === 'player') ?? level.visitors[0];
+    const routes = visitor === undefined ? [] : [{ visitor: visitor.id, instructions: [] }];
+    this.editor.add('walks', { id, name: freeName(level, 'New walk'), atMost: 120, routes });
+    this.rehearser.choose(id);
+    this.sheet.set('walk');
+  }
+
+  protected onPressed(pointer: PlanPointer): void {
+    if (this.walkSheet()?.takePoint(pointer.at) === true) return;
+    if (pointer.thing !== null) this.editor.select(pointer.thing);
+  }
+
+  protected onReleased(pointer: PlanPointer): void {
+    if (pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.editor.select();
+  }
+
+  protected get asksForPoint(): boolean {
+    return this.walkSheet()?.asking() !== null && this.walkSheet()?.asking() !== undefined;
+  }
+
+  private key(event: KeyboardEvent): boolean {
+    if (event.ctrlKey || event.metaKey || event.altKey) return false;
+    switch (event.key) {
+      case ' ':
+        if ((event.target as Element).matches('button, select, input[type=checkbox]')) return false;
+        this.playback.toggle();
+        return true;
+      case 'ArrowLeft':
+        this.playback.seek(this.playback.tick() - (event.shiftKey ? 60 : 1));
+        return true;
+      case 'ArrowRight':
+        this.playback.seek(this.playback.tick() + (event.shiftKey ? 60 : 1));
+        return true;
+      case 'ArrowUp':
+      case 'ArrowDown':
+        this.ledger()?.step(event.key === 'ArrowUp' ? -1 : 1);
+        return true;
+      case 'Home':
+        this.playback.seek(0);
+        return true;
+      case 'End':
+        this.playback.seek(this.playback.last());
+        return true;
+      case 'h':
+        this.ledger()?.toggleHeld();
+        return true;
+      case 'Escape':
+        this.editor.select();
+        return true;
+      default:
+        return false;
+    }
+  }
+}

@@ -1,0 +1,99 @@
+import { DestroyRef, Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { fingerprint } from '@nettlewick/core';
+import { Store } from '@ngrx/store';
+import { LevelActions } from '../state/level.actions';
+import { studioFeature } from '../state/studio.feature';
+import type { StudioState } from '../state/studio.feature';
+import { LevelsApi, failureText } from './levels-api';
+
+/** How long edits are gathered before they are sent, and how long to wait before trying again, in milliseconds. */
+const GATHER = 400;
+const AGAIN = 1500;
+
+/**
+ * Sends what has been edited, one save at a time, until the server has everything. While the server does not answer it
+ * tries again by itself; a newer revision of somebody else's stops it until the user has decided.
+ */
+@Injectable()
+export class Autosave {
+  private readonly store = inject(Store);
+  private readonly api = inject(LevelsApi);
+  private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private sending = false;
+
+  constructor() {
+    this.store
+      .select(studioFeature.selectLevel)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.soon(GATHER));
+    const now = (): void => this.soon(0);
+    const beforeLeaving = (event: BeforeUnloadEvent): void => {
+      const { level, sent, keeps } = this.state();
+      if (level !== sent && !keeps) event.preventDefault();
+    };
+    addEventListener('online', now);
+    addEventListener('beforeunload', beforeLeaving);
+    inject(DestroyRef).onDestroy(() => {
+      clearTimeout(this.timer);
+      removeEventListener('online', now);
+      removeEventListener('beforeunload', beforeLeaving);
+      void this.send();
+    });
+  }
+
+  /** Sends at once, as far as there is anything to send. */
+  now(): void {
+    this.soon(0);
+  }
+
+  private soon(delay: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.send(), delay);
+  }
+
+  private async send(): Promise<void> {
+    const state = this.state();
+    if (this.sending || !hasWork(state)) return;
+    this.sending = true;
+    try {
+      this.store.dispatch(LevelActions.saveStarted({ attempt: fingerprint(state.level) }));
+      await this.sendOne(state);
+    } finally {
+      this.sending = false;
+    }
+    if (hasWork(this.state())) this.soon(this.state().saving === 'offline' ? AGAIN : 0);
+  }
+
+  private async sendOne({ levelId, level, revision }: Working): Promise<void> {
+    const answer = await this.api.save(levelId, revision, level);
+    if (answer.ok) {
+      this.store.dispatch(LevelActions.saved({ levelId, level, revision: answer.value.revision }));
+    } else if (answer.offline) {
+      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'offline', detail: answer.detail }));
+    } else if (answer.problem.status === 412) {
+      await this.compare(levelId);
+    } else {
+      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'refused', detail: failureText(answer) }));
+    }
+  }
+
+  /** The server has a newer revision: our own, if only the answer to it was lost; otherwise somebody else's. */
+  private async compare(levelId: string): Promise<void> {
+    const newest = await this.api.open(levelId);
+    if (!newest.ok) {
+      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'offline', detail: failureText(newest) }));
+    } else if (this.state().attempts.includes(fingerprint(newest.value.level))) {
+      this.store.dispatch(LevelActions.saved({ levelId, level: newest.value.level, revision: newest.value.revision }));
+    } else {
+      this.store.dispatch(LevelActions.conflictFound({ theirs: newest.value }));
+    }
+  }
+}
+
+type Working = StudioState & { levelId: string; level: NonNullable<StudioState['level']> };
+
+function hasWork(state: StudioState): state is Working {
+  return state.levelId !== null && state.level !== null && state.level !== state.sent && state.saving !== 'conflict' && state.saving !== 'refused';
+}

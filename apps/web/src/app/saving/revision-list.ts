@@ -1,0 +1,62 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import type { Revision } from '@nettlewick/contract';
+import { Store } from '@ngrx/store';
+import { studioFeature } from '../state/studio.feature';
+import { Editor } from '../studio/editor';
+import { LevelsApi, failureText } from './levels-api';
+import { replacing } from './replacing';
+
+/** The revisions of a level. Going back to one is an edit like any other: it can be undone. */
+@Component({
+  selector: 'nw-revision-list',
+  imports: [DatePipe],
+  template: `
+    @if (wrong(); as reason) {
+      <p class="wrong" role="alert">{{ reason }}</p>
+    }
+    <p class="quiet">Every save is kept. Going back is an edit: undo takes it back.</p>
+    <ol>
+      @for (one of revisions(); track one.number) {
+        <li>
+          <span><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}</span>
+          <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">{{ one.number === current() ? 'open now' : 'go back to it' }}</button>
+        </li>
+      }
+    </ol>
+  `,
+  styles: `
+    ol { list-style: none; padding: 0; margin: 0; }
+    li { display: flex; justify-content: space-between; align-items: center; padding: 4px 0; border-bottom: 1px solid var(--line); }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RevisionList {
+  readonly levelId = input.required<string>();
+  readonly done = output();
+  private readonly api = inject(LevelsApi);
+  private readonly editor = inject(Editor);
+  protected readonly current = inject(Store).selectSignal(studioFeature.selectRevision);
+  protected readonly revisions = signal<Revision[]>([]);
+  protected readonly wrong = signal<string | null>(null);
+
+  constructor() {
+    effect(() => void this.load(this.levelId(), this.current()));
+  }
+
+  protected async goBack(number: number): Promise<void> {
+    const answer = await this.api.openRevision(this.levelId(), number);
+    if (!answer.ok) {
+      this.wrong.set(failureText(answer));
+      return;
+    }
+    this.editor.edit(replacing(this.editor.level(), answer.value.level));
+    this.done.emit();
+  }
+
+  private async load(levelId: string, _current: number): Promise<void> {
+    const answer = await this.api.revisions(levelId);
+    if (answer.ok) this.revisions.set(answer.value);
+    this.wrong.set(answer.ok ? null : failureText(answer));
+  }
+}

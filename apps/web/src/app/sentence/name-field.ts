@@ -1,0 +1,43 @@
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { Editor } from '../studio/editor';
+
+/** A thing's name, edited in place. Names are unique in the level; what is wrong with one is said below it. */
+@Component({
+  selector: 'nw-name-field',
+  template: `
+    <input #field class="name" autocomplete="off" spellcheck="false" aria-label="Name" [attr.aria-invalid]="wrong() !== null" [value]="text()" (input)="text.set(field.value)" (blur)="commit()" (keydown)="key($event, field)" />
+    @if (wrong(); as reason) {
+      <span class="wrong" role="alert">✗ {{ reason }}</span>
+    }
+  `,
+  styles: `
+    :host { display: block; }
+    .name { width: 100%; padding: 1px 4px; margin-left: -4px; border: 1px solid transparent; border-radius: 2px; background: none; font: 600 21px/1.25 var(--face-label); }
+    .name:hover { border-color: var(--line); }
+    .name:focus { border-color: var(--pencil-red); background: var(--card); outline: none; }
+    .wrong { font-size: 13px; }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NameField {
+  readonly thing = input.required<string>();
+  readonly name = input.required<string>();
+  private readonly editor = inject(Editor);
+  protected readonly text = linkedSignal(() => this.name());
+  protected readonly wrong = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
+
+  protected commit(): void {
+    this.wrong.set(this.editor.set(this.thing(), 'name', this.text().trim()));
+  }
+
+  protected key(event: KeyboardEvent, field: HTMLInputElement): void {
+    event.stopPropagation();
+    if (event.key === 'Enter') this.commit();
+    if (event.key === 'Escape') {
+      this.text.set(this.name());
+      field.value = this.name();
+      this.wrong.set(null);
+      field.blur();
+    }
+  }
+}

@@ -1,0 +1,128 @@
+import { Injectable, computed, inject } from '@angular/core';
+import { add, change, duplicate, freeName, lookup, nameOf, nameTakenBy, parseThing, remove } from '@nettlewick/core';
+import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
+import { Store } from '@ngrx/store';
+import { customAlphabet } from 'nanoid';
+import { LevelActions } from '../state/level.actions';
+import { studioFeature } from '../state/studio.feature';
+import { valueAt, withValue } from './paths';
+
+const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
+
+/** The open level for those who show and change it. Every change is an edit. */
+@Injectable()
+export class Editor {
+  private readonly store = inject(Store);
+  private readonly current = this.store.selectSignal(studioFeature.selectLevel);
+  readonly selection = this.store.selectSignal(studioFeature.selectSelection);
+  readonly canUndo = this.store.selectSignal(studioFeature.selectCanUndo);
+  readonly canRedo = this.store.selectSignal(studioFeature.selectCanRedo);
+
+  /** The open level. Only asked for where one is open. */
+  readonly level = computed<Level>(() => {
+    const level = this.current();
+    if (level === null) throw new Error('No level is open');
+    return level;
+  });
+
+  /** The selected things, in the order in which they were selected. */
+  readonly selected = computed<Found[]>(() => {
+    const things = lookup(this.level());
+    return this.selection().flatMap((id) => things.get(id) ?? []);
+  });
+
+  newId(prefix: string): string {
+    return `${prefix}-${shortId()}`;
+  }
+
+  nameOf(id: string): string {
+    return nameOf(this.level(), id);
+  }
+
+  find(id: string): Found | undefined {
+    return lookup(this.level()).get(id);
+  }
+
+  /** Makes an edit; edits of one gesture become one step of undo. */
+  edit(edit: Edit, gesture?: string): void {
+    this.store.dispatch(LevelActions.edit({ edit, gesture }));
+  }
+
+  undo(): void {
+    this.store.dispatch(LevelActions.undo());
+  }
+
+  redo(): void {
+    this.store.dispatch(LevelActions.redo());
+  }
+
+  select(...ids: string[]): void {
+    this.store.dispatch(LevelActions.select({ ids }));
+  }
+
+  /**
+   * Gives one value of a thing, by its path with dots. What the document does not allow is not done; then the answer says
+   * why, in a sentence for the user.
+   */
+  set(id: string, path: string, value: unknown, gesture?: string): string | null {
+    const found = this.find(id);
+    if (found === undefined) return 'This thing is not in the level any more.';
+    if (path === 'name') {
+      const taken = nameTakenBy(this.level(), String(value), id);
+      if (taken !== null) return `“${taken.trim()}” is taken already. Names are unique in a level, whatever their capitals.`;
+    }
+    if (Object.is(valueAt(found.thing, path), value)) return null;
+    const parsed = parseThing(found.collection, withValue(found.thing, path, value));
+    if (!parsed.ok) return parsed.faults[0]?.message ?? 'This value is not allowed here.';
+    const field = path.split('.')[0]!;
+    this.edit(change(found.collection, found.thing, { [field]: (parsed.thing as unknown as Record<string, unknown>)[field] } as Partial<Thing>), gesture);
+    return null;
+  }
+
+  add(collection: Collection, thing: Thing): void {
+    this.edit(add(this.level(), collection, thing));
+  }
+
+  /** A new cause: anyone, as often as it comes. */
+  newCause(on: CauseEvent, of: string): Cause {
+    return { id: this.newId('cause'), on, of, filter: { kinds: [], anyOf: [], allOf: [], noneOf: [] }, limit: null, cooldown: 0 };
+  }
+
+  addFlag(id: string): void {
+    const name = freeName(this.level(), 'Flag');
+    this.add('flags', { id, name, on: false });
+  }
+
+  /** Deletes things in one step of undo. */
+  remove(ids: readonly string[]): void {
+    let level = this.level();
+    const edits: Edit[] = [];
+    for (const id of ids) {
+      const found = lookup(level).get(id);
+      if (found === undefined) continue;
+      const edit = remove(level, found.collection, id);
+      edits.push(edit);
+      level = { ...level, [found.collection]: (level[found.collection] as Thing[]).filter((thing) => thing.id !== id) };
+    }
+    if (edits.length > 0) this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'delete', edits });
+  }
+
+  /** Copies things beside themselves in one step of undo, and selects the copies. */
+  duplicate(ids: readonly string[]): void {
+    let level = this.level();
+    const edits: Edit[] = [];
+    const copies: string[] = [];
+    for (const id of ids) {
+      const found = lookup(level).get(id);
+      if (found === undefined) continue;
+      const copy = duplicate(level, found.thing, () => this.newId(found.word), { x: 1, y: -1 });
+      const edit = add(level, found.collection, copy);
+      edits.push(edit);
+      copies.push(copy.id);
+      level = { ...level, [found.collection]: [...level[found.collection], copy] };
+    }
+    if (edits.length === 0) return;
+    this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'duplicate', edits });
+    this.select(...copies);
+  }
+}

@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Router } from '@angular/router';
+import { connections, references } from '@nettlewick/core';
+import { Editor } from '../studio/editor';
+import { Places } from '../studio/places';
+
+interface Group {
+  title: string;
+  links: { id: string; name: string; word: string; missing: boolean }[];
+}
+
+/** What a thing or a chain is connected to, in both directions; each is one click away. */
+@Component({
+  selector: 'nw-connection-list',
+  template: `
+    @for (group of groups(); track group.title) {
+      <p class="title">{{ group.title }}</p>
+      <ul>
+        @for (link of group.links; track link.id) {
+          <li>
+            <button type="button" [class.missing]="link.missing" [disabled]="link.missing" (click)="go(link.id)">{{ link.name }}<em>{{ link.word }}</em></button>
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    .title { margin: 12px 0 0; color: var(--ink-soft); font-size: 14px; }
+    ul { list-style: none; margin: 0; padding: 0; }
+    button { border: 0; background: none; padding: 2px 0; color: var(--pencil-blue); cursor: pointer; text-align: left; font: 400 15px var(--face-prose); text-decoration: underline; text-underline-offset: 3px; }
+    button.missing { color: var(--pencil-red); text-decoration: line-through; }
+    em { margin-left: 8px; color: var(--ink-soft); font-size: 13px; display: inline-block; }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ConnectionList {
+  readonly thing = input.required<string>();
+  private readonly editor = inject(Editor);
+  private readonly router = inject(Router);
+  private readonly places = inject(Places);
+
+  protected readonly groups = computed<Group[]>(() => {
+    const id = this.thing();
+    const level = this.editor.level();
+    const found = this.editor.find(id);
+    if (found === undefined) return [];
+    if (found.collection === 'chains') {
+      const from = references(level).filter((reference) => reference.from === id);
+      const to = (role: string): string[] => [...new Set(from.filter((reference) => reference.role === role).map((reference) => reference.to))];
+      return this.filled(['Set off by', to('cause')], ['Asks', to('guard')], ['Acts on', to('step')]);
+    }
+    const { setsOff, askedBy, actedOnBy, walkedIn } = connections(level, id);
+    return this.filled(['Sets off', setsOff], ['Asked by', askedBy], ['Acted on by', actedOnBy], ['Walks in', walkedIn]);
+  });
+
+  protected go(id: string): void {
+    const found = this.editor.find(id);
+    if (found?.collection === 'walks') {
+      void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: id } });
+      return;
+    }
+    this.editor.select(id);
+    if (found?.collection === 'chains') void this.router.navigate(this.places.path('wire'));
+  }
+
+  private filled(...groups: [string, string[]][]): Group[] {
+    return groups
+      .filter(([, ids]) => ids.length > 0)
+      .map(([title, ids]) => ({
+        title,
+        links: ids.map((id) => {
+          const found = this.editor.find(id);
+          return { id, name: this.editor.nameOf(id), word: found?.word ?? '', missing: found === undefined };
+        }),
+      }));
+  }
+}

@@ -1,0 +1,81 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { chainSentence, connections, freeName, nameOf } from '@nettlewick/core';
+import type { Chain } from '@nettlewick/core';
+import { Plan } from '../plan/plan';
+import type { PlanPointer } from '../plan/plan';
+import { Editor } from '../studio/editor';
+import { Keys } from '../studio/keys';
+import { Rooms } from '../studio/rooms';
+import { ChainBand } from './chain-band';
+import { ConnectionList } from './connection-list';
+import { eventsOf } from './events-of';
+
+const shownAtMost = 60;
+
+/** The second place: every chain is one band, in the order in which chains are tried. */
+@Component({
+  selector: 'nw-wire-place',
+  imports: [Plan, ChainBand, ConnectionList],
+  templateUrl: './wire-place.html',
+  styleUrl: './wire-place.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WirePlace {
+  protected readonly editor = inject(Editor);
+  protected readonly rooms = inject(Rooms);
+  protected readonly wanted = signal('');
+  protected readonly onlyConnected = signal(false);
+  protected readonly limit = signal(shownAtMost);
+  protected readonly inHand = computed(() => this.editor.selected()[0] ?? null);
+  protected readonly connected = computed(() => {
+    const found = this.inHand();
+    if (found === null || found.collection === 'chains') return null;
+    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), found.thing.id);
+    return new Set([...setsOff, ...askedBy, ...actedOnBy]);
+  });
+  protected readonly chains = computed<{ chain: Chain; at: number }[]>(() => {
+    const level = this.editor.level();
+    const wanted = this.wanted().trim().toLowerCase();
+    const connected = this.onlyConnected() ? this.connected() : null;
+    return level.chains
+      .map((chain, at) => ({ chain, at }))
+      .filter(({ chain }) => connected === null || connected.has(chain.id))
+      .filter(({ chain }) => wanted === '' || `${chain.name} ${chainSentence(chain, (id) => nameOf(level, id))}`.toLowerCase().includes(wanted));
+  });
+  protected readonly shown = computed(() => this.chains().slice(0, this.limit()));
+  /** What a new chain would be set off by: the thing in hand, if it raises any event. */
+  protected readonly source = computed(() => {
+    const found = this.inHand();
+    return found !== null && eventsOf(found).length > 0 ? found : null;
+  });
+
+  constructor() {
+    inject(Keys).handle((event) => {
+      if (event.key !== 'n' || event.ctrlKey || event.metaKey || event.altKey) return false;
+      this.newChain();
+      return true;
+    });
+  }
+
+  protected newChain(): void {
+    const level = this.editor.level();
+    const source = this.source();
+    const id = this.editor.newId('chain');
+    const causes = source === null ? [] : [this.editor.newCause(eventsOf(source)[0]!, source.thing.id)];
+    const name = freeName(level, source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74));
+    this.editor.add('chains', { id, name, enabled: true, causes, guard: [], steps: [] });
+    this.wanted.set('');
+    this.onlyConnected.set(false);
+    this.limit.update((limit) => Math.max(limit, level.chains.length + 1));
+    this.editor.select(id);
+    setTimeout(() => document.querySelector(`[data-chain="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
+  }
+
+  protected onPressed(pointer: PlanPointer): void {
+    if (pointer.thing !== null) this.editor.select(pointer.thing);
+  }
+
+  protected onReleased(pointer: PlanPointer): void {
+    if (pointer.thing === null && pointer.moved < 4) this.editor.select();
+  }
+}
