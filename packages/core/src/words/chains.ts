@@ -4,21 +4,24 @@ import { sourcesFor } from '../level/references';
 import { kindOfStep } from '../steps';
 import type { Step } from '../steps';
 import { choiceSlot, metresSlot, referenceSlot, secondsSlot, spoken } from './phrase';
-import type { Phrase } from './phrase';
+import type { Phrase, Slot } from './phrase';
 
 /** What each event is called in a sentence, after its visitor or its thing. */
 export const eventVerb: Record<CauseEvent, string> = {
   enter: 'enters',
   leave: 'leaves',
-  press: 'presses',
-  release: 'lets go of',
+  press: 'is pressed',
+  release: 'is released',
   opened: 'has opened',
   closed: 'has closed',
   arrived: 'has arrived',
 };
 
-/** The cause of a chain as a sentence with its values in place. Paths are relative to the cause. */
-export function causePhrase(cause: Cause): Phrase {
+/**
+ * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. Tag filters that ask for
+ * nothing are left out unless `whole` is set.
+ */
+export function causePhrase(cause: Cause, whole = false): Phrase {
   const of = referenceSlot('of', 'what the event comes from', cause.of, sourcesFor(cause.on));
   const event = choiceSlot(
     'on',
@@ -28,28 +31,44 @@ export function causePhrase(cause: Cause): Phrase {
   );
   const who: Phrase = [
     { path: 'filter.kinds', label: 'kinds of visitor that count', value: cause.filter.kinds, input: { kind: 'kinds' } },
-    ...tagSlot('filter.anyOf', ' tagged any of ', 'tags of which one is enough', cause.filter.anyOf),
-    ...tagSlot('filter.allOf', ' tagged all of ', 'tags that are all needed', cause.filter.allOf),
-    ...tagSlot('filter.noneOf', ' not tagged ', 'tags that rule out', cause.filter.noneOf),
+    ...tagSlot('filter.anyOf', ' tagged any of ', 'tags of which one is enough', cause.filter.anyOf, whole),
+    ...tagSlot('filter.allOf', ' tagged all of ', 'tags that are all needed', cause.filter.allOf, whole),
+    ...tagSlot('filter.noneOf', ' not tagged ', 'tags that rule out', cause.filter.noneOf, whole),
   ];
-  const sentence: Phrase =
-    cause.on === 'opened' || cause.on === 'closed'
-      ? ['When ', of, ' ', event, ', set off by ', ...who]
-      : cause.on === 'arrived'
-        ? ['When ', of, ' ', event, ' where it was going']
-        : ['When ', ...who, ' ', event, ' ', of];
   return [
-    ...sentence,
+    ...sentence(cause, of, event, who),
     ', ',
-    { path: 'limit', label: 'how many times; empty: every time', value: cause.limit, input: { kind: 'number', unit: '', min: 0, max: 1_000_000, step: 1, whole: true, none: 'every' } },
+    {
+      path: 'limit',
+      label: 'how many times; empty: every time',
+      value: cause.limit,
+      input: { kind: 'number', unit: '', min: 0, max: 1_000_000, step: 1, whole: true, none: 'every' },
+    },
     cause.limit === null ? ' time' : cause.limit === 1 ? ' time at most' : ' times at most',
-    ', not again within ',
+    ', cooldown ',
     secondsSlot('cooldown', 'cooldown', cause.cooldown),
   ];
 }
 
-function tagSlot(path: string, before: string, label: string, tags: string[]): Phrase {
-  return [before, { path, label, value: tags, input: { kind: 'tags' } }];
+function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
+  switch (cause.on) {
+    case 'enter':
+    case 'leave':
+      return ['When ', ...who, ' ', event, ' ', of];
+    case 'press':
+    case 'release':
+      return ['When ', of, ' ', event, ' by ', ...who];
+    case 'opened':
+    case 'closed':
+      return ['When ', of, ' ', event, ', set off by ', ...who];
+    case 'arrived':
+      return ['When ', of, ' ', event, ' where it was going'];
+  }
+}
+
+function tagSlot(path: string, before: string, label: string, tags: string[], whole: boolean): Phrase {
+  if (tags.length === 0 && !whole) return [];
+  return [before, { path, label, value: tags, input: { kind: 'tags', none: 'no tag asked' } }];
 }
 
 /** One condition of a chain's guard. Paths are relative to the test. */
@@ -68,8 +87,8 @@ export function guardPhrase(test: FlagTest): Phrase {
 export function stepPhrase(step: Step): Phrase {
   return [
     choiceSlot('start', 'when it starts', step.start, [
-      { value: 'after', label: 'after all before it' },
-      { value: 'with', label: 'with the one before it' },
+      { value: 'after', label: 'then' },
+      { value: 'with', label: 'meanwhile' },
     ]),
     ', ',
     secondsSlot('delay', 'delay', step.delay),
@@ -113,6 +132,7 @@ function briefCause(cause: Cause, nameOf: (id: string) => string): string {
   const tags = [...anyOf, ...allOf].join(', ');
   const who = `${kinds.length === 0 ? 'anyone' : `a ${kinds.join(' or ')}`}${tags === '' ? '' : ` tagged ${tags}`}${noneOf.length === 0 ? '' : ` not tagged ${noneOf.join(', ')}`}`;
   const of = nameOf(cause.of);
-  const event = cause.on === 'opened' || cause.on === 'closed' || cause.on === 'arrived' ? `${of} ${eventVerb[cause.on]}` : `${who} ${eventVerb[cause.on]} ${of}`;
+  const byWho = cause.on === 'enter' || cause.on === 'leave';
+  const event = byWho ? `${who} ${eventVerb[cause.on]} ${of}` : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
   return `${event}${cause.limit === null ? '' : ` (${cause.limit}× at most)`}`;
 }

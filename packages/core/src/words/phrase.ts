@@ -1,3 +1,5 @@
+import { same } from '../level/differences';
+
 /**
  * Sentences about a thing whose values can be edited where they stand. The core says what is said and within which
  * bounds; an interface decides how a value looks and is typed.
@@ -13,12 +15,13 @@ export interface Slot {
   input: SlotInput;
 }
 
+/** `sign` -1: the value is shown and typed the other way round, as in "sinks 2 m". `none` is said, and typed, for null. */
 export type SlotInput =
-  | { kind: 'number'; unit: string; min: number; max: number; step: number; whole?: boolean; none?: string }
+  | { kind: 'number'; unit: string; min: number; max: number; step: number; whole?: boolean; none?: string; sign?: 1 | -1 }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
   | { kind: 'reference'; accepts: readonly ThingWord[] }
-  | { kind: 'tags' }
+  | { kind: 'tags'; none: string }
   | { kind: 'kinds' };
 
 /** What a reference may have to point at. */
@@ -72,15 +75,21 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
   switch (input.kind) {
     case 'number':
       if (value === null) return input.none ?? 'none';
-      return input.unit === '' ? String(value) : `${String(value)}${input.unit === '°' ? '' : '\u00a0'}${input.unit}`;
+      return input.unit === '' ? String(value) : `${String(shownNumber(slot))}${input.unit === '°' ? '' : '\u00a0'}${input.unit}`;
     case 'choice':
-      return input.options.find((option) => option.value === value)?.label ?? String(value);
+      return input.options.find((option) => same(option.value, value))?.label ?? String(value);
     case 'reference':
       return nameOf(String(value));
     case 'text':
       return `“${String(value)}”`;
     case 'tags':
+      return (value as string[]).length === 0 ? input.none : (value as string[]).join(', ');
     case 'kinds':
-      return (value as string[]).length === 0 ? 'anyone' : (value as string[]).join(', ');
+      return (value as string[]).length === 0 ? 'anyone' : (value as string[]).join(' or ');
   }
+}
+
+/** A number as it is shown and typed. */
+export function shownNumber({ value, input }: Slot): number {
+  return input.kind === 'number' && input.sign === -1 ? 0 - Number(value) : Number(value);
 }

@@ -100,7 +100,7 @@ function visitor(one: Visitor): Phrase[] {
     ],
     ['Its body is ', ...sizes('body.size', one.body.size), '.'],
     place(one.at, one.heading),
-    ['Its tags: ', { path: 'tags', label: 'tags', value: one.tags, input: { kind: 'tags' } }, '.'],
+    ['Its tags: ', { path: 'tags', label: 'tags', value: one.tags, input: { kind: 'tags', none: 'none' } }, '.'],
     [
       'It ',
       choiceSlot('raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [

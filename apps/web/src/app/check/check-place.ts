@@ -12,13 +12,13 @@ import { Places } from '../studio/places';
     <div class="page">
       <h2>Broken references</h2>
       @if (snags().length === 0) {
-        <p class="well">✓ None. Every chain, walk and thing of this level names things that are there and of the right kind.</p>
+        <p class="well">None. Every chain, walk and thing of this level names things that are there and of the right kind.</p>
       } @else {
         <p>{{ snags().length }} found. What they name does not answer: a chain like this does nothing, or never starts.</p>
         <ol>
           @for (snag of snags(); track snag.path) {
             <li>
-              <p class="reason"><span aria-hidden="true">✗</span> {{ snag.reason }}</p>
+              <p class="reason">{{ snag.reason }}</p>
               <p>{{ snag.mend }} <button type="button" class="button" (click)="go(snag)">Go there</button> <span class="path">{{ snag.path }}</span></p>
             </li>
           }

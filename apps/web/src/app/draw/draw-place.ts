@@ -8,18 +8,19 @@ import type { Box, Point } from '../plan/viewport';
 import { Editor } from '../studio/editor';
 import { Keys } from '../studio/keys';
 import { Rooms } from '../studio/rooms';
+import { Mark } from '../studio/mark';
 import { ThingSheet } from './thing-sheet';
 import { PlanGestures } from './plan-gestures';
 
-const stencils: { name: Stencil; word: string; key: string; mark: string }[] = [
-  { name: 'zone', word: 'Zone', key: 'z', mark: '▱' },
-  { name: 'plate', word: 'Plate', key: 'p', mark: '▣' },
-  { name: 'door', word: 'Door', key: 'o', mark: '▬' },
-  { name: 'sign', word: 'Sign', key: 'g', mark: '⚑' },
-  { name: 'solid', word: 'Solid', key: 'b', mark: '▨' },
-  { name: 'player', word: 'Player', key: 'y', mark: '●' },
-  { name: 'creature', word: 'Creature', key: 'c', mark: '▲' },
-  { name: 'prop', word: 'Prop', key: 'x', mark: '⊠' },
+const stencils: { name: Exclude<Stencil, 'room'>; word: string; key: string }[] = [
+  { name: 'zone', word: 'Zone', key: 'z' },
+  { name: 'plate', word: 'Plate', key: 'p' },
+  { name: 'door', word: 'Door', key: 'o' },
+  { name: 'sign', word: 'Sign', key: 'g' },
+  { name: 'solid', word: 'Solid', key: 'b' },
+  { name: 'player', word: 'Player', key: 'y' },
+  { name: 'creature', word: 'Creature', key: 'c' },
+  { name: 'prop', word: 'Prop', key: 'x' },
 ];
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
@@ -27,7 +28,7 @@ const steps = [0, 0.1, 0.25, 0.5, 1];
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
   selector: 'nw-draw-place',
-  imports: [Plan, ThingSheet],
+  imports: [Mark, Plan, ThingSheet],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -16,6 +16,8 @@ export interface Figure {
   at: Point;
   /** The level outline reaches this far from `at` in every direction at most, in metres. */
   reach: number;
+  /** Half of what it measures from south to north, in metres. */
+  halfDepth: number;
   /** Which words or numbers belong to it on the drawing. */
   note: string;
   faint: boolean;
@@ -132,7 +134,12 @@ function doorNote(travel: Vector, clock: number): string {
 }
 
 function base(thing: { id: string; name: string; at: Vector }, kind: Figure['kind'], word: string, size: Extent): Figure {
-  return { id: thing.id, kind, name: thing.name, spoken: `${word} ${thing.name}`, path: '', ghost: '', at: thing.at, reach: radius(size), note: '', faint: false };
+  return { id: thing.id, kind, name: thing.name, spoken: `${word} ${thing.name}`, path: '', ghost: '', at: thing.at, reach: radius(size), halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0), note: '', faint: false };
+}
+
+function halfDepth(size: { x: number; y: number }, heading: number): number {
+  const { cos, sin } = direction(heading);
+  return (size.x * Math.abs(sin) + size.y * Math.abs(cos)) / 2;
 }
 
 function radius(size: { x: number; y: number }): number {

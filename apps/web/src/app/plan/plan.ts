@@ -38,6 +38,8 @@ export class Plan {
   readonly editable = input(false);
   /** Whether a drag on empty paper draws; else it pans. */
   readonly drawing = input(false);
+  /** Without rulers and measures, for a small plan. */
+  readonly bare = input(false);
   readonly label = input('Plan');
 
   readonly pressed = output<PlanPointer>();
@@ -62,7 +64,7 @@ export class Plan {
     const chosen = new Set(this.selection());
     const many = this.drawn().length > 400;
     return this.drawn()
-      .filter((figure) => chosen.has(figure.id) || (!many && scale >= 12) || (many && scale * figure.reach > 30))
+      .filter((figure) => chosen.has(figure.id) || (!many && scale >= 12 && figure.kind !== 'solid') || (many && scale * figure.reach > 30))
       .map((figure) => ({ figure, at: this.viewport.toScreen(figure.at), drop: labelDrop(figure, scale) }));
   });
   protected readonly chosen = computed(() => new Set(this.selection()));
@@ -129,7 +131,7 @@ export class Plan {
   /** Shows the whole room. */
   fit(): void {
     this.fitted = true;
-    this.viewport.fit(roomBox(this.level(), this.room()));
+    this.viewport.fit(roomBox(this.level(), this.room()), this.bare() ? 12 : 56);
   }
 
   /** Brings a thing into view if it is not. */
@@ -194,8 +196,8 @@ export class Plan {
 
 /** How far below a thing's middle its name stands, in pixels. */
 function labelDrop(figure: Figure, scale: number): number {
-  if (figure.kind === 'zone') return -figure.reach * scale * 0.6 + 4;
-  return Math.min(figure.reach * scale * 0.75, 60) + 12;
+  if (figure.kind === 'zone') return -figure.halfDepth * scale - 5;
+  return figure.halfDepth * scale + 14;
 }
 
 function metresText(value: number): string {

@@ -62,7 +62,7 @@ export class Viewport {
     this.center.update(({ x, y }) => ({ x: x + before.x - after.x, y: y + before.y - after.y }));
   }
 
-  fit(box: Box, margin = 40): void {
+  fit(box: Box, margin = 56): void {
     const { width, height } = this.size();
     const across = Math.max(box.east - box.west, 0.5);
     const up = Math.max(box.north - box.south, 0.5);

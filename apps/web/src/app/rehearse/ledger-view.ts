@@ -3,6 +3,8 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { entrySentence, secondsOf } from '@nettlewick/core';
 import type { Entry, Thing } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
+import { Mark } from '../studio/mark';
+import type { MarkName } from '../studio/mark';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 
@@ -10,16 +12,25 @@ interface Line {
   entry: Entry;
   depth: number;
   text: string;
-  mark: string;
+  mark: MarkName;
 }
 
 const ROW = 30;
-const marks: Partial<Record<Entry['kind'], string>> = { held: '⊘', step: '→', 'chain-started': '▸', 'chain-finished': '▪', changed: '=', missed: '?', blocked: '⊣', runaway: '‼' };
+const marks: Partial<Record<Entry['kind'], MarkName>> = {
+  held: 'held',
+  step: 'step',
+  'chain-started': 'started',
+  'chain-finished': 'finished',
+  changed: 'changed',
+  missed: 'missed',
+  blocked: 'blocked',
+  runaway: 'blocked',
+};
 
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport],
+  imports: [CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport, Mark],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -52,16 +63,21 @@ export class LedgerView {
         entry,
         depth: Math.min(depths[entry.number - 1]!, 8),
         text: entrySentence(entry, (id) => this.editor.nameOf(id)),
-        mark: marks[entry.kind] ?? (entry.cause === null ? '●' : '○'),
+        mark: marks[entry.kind] ?? (entry.cause === null ? 'happened' : 'caused'),
       }));
   });
-  /** The entries that led to the one that is shown. */
-  protected readonly causes = computed(() => {
+  /** The entry that was clicked or stepped to, and those that led to it, the nearest first. */
+  protected readonly trail = computed(() => {
     const entries = this.playback.entries();
-    const found = new Set<number>();
-    for (let entry = entries[(this.playback.chosen() ?? 0) - 1]; entry !== undefined && entry.cause !== null; entry = entries[entry.cause - 1]) found.add(entry.cause);
+    const found: { number: number; text: string }[] = [];
+    let entry = entries[(this.playback.chosen() ?? 0) - 1];
+    while (entry !== undefined) {
+      found.push({ number: entry.number, text: entrySentence(entry, (id) => this.editor.nameOf(id)) });
+      entry = entry.cause === null ? undefined : entries[entry.cause - 1];
+    }
     return found;
   });
+  protected readonly causes = computed(() => new Set(this.trail().slice(1).map((one) => one.number)));
 
   constructor() {
     // The ledger follows what is played: the current entry stays in view.

@@ -6,11 +6,12 @@ import type { Point } from '../plan/viewport';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
+import { Mark } from '../studio/mark';
 
 /** The walk itself: for each visitor in it, what it does, one thing after another. */
 @Component({
   selector: 'nw-walk-sheet',
-  imports: [NameField, Sentence],
+  imports: [Mark, NameField, Sentence],
   templateUrl: './walk-sheet.html',
   styleUrl: './walk-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

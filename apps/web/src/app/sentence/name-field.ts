@@ -7,7 +7,7 @@ import { Editor } from '../studio/editor';
   template: `
     <input #field class="name" autocomplete="off" spellcheck="false" aria-label="Name" [attr.aria-invalid]="wrong() !== null" [value]="text()" (input)="text.set(field.value)" (blur)="commit()" (keydown)="key($event, field)" />
     @if (wrong(); as reason) {
-      <span class="wrong" role="alert">✗ {{ reason }}</span>
+      <span class="wrong" role="alert">{{ reason }}</span>
     }
   `,
   styles: `

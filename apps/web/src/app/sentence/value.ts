@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { collections, slotText, visitorKinds, wordOf } from '@nettlewick/core';
+import { collections, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
 import type { Slot } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
@@ -45,6 +45,10 @@ export class Value {
       level[collection].filter((thing) => asked.accepts.includes(wordOf(collection, thing))).map((thing) => ({ value: thing.id, label: thing.name.trim() })),
     );
   });
+  protected isChosen(option: unknown): boolean {
+    return same(option, this.slot().value);
+  }
+
   protected readonly chosen = computed(() => (this.options().some((option) => option.value === this.slot().value) ? this.slot().value : null));
   protected readonly label = computed(() => `${this.slot().label}: ${this.text()}. Edit`);
 
@@ -66,7 +70,8 @@ export class Value {
   protected initial(): string {
     const { value, input: asked } = this.slot();
     if (asked.kind === 'tags') return (value as string[]).join(', ');
-    return value === null ? '' : String(value);
+    if (value === null) return '';
+    return String(asked.kind === 'number' ? shownNumber(this.slot()) : value);
   }
 
   protected has(kind: string): boolean {
@@ -89,7 +94,7 @@ export class Value {
     if (asked.kind === 'number') {
       const read = readNumber(text, asked);
       if ('wrong' in read) this.wrong.set(read.wrong);
-      else this.give(read.value);
+      else this.give(read.value === null || asked.sign !== -1 ? read.value : 0 - read.value);
     } else if (asked.kind === 'tags') {
       this.give(readTags(text));
     } else {

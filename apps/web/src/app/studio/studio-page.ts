@@ -17,23 +17,24 @@ import { WirePlace } from '../wire/wire-place';
 import { download } from './download';
 import { Editor } from './editor';
 import { Keys } from './keys';
+import { Mark } from './mark';
 import { Places, placeNames } from './places';
 import type { PlaceName } from './places';
 import { Rooms } from './rooms';
 import { Theme } from './theme';
 
 const saveWords = {
-  saved: { mark: '✓', text: 'saved' },
-  saving: { mark: '…', text: 'saving' },
-  offline: { mark: '↯', text: 'offline: kept in this browser' },
-  conflict: { mark: '≠', text: 'conflict: two versions' },
-  refused: { mark: '✗', text: 'not saved' },
+  saved: 'saved',
+  saving: 'saving…',
+  offline: 'offline: kept in this browser',
+  conflict: 'conflict: two versions',
+  refused: 'not saved',
 };
 
 /** One open level: the title strip, and the four places of the work. */
 @Component({
   selector: 'nw-studio-page',
-  imports: [CheckPlace, ConflictSheet, DrawPlace, NzDrawerModule, NzModalModule, RehearsePlace, RevisionList, RouterLink, WirePlace],
+  imports: [CheckPlace, ConflictSheet, DrawPlace, Mark, NzDrawerModule, NzModalModule, RehearsePlace, RevisionList, RouterLink, WirePlace],
   providers: [Autosave, Editor, Keys, Places, Rooms],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',

@@ -9,11 +9,12 @@ import { NzMenuModule } from 'ng-zorro-antd/menu';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
+import { Mark } from '../studio/mark';
 
 /** One chain: its sentence, and its steps as blocks on a time ruler. */
 @Component({
   selector: 'nw-chain-band',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, NameField, NzDropDownModule, NzMenuModule, Sentence],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, Mark, NameField, NzDropDownModule, NzMenuModule, Sentence],
   templateUrl: './chain-band.html',
   styleUrl: './chain-band.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -26,11 +27,12 @@ export class ChainBand {
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
   protected readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label }));
+  protected readonly allFilters = signal(false);
   protected readonly dragging = signal<string | null>(null);
   private pull: { step: number; x: number; delay: number; gesture: string } | null = null;
 
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
-  protected readonly causes = computed(() => this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause) })));
+  protected readonly causes = computed(() => this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause, this.allFilters()) })));
   protected readonly guards = computed(() => this.chain().guard.map((test) => guardPhrase(test)));
   private readonly spans = computed(() => timeline(this.editor.level(), this.chain()));
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
@@ -40,6 +42,7 @@ export class ChainBand {
     scaleLinear()
       .domain([0, this.reach()])
       .ticks(6)
+      .filter((value) => value < this.reach() * 0.94)
       .map((value) => ({ value, left: this.percent(value) })),
   );
   protected readonly rows = computed(() =>
