@@ -14,14 +14,18 @@ export function installDebian(packageName: string, why: string): void {
   const asRoot = process.getuid?.() === 0;
   const withSudo = !asRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0;
   if (!asRoot && !withSudo) {
-    throw new NeedsUser(`${why} Installing it needs rights that this user does not have. Run:\n\n  sudo apt-get update && sudo ${command}\n\nand then this command again.`);
+    throw new NeedsUser(
+      `${why} Installing it needs rights that this user does not have. Run:\n\n  sudo apt-get update && sudo ${command}\n\nand then this command again.`,
+    );
   }
   console.error(`${why} Installing it from Debian's packages: ${command}`);
   const before = withSudo ? ['sudo', '-n'] : [];
   // The list of packages may be missing or old on a new machine.
   run([...before, 'apt-get', 'update', '-q']);
   if (run([...before, 'env', 'DEBIAN_FRONTEND=noninteractive', ...command.split(' ')]) !== 0) {
-    throw new NeedsUser(`Installing ${packageName} failed. Run this yourself and see what it says:\n\n  ${asRoot ? '' : 'sudo '}${command}`);
+    throw new NeedsUser(
+      `Installing ${packageName} failed. Run this yourself and see what it says:\n\n  ${asRoot ? '' : 'sudo '}${command}`,
+    );
   }
 }
 

@@ -1,7 +1,21 @@
 import { spawn, spawnSync } from 'node:child_process';
 import type { ChildProcess, SpawnOptions } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, closeSync, constants, existsSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  closeSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -44,7 +58,18 @@ export async function startCluster(folder: string): Promise<Cluster> {
   const data = openSync(folder, constants.O_RDONLY | constants.O_DIRECTORY);
   const child = spawn(
     join(programs, 'postgres'),
-    ['-D', DATA, '-p', String(port), '-c', 'listen_addresses=127.0.0.1', '-c', 'unix_socket_directories=', '-c', 'logging_collector=off'],
+    [
+      '-D',
+      DATA,
+      '-p',
+      String(port),
+      '-c',
+      'listen_addresses=127.0.0.1',
+      '-c',
+      'unix_socket_directories=',
+      '-c',
+      'logging_collector=off',
+    ],
     // A group of its own: an interrupt from the keyboard reaches us, and we end it in order.
     { cwd: '/', stdio: ['ignore', 'ignore', 'pipe', data], detached: true, ...owner },
   );
@@ -68,7 +93,9 @@ function postgresPrograms(folder: string): string {
   }
   const version = needed ?? found.at(-1);
   if (version === undefined || !found.includes(version)) {
-    throw new NeedsUser(`The data in ${folder} were made by PostgreSQL ${version ?? ''}, which is not on this machine. Install postgresql-${version ?? ''}, or set DATABASE_URL.`);
+    throw new NeedsUser(
+      `The data in ${folder} were made by PostgreSQL ${version ?? ''}, which is not on this machine. Install postgresql-${version ?? ''}, or set DATABASE_URL.`,
+    );
   }
   return `/usr/lib/postgresql/${version}/bin`;
 }
@@ -89,7 +116,9 @@ function clusterUser(): { uid?: number; gid?: number } {
     const gid = spawnSync('id', ['-g', name], { encoding: 'utf8' });
     if (uid.status === 0 && gid.status === 0) return { uid: Number(uid.stdout), gid: Number(gid.stdout) };
   }
-  throw new NeedsUser('The database server does not run as root, and there is neither a user "postgres" nor "nobody". Set DATABASE_URL.');
+  throw new NeedsUser(
+    'The database server does not run as root, and there is neither a user "postgres" nor "nobody". Set DATABASE_URL.',
+  );
 }
 
 function makeCluster(programs: string, folder: string, secretFile: string, owner: { uid?: number; gid?: number }): void {
@@ -106,7 +135,19 @@ function makeCluster(programs: string, folder: string, secretFile: string, owner
   const options: SpawnOptions = { cwd: '/', stdio: ['ignore', 'pipe', 'pipe', data], ...owner };
   const done = spawnSync(
     join(programs, 'initdb'),
-    ['-D', DATA, '-U', USER, '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions'],
+    [
+      '-D',
+      DATA,
+      '-U',
+      USER,
+      '-A',
+      'scram-sha-256',
+      `--pwfile=${passwordFile}`,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      '--no-instructions',
+    ],
     { ...options, encoding: 'utf8' },
   );
   closeSync(data);

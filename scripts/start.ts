@@ -21,7 +21,9 @@ const ending = new AbortController();
 
 const running = whoRuns();
 if (running !== null) {
-  console.error(`Nettlewick is running already, as process ${running.pid}${running.address === null ? ' (still starting)' : ` at ${running.address}`}.`);
+  console.error(
+    `Nettlewick is running already, as process ${running.pid}${running.address === null ? ' (still starting)' : ` at ${running.address}`}.`,
+  );
   process.exit(1);
 }
 mkdirSync(keep, { recursive: true });
@@ -47,7 +49,8 @@ try {
   const { address, ended } = await server;
   void ended.then(() => stopped('The server'));
   writeFileSync(lockFile, JSON.stringify({ pid: process.pid, address }));
-  if (!address.endsWith(`:${PORT}`)) console.log(`Port ${PORT} is taken by something else, so this is another address than usual.`);
+  if (!address.endsWith(`:${PORT}`))
+    console.log(`Port ${PORT} is taken by something else, so this is another address than usual.`);
   console.log(`Nettlewick is running. Ctrl-C ends it.\n${address}`);
 } catch (error) {
   if (!ending.signal.aborted) {

@@ -3,8 +3,21 @@ import type { Entry, Level } from '@nettlewick/core';
 import Table from 'cli-table3';
 
 const plain = {
-  top: '', 'top-mid': '', 'top-left': '', 'top-right': '', bottom: '', 'bottom-mid': '', 'bottom-left': '', 'bottom-right': '',
-  left: '', 'left-mid': '', mid: '', 'mid-mid': '', right: '', 'right-mid': '', middle: '  ',
+  top: '',
+  'top-mid': '',
+  'top-left': '',
+  'top-right': '',
+  bottom: '',
+  'bottom-mid': '',
+  'bottom-left': '',
+  'bottom-right': '',
+  left: '',
+  'left-mid': '',
+  mid: '',
+  'mid-mid': '',
+  right: '',
+  'right-mid': '',
+  middle: '  ',
 };
 
 /** The ledger as a table for people: what an entry caused stands indented below it. */
@@ -22,5 +35,11 @@ export function ledgerTable(level: Level, entries: readonly Entry[]): string {
     const words = '  '.repeat(Math.min(depth, 12)) + entrySentence(entry, (id) => nameOf(level, id));
     table.push([entry.number, entry.tick, entry.seconds.toFixed(3), words, entry.kind, entry.cause ?? '']);
   }
-  return table.toString().split('\n').map((line) => line.trimEnd()).join('\n') + '\n';
+  return (
+    table
+      .toString()
+      .split('\n')
+      .map((line) => line.trimEnd())
+      .join('\n') + '\n'
+  );
 }

@@ -75,7 +75,8 @@ function rehearseFile(surroundings: Surroundings, file: string, options: { walk:
   const { entries } = rehearse(level, findWalk(level, options.walk));
   surroundings.out(options.json === true ? ledgerText(entries) : ledgerTable(level, entries));
   const broken = brokenReferences(level);
-  if (broken.length > 0) surroundings.err(`Note: ${broken.length} broken reference${broken.length === 1 ? '' : 's'}; "check" lists them.\n`);
+  if (broken.length > 0)
+    surroundings.err(`Note: ${broken.length} broken reference${broken.length === 1 ? '' : 's'}; "check" lists them.\n`);
   return entries.some((entry) => entry.kind === 'runaway') ? FOUND : WELL;
 }
 
@@ -86,7 +87,10 @@ function checkFile(surroundings: Surroundings, file: string, options: { json?: t
     : parsed.faults;
   if (options.json === true) surroundings.out(faults.map((fault) => JSON.stringify(fault) + '\n').join(''));
   else if (faults.length > 0) surroundings.out(faultLines(faults) + '\n');
-  if (options.json !== true) surroundings.out(faults.length === 0 ? `${file}: no faults\n` : `${file}: ${faults.length} fault${faults.length === 1 ? '' : 's'}\n`);
+  if (options.json !== true)
+    surroundings.out(
+      faults.length === 0 ? `${file}: no faults\n` : `${file}: ${faults.length} fault${faults.length === 1 ? '' : 's'}\n`,
+    );
   return faults.length === 0 ? WELL : FOUND;
 }
 
@@ -105,7 +109,8 @@ function read({ folder }: Surroundings, file: string): Parsed {
 }
 
 function findWalk(level: Level, wanted: string): Walk {
-  const found = level.walks.find((walk) => walk.id === wanted) ?? level.walks.find((walk) => nameKey(walk.name) === nameKey(wanted));
+  const found =
+    level.walks.find((walk) => walk.id === wanted) ?? level.walks.find((walk) => nameKey(walk.name) === nameKey(wanted));
   if (found !== undefined) return found;
   const names = level.walks.map((walk) => walk.name.trim());
   const meant = nearest(wanted, names);

@@ -37,7 +37,8 @@ export async function serve(settings: Settings): Promise<Serving> {
   if (forgotten > 0) log.info({ forgotten }, 'levels deleted long ago were removed for good');
   if (settings.demoFile !== undefined && (await store.isEmpty())) {
     const parsed = parseLevelText(readFileSync(settings.demoFile, 'utf8'));
-    if (!parsed.ok) throw new Error(`The demo level has faults: ${parsed.faults.map((fault) => `${fault.path} ${fault.message}`).join('; ')}`);
+    if (!parsed.ok)
+      throw new Error(`The demo level has faults: ${parsed.faults.map((fault) => `${fault.path} ${fault.message}`).join('; ')}`);
     await store.create(parsed.level);
   }
   const server = createServer(application(store, log, settings.studioFolder));

@@ -27,7 +27,9 @@ export const storedLevel = z
 export type StoredLevel = z.infer<typeof storedLevel>;
 
 /** What a save answers: the number of the new revision. */
-export const saved = z.strictObject({ id: levelId, revision: z.number().int().min(1), savedAt: z.iso.datetime() }).meta({ id: 'Saved' });
+export const saved = z
+  .strictObject({ id: levelId, revision: z.number().int().min(1), savedAt: z.iso.datetime() })
+  .meta({ id: 'Saved' });
 export type Saved = z.infer<typeof saved>;
 
 /** A new level: an empty one with a name, or a whole document. */

@@ -8,12 +8,19 @@ const ifMatch = z.string().meta({ description: 'the ETag of the revision that wa
 const etag = z.string().meta({ description: 'the revision in quotes' });
 
 function json(schema: z.ZodType, description: string, headers?: Record<string, z.ZodType>) {
-  return { description, content: { 'application/json': { schema } }, ...(headers === undefined ? {} : { headers: z.object(headers) }) };
+  return {
+    description,
+    content: { 'application/json': { schema } },
+    ...(headers === undefined ? {} : { headers: z.object(headers) }),
+  };
 }
 
 function failures(...statuses: number[]) {
   return Object.fromEntries(
-    statuses.map((status) => [String(status), { description: 'A problem document (RFC 9457)', content: { [PROBLEM_TYPE]: { schema: problem } } }]),
+    statuses.map((status) => [
+      String(status),
+      { description: 'A problem document (RFC 9457)', content: { [PROBLEM_TYPE]: { schema: problem } } },
+    ]),
   );
 }
 
@@ -39,7 +46,10 @@ export function openApi(): ReturnType<typeof createDocument> {
           operationId: 'createLevel',
           summary: 'A new level: empty with a name, or from a whole document',
           requestBody: body(levels.newLevel),
-          responses: { '201': json(levels.saved, 'The level is stored', { etag, location: z.string() }), ...failures(400, 413, 415, 422) },
+          responses: {
+            '201': json(levels.saved, 'The level is stored', { etag, location: z.string() }),
+            ...failures(400, 413, 415, 422),
+          },
         },
       },
       '/api/levels/{id}': {
@@ -47,7 +57,11 @@ export function openApi(): ReturnType<typeof createDocument> {
           operationId: 'openLevel',
           summary: 'The newest revision of a level',
           requestParams: { path: z.object(path) },
-          responses: { '200': json(levels.storedLevel, 'The level', { etag }), '304': { description: 'Not changed' }, ...failures(404) },
+          responses: {
+            '200': json(levels.storedLevel, 'The level', { etag }),
+            '304': { description: 'Not changed' },
+            ...failures(404),
+          },
         },
         put: {
           operationId: 'saveLevel',

@@ -33,3 +33,4 @@ export * from './level/timeline';
 export * from './level/differences';
 export * from './level/create';
 export * from './level/fingerprint';
+export { same } from './level/same';

@@ -14,7 +14,12 @@ export function application(store: LevelStore, log: Logger, studioFolder: string
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
-  app.use(pinoHttp({ logger: log, customLogLevel: (_request, response, error) => (error !== undefined || response.statusCode >= 500 ? 'error' : 'debug') }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      customLogLevel: (_request, response, error) => (error !== undefined || response.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
   app.use(compression());
   app.use(studio(studioFolder));
   app

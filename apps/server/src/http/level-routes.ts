@@ -91,7 +91,9 @@ export function levelRoutes(store: LevelStore): Router {
 
 function idOf(request: Request): string {
   const id = levelId.safeParse(request.params['id']);
-  return id.success ? id.data : refuse('not-found', { detail: 'The id of a stored level is a UUID. The list of levels shows what there is.' });
+  return id.success
+    ? id.data
+    : refuse('not-found', { detail: 'The id of a stored level is a UUID. The list of levels shows what there is.' });
 }
 
 function documentOf(body: unknown): Level {
@@ -103,13 +105,19 @@ function documentOf(body: unknown): Level {
 function levelToCreate(body: unknown): Level {
   if (body !== null && typeof body === 'object' && 'level' in body) {
     const [extra] = Object.keys(body).filter((key) => key !== 'level');
-    if (extra !== undefined) refuseFaults([{ path: pointer([extra]), message: `Unknown field "${extra}" beside "level". Remove it` }]);
+    if (extra !== undefined)
+      refuseFaults([{ path: pointer([extra]), message: `Unknown field "${extra}" beside "level". Remove it` }]);
     const parsed = parseLevel(body.level);
     return parsed.ok ? parsed.level : refuseFaults(parsed.faults.map((fault) => ({ ...fault, path: '/level' + fault.path })));
   }
   const wanted = newLevel.options[0].safeParse(body);
   if (wanted.success) return emptyLevel(wanted.data.name);
-  return refuseFaults(wanted.error.issues.map((issue) => ({ path: pointer(issue.path), message: `${issue.message}. Send {"name": …} for an empty level or {"level": …} for a whole document` })));
+  return refuseFaults(
+    wanted.error.issues.map((issue) => ({
+      path: pointer(issue.path),
+      message: `${issue.message}. Send {"name": …} for an empty level or {"level": …} for a whole document`,
+    })),
+  );
 }
 
 function requireJson(request: Request, _response: Response, next: NextFunction): void {

@@ -13,7 +13,9 @@ export function etagOf(revision: number): string {
 export function accepted(request: Request): (revision: number) => boolean {
   const header = request.get('if-match');
   if (header === undefined || header.trim() === '') {
-    refuse('revision-required', { detail: 'Send If-Match with the ETag of the revision that you changed, for example If-Match: "7". Nothing was changed.' });
+    refuse('revision-required', {
+      detail: 'Send If-Match with the ETag of the revision that you changed, for example If-Match: "7". Nothing was changed.',
+    });
   }
   if (header.trim() === '*') return () => true;
   const tags = header.split(',').map((tag) => tag.trim());

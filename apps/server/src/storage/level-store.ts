@@ -35,7 +35,9 @@ export class LevelStore {
 
   /** The levels, last saved first; or those that are deleted and can still be recovered. */
   async list(deleted: boolean): Promise<LevelSummary[]> {
-    const rows = await this.source.getRepository(levels).find({ where: { deletedAt: deleted ? Not(IsNull()) : IsNull() }, order: { savedAt: 'DESC', id: 'ASC' } });
+    const rows = await this.source
+      .getRepository(levels)
+      .find({ where: { deletedAt: deleted ? Not(IsNull()) : IsNull() }, order: { savedAt: 'DESC', id: 'ASC' } });
     return rows.map(summary);
   }
 
@@ -72,13 +74,19 @@ export class LevelStore {
    * Saves what `next` makes of the newest revision as a new one. `accepts` is asked with the newest number, and the save
    * is refused as Stale if it says no. Two saves at once wait for each other.
    */
-  async save(id: string, accepts: (revision: number) => boolean, next: (newest: () => Promise<Level>) => Promise<Level>): Promise<Saved> {
+  async save(
+    id: string,
+    accepts: (revision: number) => boolean,
+    next: (newest: () => Promise<Level>) => Promise<Level>,
+  ): Promise<Saved> {
     return this.source.transaction(async (manager) => {
       const repository = manager.getRepository(levels);
       const row = await repository.findOne({ where: { id, deletedAt: IsNull() }, lock: { mode: 'pessimistic_write' } });
       if (row === null) throw new NotFound();
       if (!accepts(row.revision)) throw new Stale(row.revision);
-      const level = await next(async () => (await manager.getRepository(revisions).findOneByOrFail({ levelId: id, number: row.revision })).document);
+      const level = await next(
+        async () => (await manager.getRepository(revisions).findOneByOrFail({ levelId: id, number: row.revision })).document,
+      );
       const updated = { ...row, name: level.name, revision: row.revision + 1, savedAt: new Date() };
       await repository.update({ id }, updated);
       await addRevision(manager, updated, level);
@@ -119,7 +127,9 @@ export class LevelStore {
 
 async function addRevision(manager: EntityManager, row: LevelRow, document: Level): Promise<void> {
   const bytes = Buffer.byteLength(JSON.stringify(document));
-  await manager.getRepository(revisions).insert({ levelId: row.id, number: row.revision, document: document as never, bytes, savedAt: row.savedAt });
+  await manager
+    .getRepository(revisions)
+    .insert({ levelId: row.id, number: row.revision, document: document as never, bytes, savedAt: row.savedAt });
 }
 
 function summary(row: LevelRow): LevelSummary {

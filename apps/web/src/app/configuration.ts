@@ -14,7 +14,10 @@ export const configuration: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
     // The level document is shared with the core, which never changes it in place: freezing it on every action is not needed.
-    provideStore({ studio: studioFeature.reducer }, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),
+    provideStore(
+      { studio: studioFeature.reducer },
+      { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
+    ),
     provideEffects(LevelEffects),
     provideNzI18n(en_US),
   ],

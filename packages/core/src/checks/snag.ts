@@ -31,7 +31,10 @@ export function brokenReferences(level: Level): Snag[] {
           ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
           : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
     const near = nearest(reference.to, candidates(level, reference));
-    const mend = near === null || reference.to === '' ? `Choose ${wanted}.` : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
+    const mend =
+      near === null || reference.to === ''
+        ? `Choose ${wanted}.`
+        : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
     return [{ kind: 'broken-reference', path: pointer(reference.path), thing: reference.from, reason, mend }];
   });
 }

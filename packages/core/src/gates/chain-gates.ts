@@ -23,7 +23,11 @@ export const guardGate: Gate = ({ chain, flag }) => {
   if (read.every((test) => test.was === test.is)) return null;
   return {
     reason: 'condition-false',
-    details: { read: read.map(({ flag: id, is, was }) => `${id}: asked ${is ? 'on' : 'off'}, was ${was === undefined ? 'missing' : was ? 'on' : 'off'}`) },
+    details: {
+      read: read.map(
+        ({ flag: id, is, was }) => `${id}: asked ${is ? 'on' : 'off'}, was ${was === undefined ? 'missing' : was ? 'on' : 'off'}`,
+      ),
+    },
   };
 };
 

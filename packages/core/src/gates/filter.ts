@@ -5,7 +5,8 @@ export const filterGate: Gate = ({ cause: { filter }, visitor }) => {
   const asks = filter.kinds.length + filter.anyOf.length + filter.allOf.length + filter.noneOf.length > 0;
   if (!asks) return null;
   if (visitor === undefined) return shut('visitor', 'a visitor', 'none');
-  if (filter.kinds.length > 0 && !filter.kinds.includes(visitor.kind)) return shut('kinds', filter.kinds.join(', '), visitor.kind);
+  if (filter.kinds.length > 0 && !filter.kinds.includes(visitor.kind))
+    return shut('kinds', filter.kinds.join(', '), visitor.kind);
   const has = (tag: string): boolean => visitor.tags.includes(tag);
   const tags = visitor.tags.join(', ');
   if (filter.anyOf.length > 0 && !filter.anyOf.some(has)) return shut('any of the tags', filter.anyOf.join(', '), tags);

@@ -21,7 +21,14 @@ export const stencilCollection: Record<Stencil, Collection> = {
 };
 
 /** A new thing with the usual size, `at` being the middle of its base. `size` is its width and depth where it has one. */
-export function createThing(level: Level, stencil: Stencil, id: string, room: string, at: Vector, size?: { x: number; y: number }): Thing {
+export function createThing(
+  level: Level,
+  stencil: Stencil,
+  id: string,
+  room: string,
+  at: Vector,
+  size?: { x: number; y: number },
+): Thing {
   const name = freeName(level, firstNames[stencil]);
   const own = { id, name, room, at };
   const wide = (x: number, y: number, z: number) => ({ x: size?.x ?? x, y: size?.y ?? y, z });
@@ -108,7 +115,10 @@ export function duplicate(level: Level, thing: Thing, newId: () => string, by: {
     copy.steps = copy.steps.map((step) => ({ ...step, id: newId() }));
   }
   if ('routes' in copy) {
-    copy.routes = copy.routes.map((route) => ({ ...route, instructions: route.instructions.map((one) => ({ ...one, id: newId() })) }));
+    copy.routes = copy.routes.map((route) => ({
+      ...route,
+      instructions: route.instructions.map((one) => ({ ...one, id: newId() })),
+    }));
   }
   return copy;
 }

@@ -1,3 +1,4 @@
+import { same } from './same';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 
@@ -29,16 +30,6 @@ export function differences(first: Level, second: Level): Difference[] {
     for (const [id, other] of others) found.push({ collection, id, first: null, second: other, fields: [] });
   }
   return found;
-}
-
-/** Whether two pieces of plain data are the same, whatever the order of their fields. */
-export function same(a: unknown, b: unknown): boolean {
-  if (Object.is(a, b)) return true;
-  if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object') return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const keys = Object.keys(a);
-  if (keys.length !== Object.keys(b).length) return false;
-  return keys.every((key) => Object.hasOwn(b, key) && same((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]));
 }
 
 function differingFields(a: Thing, b: Thing): string[] {

@@ -51,7 +51,11 @@ export function apply(level: Level, edit: Edit): Level {
       return withList(level, edit.collection, list.toSpliced(Math.min(edit.index, list.length), 0, edit.thing));
     }
     case 'remove':
-      return withList(level, edit.collection, (level[edit.collection] as Thing[]).toSpliced(find(level, edit.collection, edit.thing.id), 1));
+      return withList(
+        level,
+        edit.collection,
+        (level[edit.collection] as Thing[]).toSpliced(find(level, edit.collection, edit.thing.id), 1),
+      );
     case 'change': {
       const at = find(level, edit.collection, edit.id);
       const list = level[edit.collection] as Thing[];
@@ -99,7 +103,12 @@ export function merge(first: Edit, second: Edit): Edit | null {
   if (first.kind === 'level' && second.kind === 'level' && sameKeys(first.after, second.after)) {
     return { ...first, after: second.after };
   }
-  if (first.kind === 'all' && second.kind === 'all' && first.label === second.label && first.edits.length === second.edits.length) {
+  if (
+    first.kind === 'all' &&
+    second.kind === 'all' &&
+    first.label === second.label &&
+    first.edits.length === second.edits.length
+  ) {
     const merged = first.edits.map((edit, i) => merge(edit, second.edits[i]!));
     return merged.every((edit) => edit !== null) ? { ...first, edits: merged } : null;
   }

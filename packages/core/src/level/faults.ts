@@ -47,13 +47,23 @@ function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string
       const allowed = 'options' in issue && Array.isArray(issue.options) ? issue.options.map(String) : [];
       if (allowed.length === 0) return [{ path, message: `${shown(given)} is not one of the forms allowed here` }];
       const meant = nearest(String(given), allowed);
-      return [{ path, message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use one of: ${allowed.join(', ')}` }];
+      return [
+        {
+          path,
+          message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use one of: ${allowed.join(', ')}`,
+        },
+      ];
     }
     case 'invalid_value': {
       const given = at(root, [...issue.path]);
       const allowed = issue.values.map(String);
       const meant = nearest(String(given), allowed);
-      return [{ path, message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use ${allowed.length === 1 ? '' : 'one of: '}${allowed.join(', ')}` }];
+      return [
+        {
+          path,
+          message: `${shown(given)} is not allowed here${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use ${allowed.length === 1 ? '' : 'one of: '}${allowed.join(', ')}`,
+        },
+      ];
     }
     case 'invalid_type': {
       const given = at(root, [...issue.path]);
@@ -61,13 +71,24 @@ function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string
       return [{ path, message: `${shown(given)} is not ${kindWord(issue.expected)}` }];
     }
     case 'too_small':
-      return [{ path, message: `${issue.origin === 'array' ? 'Too few' : shown(at(root, [...issue.path]))} is less than the least allowed, ${String(issue.minimum)}` }];
+      return [
+        {
+          path,
+          message: `${issue.origin === 'array' ? 'Too few' : shown(at(root, [...issue.path]))} is less than the least allowed, ${String(issue.minimum)}`,
+        },
+      ];
     case 'too_big':
-      return [{ path, message: issue.origin === 'number' || issue.origin === 'int'
-        ? `${shown(at(root, [...issue.path]))} is more than the most allowed, ${String(issue.maximum)}`
-        : issue.origin === 'array'
-          ? `This list is longer than ${String(issue.maximum)}`
-          : `This text is longer than ${String(issue.maximum)} characters` }];
+      return [
+        {
+          path,
+          message:
+            issue.origin === 'number' || issue.origin === 'int'
+              ? `${shown(at(root, [...issue.path]))} is more than the most allowed, ${String(issue.maximum)}`
+              : issue.origin === 'array'
+                ? `This list is longer than ${String(issue.maximum)}`
+                : `This text is longer than ${String(issue.maximum)} characters`,
+        },
+      ];
     default:
       return [{ path, message: issue.message }];
   }

@@ -50,14 +50,22 @@ export const levelSchema = levelShape.superRefine((level, context) => {
     const place = '/' + path.join('/');
     const sameId = ids.get(ownId);
     if (sameId !== undefined) {
-      context.addIssue({ code: 'custom', path: [...path, 'id'], message: `The id "${ownId}" is used at ${sameId} already. Give this one an id of its own` });
+      context.addIssue({
+        code: 'custom',
+        path: [...path, 'id'],
+        message: `The id "${ownId}" is used at ${sameId} already. Give this one an id of its own`,
+      });
     } else {
       ids.set(ownId, place);
     }
     if (ownName === undefined) return;
     const sameName = names.get(nameKey(ownName));
     if (sameName !== undefined) {
-      context.addIssue({ code: 'custom', path: [...path, 'name'], message: `The name "${ownName.trim()}" is used at ${sameName} already (names are compared without case and outer spaces). Choose another` });
+      context.addIssue({
+        code: 'custom',
+        path: [...path, 'name'],
+        message: `The name "${ownName.trim()}" is used at ${sameName} already (names are compared without case and outer spaces). Choose another`,
+      });
     } else {
       names.set(nameKey(ownName), place);
     }

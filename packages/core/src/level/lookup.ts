@@ -20,7 +20,9 @@ export function lookup(level: Level): Lookup {
   if (found === undefined) {
     const map = new Map<string, Found>();
     for (const collection of collections) {
-      level[collection].forEach((thing, index) => map.set(thing.id, { collection, index, thing, word: wordOf(collection, thing) }));
+      level[collection].forEach((thing, index) =>
+        map.set(thing.id, { collection, index, thing, word: wordOf(collection, thing) }),
+      );
     }
     found = map;
     cache.set(level, map);

@@ -13,7 +13,10 @@ export function parseLevelText(text: string): Parsed {
   try {
     value = JSON.parse(text.startsWith('\uFEFF') ? text.slice(1) : text);
   } catch (error) {
-    return { ok: false, faults: [{ path: '', message: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
+    return {
+      ok: false,
+      faults: [{ path: '', message: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }],
+    };
   }
   return parseLevel(value);
 }
@@ -84,4 +87,3 @@ function fieldNames(): string[] {
   }
   return names;
 }
-

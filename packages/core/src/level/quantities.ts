@@ -37,7 +37,6 @@ export const name = z
   .string()
   .max(80, 'A name has at most 80 characters')
   .refine((text) => text.trim() !== '', 'A name needs at least one visible character')
-  // eslint-disable-next-line no-control-regex
   .refine((text) => !/[\u0000-\u001f\u007f]/.test(text), 'A name may not hold line breaks or control characters')
   .meta({ description: 'readable name, unique within the level without regard to case and outer spaces', minLength: 1 });
 

@@ -33,7 +33,13 @@ export function sourcesFor(event: CauseEvent): readonly ThingWord[] {
 /** Every reference of a level, in document order. */
 export function references(level: Level): Reference[] {
   const found: Reference[] = [];
-  const add = (from: string, path: (string | number)[], to: string, accepts: readonly ThingWord[], role: Reference['role']): void => {
+  const add = (
+    from: string,
+    path: (string | number)[],
+    to: string,
+    accepts: readonly ThingWord[],
+    role: Reference['role'],
+  ): void => {
     found.push({ from, path, to, accepts, role });
   };
   for (const collection of ['solids', 'zones', 'fixtures', 'visitors'] as const) {
@@ -43,7 +49,8 @@ export function references(level: Level): Reference[] {
     chain.causes.forEach((cause, j) => add(chain.id, ['chains', i, 'causes', j, 'of'], cause.of, sourcesOf[cause.on], 'cause'));
     chain.guard.forEach((test, j) => add(chain.id, ['chains', i, 'guard', j, 'flag'], test.flag, ['flag'], 'guard'));
     chain.steps.forEach((step, j) => {
-      for (const one of kindOfStep(step.kind).references(step)) add(chain.id, ['chains', i, 'steps', j, one.path], one.to, one.accepts, 'step');
+      for (const one of kindOfStep(step.kind).references(step))
+        add(chain.id, ['chains', i, 'steps', j, one.path], one.to, one.accepts, 'step');
     });
   });
   level.walks.forEach((walk, i) => {

@@ -7,10 +7,20 @@ import type { ChainRun, Waiter } from './state';
 import { ticksOf } from './ticks';
 
 /** Starts a chain for an event, and runs its steps until one takes time. */
-export function startChain(rehearsing: Rehearsing, chainIndex: number, event: { entry: number; who: string | null; what: string | null }): void {
+export function startChain(
+  rehearsing: Rehearsing,
+  chainIndex: number,
+  event: { entry: number; who: string | null; what: string | null },
+): void {
   const { state, plan } = rehearsing;
   const chain = plan.level.chains[chainIndex]!;
-  const entry = write(rehearsing, { kind: 'chain-started', who: event.who, what: event.what, chain: chain.id, cause: event.entry });
+  const entry = write(rehearsing, {
+    kind: 'chain-started',
+    who: event.who,
+    what: event.what,
+    chain: chain.id,
+    cause: event.entry,
+  });
   state.runsBegun += 1;
   const run: ChainRun = { run: state.runsBegun, entry, hand: event.who, steps: chain.steps.map(() => 'waiting') };
   state.runs.set(chain.id, run);
@@ -99,7 +109,8 @@ function runStep(rehearsing: Rehearsing, chainId: string, run: ChainRun, at: num
     : { done: true as const };
   run.steps[at] = 'done' in outcome ? 'done' : 'running';
   if ('ticks' in outcome) schedule(rehearsing, outcome.ticks, { do: 'finish-step', chain: chainId, run: run.run, step: at });
-  if ('motionOf' in outcome) state.doors.get(outcome.motionOf)!.motion!.waiters.push({ chain: chainId, run: run.run, step: at, entry });
+  if ('motionOf' in outcome)
+    state.doors.get(outcome.motionOf)!.motion!.waiters.push({ chain: chainId, run: run.run, step: at, entry });
   finishWaiters(rehearsing, ended);
 }
 

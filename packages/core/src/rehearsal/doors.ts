@@ -38,6 +38,8 @@ export function sendDoor(rehearsing: Rehearsing, door: Door, end: 0 | 1, cause: 
     return { outcome: { done: true }, ended: [] };
   }
   const turned = own.motion;
+  // By the formula, not by the pose of the last Move: what is due comes before Move, but the time is the same.
+  if (turned !== null) own.clock = clockAt(turned, state.tick);
   const full = ticksOf(travelSeconds(door), plan.level.rate);
   const ticks = Math.ceil(Math.abs(end - own.clock) * full - 1e-6);
   own.token += 1;

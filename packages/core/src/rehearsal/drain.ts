@@ -17,10 +17,11 @@ export const RUNAWAY_ITEMS = 10_000;
 /** Takes items from the queue until it is empty. False when there were too many in this tick. */
 export function drain(rehearsing: Rehearsing): boolean {
   const { state } = rehearsing;
-  for (let at = 0; at < state.queue.length; at++) {
+  // The queue grows while it is drained, and is drained to its end.
+  for (const item of state.queue) {
     state.itemsThisTick += 1;
     if (state.itemsThisTick > RUNAWAY_ITEMS) return false;
-    drainOne(rehearsing, state.queue[at]!);
+    drainOne(rehearsing, item);
   }
   state.queue.length = 0;
   return true;
@@ -46,7 +47,8 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
     case 'return': {
       const own = rehearsing.state.doors.get(item.door)!;
       const door = rehearsing.plan.doors.get(item.door)!;
-      if (own.token === item.token) finishWaiters(rehearsing, sendDoor(rehearsing, door, door.open ? 1 : 0, item.cause, item.hand).ended);
+      if (own.token === item.token)
+        finishWaiters(rehearsing, sendDoor(rehearsing, door, door.open ? 1 : 0, item.cause, item.hand).ended);
       break;
     }
   }

@@ -58,7 +58,11 @@ export function planOf(level: Level): Plan {
     listeners: new Map(),
     enabled: new Map(),
     sensed: [],
-    obstacles: level.solids.map((solid) => ({ id: solid.id, room: solid.room, fixed: boxAt(solid.at, solid.size, solid.heading) })),
+    obstacles: level.solids.map((solid) => ({
+      id: solid.id,
+      room: solid.room,
+      fixed: boxAt(solid.at, solid.size, solid.heading),
+    })),
     bodies: new Map(level.visitors.map((visitor) => [visitor.id, bodyOf(visitor, visitor.at)])),
   };
   for (const zone of level.zones) {

@@ -83,7 +83,11 @@ function oneTick(rehearsing: Rehearsing): Details | null {
 function drained(rehearsing: Rehearsing): Details | null {
   if (drain(rehearsing)) return null;
   const cycle = cycleOf(rehearsing.plan.level, rehearsing.entries);
-  write(rehearsing, { kind: 'runaway', cause: rehearsing.entries.length, details: { items: rehearsing.state.itemsThisTick - 1, cycle } });
+  write(rehearsing, {
+    kind: 'runaway',
+    cause: rehearsing.entries.length,
+    details: { items: rehearsing.state.itemsThisTick - 1, cycle },
+  });
   return { reason: 'runaway' };
 }
 

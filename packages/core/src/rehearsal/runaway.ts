@@ -10,9 +10,13 @@ export function cycleOf(level: Level, entries: readonly Entry[]): string[] {
   const round: { key: string; words: string }[] = [];
   let entry = entries.at(-1);
   while (entry !== undefined && round.length < 1000) {
-    const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''}`;
+    const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''} ${String(entry.details['to'] ?? '')}`;
     const from = round.findIndex((one) => one.key === key);
-    if (from >= 0) return round.slice(from).map((one) => one.words).reverse();
+    if (from >= 0)
+      return round
+        .slice(from)
+        .map((one) => one.words)
+        .reverse();
     round.push({ key, words: words(level, entry) });
     entry = entry.cause === null ? undefined : entries[entry.cause - 1];
   }

@@ -54,7 +54,8 @@ function walkOne(rehearsing: Rehearsing, visitor: Visitor, instructions: readonl
     }
     const took = route.leg.ticks;
     next(route);
-    if (instruction.do === 'go-to') raise(rehearsing, { kind: 'arrived', who: visitor.id, what: visitor.id, cause: null, details: {} });
+    if (instruction.do === 'go-to')
+      raise(rehearsing, { kind: 'arrived', who: visitor.id, what: visitor.id, cause: null, details: {} });
     if (took > 0) return;
   }
 }
@@ -66,7 +67,11 @@ function next(route: RouteState): void {
 }
 
 /** Begins an instruction that takes time: how many ticks, and for a straight leg from where and how far. */
-function begin(rehearsing: Rehearsing, visitor: Visitor, instruction: Instruction & { do: 'go-to' | 'wait' }): NonNullable<RouteState['leg']> {
+function begin(
+  rehearsing: Rehearsing,
+  visitor: Visitor,
+  instruction: Instruction & { do: 'go-to' | 'wait' },
+): NonNullable<RouteState['leg']> {
   const { rate } = rehearsing.plan.level;
   const from = rehearsing.state.visitors.get(visitor.id)!.at;
   if (instruction.do === 'wait') return { from, distance: 0, ticks: ticksOf(instruction.seconds, rate), done: 0 };
@@ -127,7 +132,8 @@ function place(rehearsing: Rehearsing, id: string, at: Vector, walked: boolean):
   if (!walked) own.before = null;
   note(rehearsing.tracks.visitors, id, state.tick, [at.x, at.y, at.z]);
   for (const [carried, other] of state.visitors) {
-    if (other.carriedBy === id) place(rehearsing, carried, { x: other.at.x + by.x, y: other.at.y + by.y, z: other.at.z + by.z }, walked);
+    if (other.carriedBy === id)
+      place(rehearsing, carried, { x: other.at.x + by.x, y: other.at.y + by.y, z: other.at.z + by.z }, walked);
   }
 }
 
@@ -145,7 +151,8 @@ function handle(rehearsing: Rehearsing, visitor: Visitor, what: 'carry' | 'drop'
     place(rehearsing, propId, { ...own.at }, false);
   } else {
     if (prop === undefined || propId === visitor.id) return held('out-of-reach', { problem: 'no such prop' });
-    if (prop.carriedBy !== null || carriers(rehearsing, visitor.id).includes(propId)) return held('out-of-reach', { carriedBy: prop.carriedBy ?? propId });
+    if (prop.carriedBy !== null || carriers(rehearsing, visitor.id).includes(propId))
+      return held('out-of-reach', { carriedBy: prop.carriedBy ?? propId });
     const distance = gap(moved(plan.bodies.get(visitor.id)!, own.at), moved(plan.bodies.get(propId)!, prop.at));
     const sameRoom = plan.level.visitors.find((one) => one.id === propId)!.room === visitor.room;
     if (!sameRoom || distance > REACH) return held('out-of-reach', { metres: Math.round(distance * 1000) / 1000, reach: REACH });
@@ -158,7 +165,8 @@ function handle(rehearsing: Rehearsing, visitor: Visitor, what: 'carry' | 'drop'
 /** Who carries a visitor, who carries that one, and so on. */
 function carriers({ state }: Rehearsing, id: string): string[] {
   const found: string[] = [];
-  for (let carrier = state.visitors.get(id)!.carriedBy; carrier !== null; carrier = state.visitors.get(carrier)!.carriedBy) found.push(carrier);
+  for (let carrier = state.visitors.get(id)!.carriedBy; carrier !== null; carrier = state.visitors.get(carrier)!.carriedBy)
+    found.push(carrier);
   return found;
 }
 

@@ -10,7 +10,12 @@ import type { UprightBox } from './bodies';
  */
 export function overlaps(a: UprightBox, b: UprightBox): boolean {
   if (a.z + a.height <= b.z + TOUCH || b.z + b.height <= a.z + TOUCH) return false;
-  return meetsAlong(a, b, a.cos, a.sin) && meetsAlong(a, b, -a.sin, a.cos) && meetsAlong(a, b, b.cos, b.sin) && meetsAlong(a, b, -b.sin, b.cos);
+  return (
+    meetsAlong(a, b, a.cos, a.sin) &&
+    meetsAlong(a, b, -a.sin, a.cos) &&
+    meetsAlong(a, b, b.cos, b.sin) &&
+    meetsAlong(a, b, -b.sin, b.cos)
+  );
 }
 
 function meetsAlong(a: UprightBox, b: UprightBox, ux: number, uy: number): boolean {

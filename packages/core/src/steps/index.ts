@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { close, open } from './door-steps';
 import { setFlag } from './set-flag';
 import { hide, show } from './show-hide';
-import type { StepBase, StepKind } from './step-kind';
+import type { StepKind } from './step-kind';
 import { wait } from './wait';
 import { writeSign } from './write-sign';
 

@@ -133,6 +133,8 @@ function briefCause(cause: Cause, nameOf: (id: string) => string): string {
   const who = `${kinds.length === 0 ? 'anyone' : `a ${kinds.join(' or ')}`}${tags === '' ? '' : ` tagged ${tags}`}${noneOf.length === 0 ? '' : ` not tagged ${noneOf.join(', ')}`}`;
   const of = nameOf(cause.of);
   const byWho = cause.on === 'enter' || cause.on === 'leave';
-  const event = byWho ? `${who} ${eventVerb[cause.on]} ${of}` : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
+  const event = byWho
+    ? `${who} ${eventVerb[cause.on]} ${of}`
+    : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
   return `${event}${cause.limit === null ? '' : ` (${cause.limit}× at most)`}`;
 }

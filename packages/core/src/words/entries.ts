@@ -36,7 +36,10 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'chain-started':
       return `“${chain}” starts`;
     case 'step':
-      return `${stepWords(String(details['do']))} ${what}`.trim() + (details['problem'] === undefined ? '' : `, but there is ${String(details['problem'])}`);
+      return (
+        `${stepWords(String(details['do']))} ${what}`.trim() +
+        (details['problem'] === undefined ? '' : `, but there is ${String(details['problem'])}`)
+      );
     case 'chain-finished':
       return `“${chain}” is finished`;
     case 'held':
@@ -93,7 +96,10 @@ function stepWords(kind: string): string {
 }
 
 function eventWords(kind: string): string {
-  return { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing', use: 'picking up or putting down' }[kind] ?? kind;
+  return (
+    { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing', use: 'picking up or putting down' }[kind] ??
+    kind
+  );
 }
 
 function endWords(entry: Entry, nameOf: (id: string) => string): string {

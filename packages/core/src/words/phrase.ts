@@ -1,4 +1,4 @@
-import { same } from '../level/differences';
+import { same } from '../level/same';
 
 /**
  * Sentences about a thing whose values can be edited where they stand. The core says what is said and within which
@@ -25,7 +25,8 @@ export type SlotInput =
   | { kind: 'kinds' };
 
 /** What a reference may have to point at. */
-export type ThingWord = 'room' | 'solid' | 'zone' | 'plate' | 'door' | 'sign' | 'flag' | 'player' | 'creature' | 'prop' | 'chain' | 'walk';
+export type ThingWord =
+  'room' | 'solid' | 'zone' | 'plate' | 'door' | 'sign' | 'flag' | 'player' | 'creature' | 'prop' | 'chain' | 'walk';
 
 export const anyVisitor = ['player', 'creature', 'prop'] as const satisfies readonly ThingWord[];
 export const anyFixture = ['plate', 'door', 'sign'] as const satisfies readonly ThingWord[];

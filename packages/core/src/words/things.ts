@@ -32,8 +32,24 @@ export function describe(collection: Collection, thing: Thing): Phrase[] {
 function room(one: Room): Phrase[] {
   const edge = (side: keyof Room['extents']) => metresSlot(`extents.${side}`, `${side} edge`, one.extents[side]);
   return [
-    ['It reaches from ', edge('west'), ' west to ', edge('east'), ' east, and from ', edge('south'), ' south to ', edge('north'), ' north.'],
-    ['Its ground lies at ', metresSlot('ground', 'height of the ground', one.ground), ', and it is ', lengthSlot('height', 'height of the room', one.height), ' high.'],
+    [
+      'It reaches from ',
+      edge('west'),
+      ' west to ',
+      edge('east'),
+      ' east, and from ',
+      edge('south'),
+      ' south to ',
+      edge('north'),
+      ' north.',
+    ],
+    [
+      'Its ground lies at ',
+      metresSlot('ground', 'height of the ground', one.ground),
+      ', and it is ',
+      lengthSlot('height', 'height of the room', one.height),
+      ' high.',
+    ],
   ];
 }
 
@@ -95,7 +111,12 @@ function visitor(one: Visitor): Phrase[] {
       ' of ',
       massSlot('mass', 'mass', one.mass),
       ', moving at ',
-      { path: 'speed', label: 'speed', value: one.speed, input: { kind: 'number', unit: 'm/s', min: 0.001, max: 10_000, step: 0.1 } },
+      {
+        path: 'speed',
+        label: 'speed',
+        value: one.speed,
+        input: { kind: 'number', unit: 'm/s', min: 0.001, max: 10_000, step: 0.1 },
+      },
       '.',
     ],
     ['Its body is ', ...sizes('body.size', one.body.size), '.'],
@@ -127,7 +148,16 @@ function flag(one: Flag): Phrase[] {
 }
 
 function walk(one: Walk): Phrase[] {
-  return [['It lasts at most ', { ...secondsSlot('atMost', 'longest duration', one.atMost), input: { kind: 'number', unit: 's', min: 0.1, max: 3600, step: 1 } }, '.']];
+  return [
+    [
+      'It lasts at most ',
+      {
+        ...secondsSlot('atMost', 'longest duration', one.atMost),
+        input: { kind: 'number', unit: 's', min: 0.1, max: 3600, step: 1 },
+      },
+      '.',
+    ],
+  ];
 }
 
 function sizes(path: string, size: Extent): Phrase {

@@ -19,7 +19,10 @@ import { Places } from '../studio/places';
           @for (snag of snags(); track snag.path) {
             <li>
               <p class="reason">{{ snag.reason }}</p>
-              <p>{{ snag.mend }} <button type="button" class="button" (click)="go(snag)">Go there</button> <span class="path">{{ snag.path }}</span></p>
+              <p>
+                {{ snag.mend }} <button type="button" class="button" (click)="go(snag)">Go there</button>
+                <span class="path">{{ snag.path }}</span>
+              </p>
             </li>
           }
         </ol>
@@ -27,13 +30,36 @@ import { Places } from '../studio/places';
     </div>
   `,
   styles: `
-    :host { display: block; height: 100%; overflow-y: auto; background: var(--floor); }
-    .page { max-width: 78ch; padding: 24px 40px; font: 16px/1.5 var(--face-prose); }
-    li { border-top: 1px solid var(--line); padding: 6px 0; }
-    p { margin: 4px 0; }
-    .reason { font-weight: 600; color: var(--pencil-red); }
-    .well { color: var(--well); }
-    .path { font: 12px var(--face-mono); color: var(--ink-soft); margin-left: 10px; }
+    :host {
+      display: block;
+      height: 100%;
+      overflow-y: auto;
+      background: var(--floor);
+    }
+    .page {
+      max-width: 78ch;
+      padding: 24px 40px;
+      font: 16px/1.5 var(--face-prose);
+    }
+    li {
+      border-top: 1px solid var(--line);
+      padding: 6px 0;
+    }
+    p {
+      margin: 4px 0;
+    }
+    .reason {
+      font-weight: 600;
+      color: var(--pencil-red);
+    }
+    .well {
+      color: var(--well);
+    }
+    .path {
+      font: 12px var(--face-mono);
+      color: var(--ink-soft);
+      margin-left: 10px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

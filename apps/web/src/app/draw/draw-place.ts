@@ -153,7 +153,12 @@ export class DrawPlace {
   }
 
   private arrow(event: KeyboardEvent): boolean {
-    const ways: Record<string, Point> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: 1 }, ArrowDown: { x: 0, y: -1 } };
+    const ways: Record<string, Point> = {
+      ArrowLeft: { x: -1, y: 0 },
+      ArrowRight: { x: 1, y: 0 },
+      ArrowUp: { x: 0, y: 1 },
+      ArrowDown: { x: 0, y: -1 },
+    };
     const way = ways[event.key];
     if (way === undefined || !(event.target as Element).closest('nw-plan, body')?.matches('nw-plan, body')) return false;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);

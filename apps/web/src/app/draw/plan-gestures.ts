@@ -54,7 +54,10 @@ export class PlanGestures {
     const level = this.editor.level();
     const footings = this.editor.selection().flatMap((id) => footingOf(level, id) ?? []);
     this.put(
-      footings.map((footing) => ({ footing, at: { ...footing.thing.at, x: tidy(footing.thing.at.x + by.x), y: tidy(footing.thing.at.y + by.y) } })),
+      footings.map((footing) => ({
+        footing,
+        at: { ...footing.thing.at, x: tidy(footing.thing.at.x + by.x), y: tidy(footing.thing.at.y + by.y) },
+      })),
       `nudge ${this.editor.selection().join(' ')}`,
     );
   }
@@ -62,7 +65,9 @@ export class PlanGestures {
   turnBy(degrees: number): void {
     const level = this.editor.level();
     const footings = this.editor.selection().flatMap((id) => footingOf(level, id) ?? []);
-    const edits = footings.map(({ collection, thing }) => change(collection, thing as Thing & { heading: number }, { heading: wrapped(thing.heading + degrees) }));
+    const edits = footings.map(({ collection, thing }) =>
+      change(collection, thing as Thing & { heading: number }, { heading: wrapped(thing.heading + degrees) }),
+    );
     this.send(edits, 'turn', `turn ${this.editor.selection().join(' ')}`);
   }
 
@@ -70,7 +75,14 @@ export class PlanGestures {
   within(box: Box, room: string): string[] {
     const level = this.editor.level();
     return [...level.solids, ...level.zones, ...level.fixtures, ...level.visitors]
-      .filter((thing) => thing.room === room && thing.at.x >= box.west && thing.at.x <= box.east && thing.at.y >= box.south && thing.at.y <= box.north)
+      .filter(
+        (thing) =>
+          thing.room === room &&
+          thing.at.x >= box.west &&
+          thing.at.x <= box.east &&
+          thing.at.y >= box.south &&
+          thing.at.y <= box.north,
+      )
       .map((thing) => thing.id);
   }
 
@@ -81,7 +93,10 @@ export class PlanGestures {
     const target = free ? { x: tidy(wanted.x), y: tidy(wanted.y) } : this.snapped(wanted);
     const by = { x: target.x - lead.x, y: target.y - lead.y };
     this.put(
-      footings.map((footing) => ({ footing, at: { ...footing.thing.at, x: tidy(footing.thing.at.x + by.x), y: tidy(footing.thing.at.y + by.y) } })),
+      footings.map((footing) => ({
+        footing,
+        at: { ...footing.thing.at, x: tidy(footing.thing.at.x + by.x), y: tidy(footing.thing.at.y + by.y) },
+      })),
       name,
     );
   }
@@ -100,7 +115,9 @@ export class PlanGestures {
   }
 
   private put(moves: { footing: Footing; at: Vector }[], gesture: string): void {
-    const edits = moves.map(({ footing, at }) => this.relative(change(footing.collection, footing.thing as Exclude<Thing, Room> & { at: Vector }, { at } as Partial<Thing>)));
+    const edits = moves.map(({ footing, at }) =>
+      this.relative(change(footing.collection, footing.thing as Exclude<Thing, Room> & { at: Vector }, { at } as Partial<Thing>)),
+    );
     this.send(edits, 'move', gesture);
   }
 

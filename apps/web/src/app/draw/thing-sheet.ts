@@ -47,7 +47,9 @@ export class ThingSheet {
     const level = this.editor.level();
     return collections
       .filter((collection) => collection !== 'chains' && collection !== 'walks')
-      .flatMap((collection) => level[collection].map((thing) => ({ id: thing.id, name: thing.name.trim(), word: longWord(collection, thing) })))
+      .flatMap((collection) =>
+        level[collection].map((thing) => ({ id: thing.id, name: thing.name.trim(), word: longWord(collection, thing) })),
+      )
       .filter(({ name, word }) => wanted === '' || name.toLowerCase().includes(wanted) || word.includes(wanted));
   });
   protected readonly listed = computed(() => this.index().slice(0, shownAtMost));

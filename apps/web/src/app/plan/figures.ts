@@ -64,7 +64,11 @@ export function figures(level: Level, room: string, moment: Moment | null): Figu
   }
   for (const solid of level.solids) {
     if (solid.room !== room) continue;
-    drawn.push({ ...base(solid, 'solid', 'solid', solid.size), path: outline(corners(solid.at, solid.size, solid.heading)), faint: !solid.visible });
+    drawn.push({
+      ...base(solid, 'solid', 'solid', solid.size),
+      path: outline(corners(solid.at, solid.size, solid.heading)),
+      faint: !solid.visible,
+    });
   }
   for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment));
   for (const visitor of level.visitors) {
@@ -76,8 +80,14 @@ export function figures(level: Level, room: string, moment: Moment | null): Figu
     drawn.push({
       ...base(visitor, visitor.kind, visitor.kind, size),
       at,
-      path: visitor.kind === 'prop' ? outline(corners(at, size, 0)) : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
-      ghost: visitor.kind === 'prop' ? cross(corners(at, size, 0)) : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
+      path:
+        visitor.kind === 'prop'
+          ? outline(corners(at, size, 0))
+          : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
+      ghost:
+        visitor.kind === 'prop'
+          ? cross(corners(at, size, 0))
+          : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
       reach: nose + 0.2,
     });
   }
@@ -102,7 +112,11 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
     case 'door': {
       const { travel, size } = fixture;
       const clock = moment?.doors.get(fixture.id) ?? (fixture.open ? 1 : 0);
-      const along = (share: number): Vector => ({ x: fixture.at.x + travel.x * share, y: fixture.at.y + travel.y * share, z: fixture.at.z + travel.z * share });
+      const along = (share: number): Vector => ({
+        x: fixture.at.x + travel.x * share,
+        y: fixture.at.y + travel.y * share,
+        z: fixture.at.z + travel.z * share,
+      });
       const other = along(fixture.open ? 0 : 1);
       const moves = travel.x !== 0 || travel.y !== 0;
       const from = along(fixture.open ? 1 : 0);
@@ -134,7 +148,19 @@ function doorNote(travel: Vector, clock: number): string {
 }
 
 function base(thing: { id: string; name: string; at: Vector }, kind: Figure['kind'], word: string, size: Extent): Figure {
-  return { id: thing.id, kind, name: thing.name, spoken: `${word} ${thing.name}`, path: '', ghost: '', at: thing.at, reach: radius(size), halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0), note: '', faint: false };
+  return {
+    id: thing.id,
+    kind,
+    name: thing.name,
+    spoken: `${word} ${thing.name}`,
+    path: '',
+    ghost: '',
+    at: thing.at,
+    reach: radius(size),
+    halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0),
+    note: '',
+    faint: false,
+  };
 }
 
 function halfDepth(size: { x: number; y: number }, heading: number): number {
@@ -166,13 +192,17 @@ function arrow(from: Point, to: Point): string {
   const length = Math.hypot(to.x - from.x, to.y - from.y);
   const u = { x: (to.x - from.x) / length, y: (to.y - from.y) / length };
   const head = Math.min(0.25, length / 3);
-  const wing = (side: number): string => `M${round(to.x)} ${round(to.y)}L${round(to.x - head * (u.x - side * u.y * 0.6))} ${round(to.y - head * (u.y + side * u.x * 0.6))}`;
+  const wing = (side: number): string =>
+    `M${round(to.x)} ${round(to.y)}L${round(to.x - head * (u.x - side * u.y * 0.6))} ${round(to.y - head * (u.y + side * u.x * 0.6))}`;
   return `M${round(from.x)} ${round(from.y)}L${round(to.x)} ${round(to.y)}${wing(1)}${wing(-1)}`;
 }
 
 function signPost(at: Point): string {
   const point = (x: number, y: number): Point => ({ x: at.x + x, y: at.y + y });
-  return outline([point(-0.4, 0.1), point(0.4, 0.1), point(0.4, 0.5), point(-0.4, 0.5)]) + outline([point(-0.05, -0.3), point(0.05, -0.3), point(0.05, 0.1), point(-0.05, 0.1)]);
+  return (
+    outline([point(-0.4, 0.1), point(0.4, 0.1), point(0.4, 0.5), point(-0.4, 0.5)]) +
+    outline([point(-0.05, -0.3), point(0.05, -0.3), point(0.05, 0.1), point(-0.05, 0.1)])
+  );
 }
 
 /** The rectangle that holds a whole room. */

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, computed, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import type { Level } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { figures, roomBox } from './figures';
@@ -57,26 +69,43 @@ export class Plan {
   /** Only what can be seen is drawn. */
   protected readonly drawn = computed<Figure[]>(() => {
     const { west, east, south, north } = this.viewport.seen();
-    return this.all().filter(({ at, reach }) => at.x + reach > west && at.x - reach < east && at.y + reach > south && at.y - reach < north);
+    return this.all().filter(
+      ({ at, reach }) => at.x + reach > west && at.x - reach < east && at.y + reach > south && at.y - reach < north,
+    );
   });
   protected readonly named = computed(() => {
     const scale = this.viewport.scale();
     const chosen = new Set(this.selection());
     const many = this.drawn().length > 400;
     return this.drawn()
-      .filter((figure) => chosen.has(figure.id) || (!many && scale >= 12 && figure.kind !== 'solid') || (many && scale * figure.reach > 30))
+      .filter(
+        (figure) =>
+          chosen.has(figure.id) || (!many && scale >= 12 && figure.kind !== 'solid') || (many && scale * figure.reach > 30),
+      )
       .map((figure) => ({ figure, at: this.viewport.toScreen(figure.at), drop: labelDrop(figure, scale) }));
   });
   protected readonly chosen = computed(() => new Set(this.selection()));
   protected readonly roomOutline = computed(() => {
     const box = roomBox(this.level(), this.room());
-    return { ...box, width: box.east - box.west, height: box.north - box.south, path: `M${box.west} ${box.south}H${box.east}V${box.north}H${box.west}Z` };
+    return {
+      ...box,
+      width: box.east - box.west,
+      height: box.north - box.south,
+      path: `M${box.west} ${box.south}H${box.east}V${box.north}H${box.west}Z`,
+    };
   });
   protected readonly measures = computed(() => {
     const box = this.roomOutline();
     const northWest = this.viewport.toScreen({ x: box.west, y: box.north });
     const southEast = this.viewport.toScreen({ x: box.east, y: box.south });
-    return { left: northWest.x, top: northWest.y, right: southEast.x, bottom: southEast.y, width: metresText(box.width), height: metresText(box.height) };
+    return {
+      left: northWest.x,
+      top: northWest.y,
+      right: southEast.x,
+      bottom: southEast.y,
+      width: metresText(box.width),
+      height: metresText(box.height),
+    };
   });
   protected readonly grid = computed(() => {
     const { west, east, south, north } = this.viewport.seen();
@@ -88,14 +117,21 @@ export class Plan {
       return scale.ticks(count).map((value) => ({ value, label: format(value).replace('−', '-') }));
     };
     const eastward = lines(west, east, width).map((line) => ({ ...line, at: this.viewport.toScreen({ x: line.value, y: 0 }).x }));
-    const northward = lines(south, north, height).map((line) => ({ ...line, at: this.viewport.toScreen({ x: 0, y: line.value }).y }));
-    const path = eastward.map(({ at }) => `M${at} 0V${height}`).join('') + northward.map(({ at }) => `M0 ${at}H${width}`).join('');
+    const northward = lines(south, north, height).map((line) => ({
+      ...line,
+      at: this.viewport.toScreen({ x: 0, y: line.value }).y,
+    }));
+    const path =
+      eastward.map(({ at }) => `M${at} 0V${height}`).join('') + northward.map(({ at }) => `M0 ${at}H${width}`).join('');
     return { eastward, northward, path };
   });
   protected readonly handles = computed<(Handle & { screen: Point })[]>(() => {
     const ids = this.selection();
     if (!this.editable() || ids.length !== 1) return [];
-    return handlesOf(this.level(), ids[0]!, 28 / this.viewport.scale()).map((handle) => ({ ...handle, screen: this.viewport.toScreen(handle.at) }));
+    return handlesOf(this.level(), ids[0]!, 28 / this.viewport.scale()).map((handle) => ({
+      ...handle,
+      screen: this.viewport.toScreen(handle.at),
+    }));
   });
   protected readonly hatch = computed(() => `scale(${1 / this.viewport.scale()}) rotate(45)`);
   protected readonly draftBox = computed(() => {
@@ -103,9 +139,17 @@ export class Plan {
     if (draft === null) return null;
     const from = this.viewport.toScreen({ x: draft.west, y: draft.north });
     const to = this.viewport.toScreen({ x: draft.east, y: draft.south });
-    return { x: from.x, y: from.y, width: to.x - from.x, height: to.y - from.y, text: `${metresText(draft.east - draft.west)} × ${metresText(draft.north - draft.south)}` };
+    return {
+      x: from.x,
+      y: from.y,
+      width: to.x - from.x,
+      height: to.y - from.y,
+      text: `${metresText(draft.east - draft.west)} × ${metresText(draft.north - draft.south)}`,
+    };
   });
-  protected readonly wayPaths = computed(() => this.ways().map((way) => way.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')));
+  protected readonly wayPaths = computed(() =>
+    this.ways().map((way) => way.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')),
+  );
 
   constructor() {
     const destroy = inject(DestroyRef);
@@ -138,14 +182,16 @@ export class Plan {
   reveal(id: string): void {
     const figure = this.all().find((one) => one.id === id);
     const { west, east, south, north } = this.viewport.seen();
-    if (figure !== undefined && (figure.at.x < west || figure.at.x > east || figure.at.y < south || figure.at.y > north)) this.viewport.center.set(figure.at);
+    if (figure !== undefined && (figure.at.x < west || figure.at.x > east || figure.at.y < south || figure.at.y > north))
+      this.viewport.center.set(figure.at);
   }
 
   protected onPointerDown(event: PointerEvent): void {
     const target = event.target as Element;
     const thing = target.closest('[data-thing]')?.getAttribute('data-thing') ?? null;
     const handle = (target.closest('[data-handle]')?.getAttribute('data-handle') ?? null) as HandleName | null;
-    const pans = event.button === 1 || (event.button === 0 && thing === null && handle === null && !this.drawing() && !event.shiftKey);
+    const pans =
+      event.button === 1 || (event.button === 0 && thing === null && handle === null && !this.drawing() && !event.shiftKey);
     if (event.button > 1) return;
     this.down = { x: event.clientX, y: event.clientY, thing, handle, pans };
     this.canvas().nativeElement.setPointerCapture(event.pointerId);
@@ -179,7 +225,10 @@ export class Plan {
     event.preventDefault();
     const bounds = this.canvas().nativeElement.getBoundingClientRect();
     const lines = event.deltaMode === 1 ? 16 : 1;
-    this.viewport.zoom(Math.exp(-event.deltaY * lines * 0.0015), { x: event.clientX - bounds.left, y: event.clientY - bounds.top });
+    this.viewport.zoom(Math.exp(-event.deltaY * lines * 0.0015), {
+      x: event.clientX - bounds.left,
+      y: event.clientY - bounds.top,
+    });
   }
 
   private planPoint(event: PointerEvent): Point {

@@ -1,5 +1,16 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { entrySentence, secondsOf } from '@nettlewick/core';
 import type { Entry, Thing } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
@@ -58,7 +69,11 @@ export class LedgerView {
     const held = this.showHeld();
     return this.playback
       .entries()
-      .filter((entry) => (held || entry.kind !== 'held') && (thing === null || entry.who === thing.id || entry.what === thing.id || entry.chain === thing.id))
+      .filter(
+        (entry) =>
+          (held || entry.kind !== 'held') &&
+          (thing === null || entry.who === thing.id || entry.what === thing.id || entry.chain === thing.id),
+      )
       .map((entry) => ({
         entry,
         depth: Math.min(depths[entry.number - 1]!, 8),
@@ -77,7 +92,14 @@ export class LedgerView {
     }
     return found;
   });
-  protected readonly causes = computed(() => new Set(this.trail().slice(1).map((one) => one.number)));
+  protected readonly causes = computed(
+    () =>
+      new Set(
+        this.trail()
+          .slice(1)
+          .map((one) => one.number),
+      ),
+  );
 
   constructor() {
     // The ledger follows what is played: the current entry stays in view.
@@ -87,7 +109,10 @@ export class LedgerView {
       const scroller = this.scroller();
       if (scroller === undefined || now === 0) return;
       const at = lines.findLastIndex((line) => line.entry.number <= now);
-      const { start, end } = { start: scroller.measureScrollOffset() / ROW, end: (scroller.measureScrollOffset() + scroller.getViewportSize()) / ROW - 1 };
+      const { start, end } = {
+        start: scroller.measureScrollOffset() / ROW,
+        end: (scroller.measureScrollOffset() + scroller.getViewportSize()) / ROW - 1,
+      };
       if (at < start || at > end - 1) scroller.scrollToIndex(Math.max(0, at - 4));
     });
     // For whoever measures the time from an edit to the new ledger.
@@ -101,7 +126,12 @@ export class LedgerView {
     const lines = this.lines();
     const now = this.playback.now();
     const exact = lines.findIndex((line) => line.entry.number === now);
-    const at = exact >= 0 ? exact + by : by === 1 ? lines.findIndex((line) => line.entry.number > now) : lines.findLastIndex((line) => line.entry.number < now);
+    const at =
+      exact >= 0
+        ? exact + by
+        : by === 1
+          ? lines.findIndex((line) => line.entry.number > now)
+          : lines.findLastIndex((line) => line.entry.number < now);
     const line = lines[at];
     if (line !== undefined) this.playback.show(line.entry.number);
   }

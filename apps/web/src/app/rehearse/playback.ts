@@ -19,7 +19,8 @@ export class Playback {
   /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
   readonly tick = linkedSignal<{ last: number; walk: string | undefined }, number>({
     source: () => ({ last: this.last(), walk: this.rehearser.result()?.walk }),
-    computation: (now, before) => (before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last)),
+    computation: (now, before) =>
+      before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last),
   });
   /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
   readonly chosen = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
@@ -58,7 +59,8 @@ export class Playback {
     const values = new Map(this.editor.level().flags.map((flag) => [flag.id, flag.on]));
     for (const entry of this.entries()) {
       if (entry.number > this.now()) break;
-      if (entry.kind === 'changed' && entry.details['field'] === 'on' && entry.what !== null) values.set(entry.what, entry.details['to'] === true);
+      if (entry.kind === 'changed' && entry.details['field'] === 'on' && entry.what !== null)
+        values.set(entry.what, entry.details['to'] === true);
     }
     return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
   });

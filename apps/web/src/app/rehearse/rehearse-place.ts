@@ -31,8 +31,10 @@ export class RehearsePlace {
   protected readonly sheet = signal<'ledger' | 'walk'>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
-  /** The thing that the ledger is filtered by: the one selected on the plan. */
-  protected readonly thing = computed(() => this.editor.selected().find(({ collection }) => collection !== 'walks')?.thing ?? null);
+  /** The thing clicked on this plan: the ledger shows only what is about it. */
+  protected readonly about = signal<string | null>(null);
+  protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);
+  protected readonly marked = computed(() => (this.thing() === null ? [] : [this.thing()!.id]));
 
   protected readonly ways = computed<Point[][]>(() => {
     const level = this.editor.level();
@@ -63,11 +65,11 @@ export class RehearsePlace {
 
   protected onPressed(pointer: PlanPointer): void {
     if (this.walkSheet()?.takePoint(pointer.at) === true) return;
-    if (pointer.thing !== null) this.editor.select(pointer.thing);
+    if (pointer.thing !== null) this.about.set(pointer.thing);
   }
 
   protected onReleased(pointer: PlanPointer): void {
-    if (pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.editor.select();
+    if (pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.about.set(null);
   }
 
   protected get asksForPoint(): boolean {
@@ -101,7 +103,7 @@ export class RehearsePlace {
         this.ledger()?.toggleHeld();
         return true;
       case 'Escape':
-        this.editor.select();
+        this.about.set(null);
         return true;
       default:
         return false;

@@ -9,11 +9,38 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
   selector: 'nw-transport',
   template: `
     <div class="bar">
-      <button type="button" class="button first" [title]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'" (click)="playback.toggle()">{{ playback.playing() ? 'Pause' : 'Play' }}</button>
-      <button type="button" class="button" title="One tick back (←)" aria-label="One tick back" (click)="playback.seek(playback.tick() - 1)">−1 tick</button>
-      <button type="button" class="button" title="One tick on (→)" aria-label="One tick on" (click)="playback.seek(playback.tick() + 1)">+1 tick</button>
-      <span class="time" data-testid="time">{{ playback.seconds().toFixed(2) }} s <span class="quiet">tick {{ playback.tick() }} of {{ playback.last() }}</span></span>
-      <label>speed
+      <button
+        type="button"
+        class="button first"
+        [title]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'"
+        (click)="playback.toggle()"
+      >
+        {{ playback.playing() ? 'Pause' : 'Play' }}
+      </button>
+      <button
+        type="button"
+        class="button"
+        title="One tick back (←)"
+        aria-label="One tick back"
+        (click)="playback.seek(playback.tick() - 1)"
+      >
+        −1 tick
+      </button>
+      <button
+        type="button"
+        class="button"
+        title="One tick on (→)"
+        aria-label="One tick on"
+        (click)="playback.seek(playback.tick() + 1)"
+      >
+        +1 tick
+      </button>
+      <span class="time" data-testid="time"
+        >{{ playback.seconds().toFixed(2) }} s
+        <span class="quiet">tick {{ playback.tick() }} of {{ playback.last() }}</span></span
+      >
+      <label
+        >speed
         <select class="field" (change)="playback.speed.set(+$any($event.target).value)">
           @for (speed of speeds; track speed) {
             <option [value]="speed" [selected]="speed === playback.speed()">{{ speed }}×</option>
@@ -27,22 +54,74 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         <path class="happened" [attr.d]="marks().happened" />
         <path class="held" [attr.d]="marks().held" />
       </svg>
-      <input type="range" min="0" step="1" aria-label="Time" [max]="playback.last()" [value]="playback.tick()" [attr.aria-valuetext]="playback.seconds().toFixed(2) + ' seconds'" (input)="playback.seek(+$any($event.target).value)" />
+      <input
+        type="range"
+        min="0"
+        step="1"
+        aria-label="Time"
+        [max]="playback.last()"
+        [value]="playback.tick()"
+        [attr.aria-valuetext]="playback.seconds().toFixed(2) + ' seconds'"
+        (input)="playback.seek(+$any($event.target).value)"
+      />
     </div>
   `,
   styles: `
-    :host { display: block; padding: 8px 12px; background: var(--sheet); border-top: 1px solid var(--line); }
-    .bar { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
-    .first { min-width: 64px; justify-content: center; }
-    .time { font: 600 16px var(--face-mono); min-width: 26ch; padding-left: 6px; }
-    .time .quiet { font-weight: 400; font-size: 12px; }
-    .field { padding: 1px 2px; }
-    .busy { color: var(--ink-soft); }
-    .marks { display: block; width: calc(100% - 16px); margin: 6px 8px 0; height: 14px; }
-    path { fill: none; stroke-width: 1.5; vector-effect: non-scaling-stroke; }
-    .happened { stroke: var(--ink); }
-    .held { stroke: var(--pencil-red); stroke-width: 2.5; stroke-dasharray: 3 2; }
-    input { width: 100%; margin: 0; accent-color: var(--pencil-red); }
+    :host {
+      display: block;
+      padding: 8px 12px;
+      background: var(--sheet);
+      border-top: 1px solid var(--line);
+    }
+    .bar {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      flex-wrap: wrap;
+    }
+    .first {
+      min-width: 64px;
+      justify-content: center;
+    }
+    .time {
+      font: 600 16px var(--face-mono);
+      min-width: 26ch;
+      padding-left: 6px;
+    }
+    .time .quiet {
+      font-weight: 400;
+      font-size: 12px;
+    }
+    .field {
+      padding: 1px 2px;
+    }
+    .busy {
+      color: var(--ink-soft);
+    }
+    .marks {
+      display: block;
+      width: calc(100% - 16px);
+      margin: 6px 8px 0;
+      height: 14px;
+    }
+    path {
+      fill: none;
+      stroke-width: 1.5;
+      vector-effect: non-scaling-stroke;
+    }
+    .happened {
+      stroke: var(--ink);
+    }
+    .held {
+      stroke: var(--pencil-red);
+      stroke-width: 2.5;
+      stroke-dasharray: 3 2;
+    }
+    input {
+      width: 100%;
+      margin: 0;
+      accent-color: var(--pencil-red);
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -55,7 +134,8 @@ export class Transport {
     const last = Math.max(1, this.playback.last());
     const happened = new Set<number>();
     const held = new Set<number>();
-    for (const entry of this.playback.entries()) (entry.kind === 'held' ? held : happened).add(Math.round((entry.tick / last) * 1000));
+    for (const entry of this.playback.entries())
+      (entry.kind === 'held' ? held : happened).add(Math.round((entry.tick / last) * 1000));
     const strokes = (at: Set<number>, from: number): string => [...at].map((x) => `M${x} ${from}V14`).join('');
     return { happened: strokes(happened, 6), held: strokes(held, 0) };
   });

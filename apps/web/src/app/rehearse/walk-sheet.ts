@@ -64,11 +64,13 @@ export class WalkSheet {
   protected move(route: number, at: number, by: number): void {
     const { instructions } = this.walk().routes[route]!;
     const to = at + by;
-    if (to >= 0 && to < instructions.length) this.giveInstructions(route, instructions.toSpliced(at, 1).toSpliced(to, 0, instructions[at]!));
+    if (to >= 0 && to < instructions.length)
+      this.giveInstructions(route, instructions.toSpliced(at, 1).toSpliced(to, 0, instructions[at]!));
   }
 
   protected addRoute(visitor: string): void {
-    if (visitor !== '') this.editor.edit(change('walks', this.walk(), { routes: [...this.walk().routes, { visitor, instructions: [] }] }));
+    if (visitor !== '')
+      this.editor.edit(change('walks', this.walk(), { routes: [...this.walk().routes, { visitor, instructions: [] }] }));
   }
 
   protected removeRoute(at: number): void {
@@ -81,6 +83,8 @@ export class WalkSheet {
   }
 
   private giveInstructions(route: number, instructions: Instruction[]): void {
-    this.editor.edit(change('walks', this.walk(), { routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) }));
+    this.editor.edit(
+      change('walks', this.walk(), { routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) }),
+    );
   }
 }

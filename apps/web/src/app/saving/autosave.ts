@@ -95,5 +95,11 @@ export class Autosave {
 type Working = StudioState & { levelId: string; level: NonNullable<StudioState['level']> };
 
 function hasWork(state: StudioState): state is Working {
-  return state.levelId !== null && state.level !== null && state.level !== state.sent && state.saving !== 'conflict' && state.saving !== 'refused';
+  return (
+    state.levelId !== null &&
+    state.level !== null &&
+    state.level !== state.sent &&
+    state.saving !== 'conflict' &&
+    state.saving !== 'refused'
+  );
 }

@@ -4,7 +4,8 @@ import type { LevelSummary, Problem, Revision, Saved, StoredLevel } from '@nettl
 import type { Level } from '@nettlewick/core';
 
 /** An answer of the server: what was asked for, or why not. `offline` means that no sensible answer came at all. */
-export type Answer<T> = { ok: true; value: T } | { ok: false; offline: true; detail: string } | { ok: false; offline: false; problem: Problem };
+export type Answer<T> =
+  { ok: true; value: T } | { ok: false; offline: true; detail: string } | { ok: false; offline: false; problem: Problem };
 
 interface Schema<T> {
   parse(value: unknown): T;
@@ -59,14 +60,22 @@ export function failureText(answer: { ok: false } & Answer<unknown>): string {
 
 const nothing: Schema<null> = { parse: () => null };
 
-async function ask<T>(schema: Schema<T>, path: string, request: { method?: string; body?: unknown; revision?: number } = {}): Promise<Answer<T>> {
+async function ask<T>(
+  schema: Schema<T>,
+  path: string,
+  request: { method?: string; body?: unknown; revision?: number } = {},
+): Promise<Answer<T>> {
   const headers: Record<string, string> = {};
   if (request.body !== undefined) headers['content-type'] = 'application/json';
   if (request.revision !== undefined) headers['if-match'] = `"${request.revision}"`;
   let response: Response;
   let text: string;
   try {
-    response = await fetch(path, { method: request.method ?? 'GET', headers, body: request.body === undefined ? undefined : JSON.stringify(request.body) });
+    response = await fetch(path, {
+      method: request.method ?? 'GET',
+      headers,
+      body: request.body === undefined ? undefined : JSON.stringify(request.body),
+    });
     text = await response.text();
   } catch {
     return { ok: false, offline: true, detail: 'The server does not answer.' };
@@ -75,11 +84,16 @@ async function ask<T>(schema: Schema<T>, path: string, request: { method?: strin
     try {
       return { ok: true, value: schema.parse(text === '' ? null : JSON.parse(text)) };
     } catch {
-      return { ok: false, offline: true, detail: 'The server’s answer is not understood; it may be of another version than this page. Reload the page.' };
+      return {
+        ok: false,
+        offline: true,
+        detail: 'The server’s answer is not understood; it may be of another version than this page. Reload the page.',
+      };
     }
   }
   const problem = readProblem(response, text);
-  if (problem === null || problem.status >= 500) return { ok: false, offline: true, detail: problem?.detail ?? `The server answered ${response.status}.` };
+  if (problem === null || problem.status >= 500)
+    return { ok: false, offline: true, detail: problem?.detail ?? `The server answered ${response.status}.` };
   return { ok: false, offline: false, problem };
 }
 

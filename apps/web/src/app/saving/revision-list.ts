@@ -19,15 +19,29 @@ import { replacing } from './replacing';
     <ol>
       @for (one of revisions(); track one.number) {
         <li>
-          <span><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}</span>
-          <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">{{ one.number === current() ? 'open now' : 'go back to it' }}</button>
+          <span
+            ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}</span
+          >
+          <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
+            {{ one.number === current() ? 'open now' : 'go back to it' }}
+          </button>
         </li>
       }
     </ol>
   `,
   styles: `
-    ol { list-style: none; padding: 0; margin: 0; }
-    li { display: flex; justify-content: space-between; align-items: center; padding: 4px 0; border-bottom: 1px solid var(--line); }
+    ol {
+      list-style: none;
+      padding: 0;
+      margin: 0;
+    }
+    li {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      padding: 4px 0;
+      border-bottom: 1px solid var(--line);
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -5,17 +5,46 @@ import { Editor } from '../studio/editor';
 @Component({
   selector: 'nw-name-field',
   template: `
-    <input #field class="name" autocomplete="off" spellcheck="false" aria-label="Name" [attr.aria-invalid]="wrong() !== null" [value]="text()" (input)="text.set(field.value)" (blur)="commit()" (keydown)="key($event, field)" />
+    <input
+      #field
+      class="name"
+      autocomplete="off"
+      spellcheck="false"
+      aria-label="Name"
+      [attr.aria-invalid]="wrong() !== null"
+      [value]="text()"
+      (input)="text.set(field.value)"
+      (blur)="commit()"
+      (keydown)="key($event, field)"
+    />
     @if (wrong(); as reason) {
       <span class="wrong" role="alert">{{ reason }}</span>
     }
   `,
   styles: `
-    :host { display: block; }
-    .name { width: 100%; padding: 1px 4px; margin-left: -4px; border: 1px solid transparent; border-radius: 2px; background: none; font: 600 21px/1.25 var(--face-label); }
-    .name:hover { border-color: var(--line); }
-    .name:focus { border-color: var(--pencil-red); background: var(--card); outline: none; }
-    .wrong { font-size: 13px; }
+    :host {
+      display: block;
+    }
+    .name {
+      width: 100%;
+      padding: 1px 4px;
+      margin-left: -4px;
+      border: 1px solid transparent;
+      border-radius: 2px;
+      background: none;
+      font: 600 21px/1.25 var(--face-label);
+    }
+    .name:hover {
+      border-color: var(--line);
+    }
+    .name:focus {
+      border-color: var(--pencil-red);
+      background: var(--card);
+      outline: none;
+    }
+    .wrong {
+      font-size: 13px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

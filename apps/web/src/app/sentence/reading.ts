@@ -10,9 +10,11 @@ export function readNumber(text: string, asked: NumberInput): { value: number | 
   if (bare === '' || (asked.none !== undefined && bare.toLowerCase() === asked.none)) {
     return asked.none === undefined ? { wrong: `A number is needed, ${bounds(asked)}.` } : { value: null };
   }
-  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(bare)) return { wrong: `“${text.trim()}” is not a number. Type one ${bounds(asked)}.` };
+  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(bare))
+    return { wrong: `“${text.trim()}” is not a number. Type one ${bounds(asked)}.` };
   const value = Number(bare.replace(',', '.'));
-  if (asked.whole === true && !Number.isInteger(value)) return { wrong: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
+  if (asked.whole === true && !Number.isInteger(value))
+    return { wrong: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
   if (!(value >= asked.min && value <= asked.max)) return { wrong: `${bare} is out of bounds. Type a number ${bounds(asked)}.` };
   return { value: value + 0 };
 }

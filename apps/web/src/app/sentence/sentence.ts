@@ -6,8 +6,19 @@ import { Value } from './value';
 @Component({
   selector: 'nw-sentence',
   imports: [Value],
-  template: `@for (part of phrase(); track $index) {@if (isText(part)) {<span>{{ part }}</span>} @else {<nw-value [slot]="part" [thing]="thing()" [prefix]="prefix()" />}}`,
-  styles: `:host { font-family: var(--face-prose); white-space: pre-wrap; }`,
+  template: `@for (part of phrase(); track $index) {
+    @if (isText(part)) {
+      <span>{{ part }}</span>
+    } @else {
+      <nw-value [slot]="part" [thing]="thing()" [prefix]="prefix()" />
+    }
+  }`,
+  styles: `
+    :host {
+      font-family: var(--face-prose);
+      white-space: pre-wrap;
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Sentence {

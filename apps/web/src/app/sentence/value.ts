@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { collections, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
 import type { Slot } from '@nettlewick/core';
@@ -42,14 +52,18 @@ export class Value {
     if (asked.kind !== 'reference') return [];
     const level = this.editor.level();
     return collections.flatMap((collection) =>
-      level[collection].filter((thing) => asked.accepts.includes(wordOf(collection, thing))).map((thing) => ({ value: thing.id, label: thing.name.trim() })),
+      level[collection]
+        .filter((thing) => asked.accepts.includes(wordOf(collection, thing)))
+        .map((thing) => ({ value: thing.id, label: thing.name.trim() })),
     );
   });
   protected isChosen(option: unknown): boolean {
     return same(option, this.slot().value);
   }
 
-  protected readonly chosen = computed(() => (this.options().some((option) => option.value === this.slot().value) ? this.slot().value : null));
+  protected readonly chosen = computed(() =>
+    this.options().some((option) => option.value === this.slot().value) ? this.slot().value : null,
+  );
   protected readonly label = computed(() => `${this.slot().label}: ${this.text()}. Edit`);
 
   constructor() {
@@ -80,7 +94,10 @@ export class Value {
 
   protected toggleKind(kind: string): void {
     const now = this.slot().value as string[];
-    this.give(this.kinds.filter((one) => (one === kind ? !now.includes(one) : now.includes(one))), true);
+    this.give(
+      this.kinds.filter((one) => (one === kind ? !now.includes(one) : now.includes(one))),
+      true,
+    );
   }
 
   protected pick(value: unknown): void {

@@ -39,16 +39,41 @@ export class LevelEffects {
     if (!answer.ok) {
       if (!answer.offline || draft === null) return LevelActions.failed({ detail: failureText(answer) });
       const { level, revision, attempts, undo, redo } = draft;
-      return LevelActions.opened({ level, sent: draft.unsent ? { ...level } : level, revision, attempts, undo, redo, theirs: null, offline: true });
+      return LevelActions.opened({
+        level,
+        sent: draft.unsent ? { ...level } : level,
+        revision,
+        attempts,
+        undo,
+        redo,
+        theirs: null,
+        offline: true,
+      });
     }
     const theirs = answer.value;
-    const fresh = { level: theirs.level, sent: theirs.level, revision: theirs.revision, attempts: [], undo: [], redo: [], theirs: null, offline: false };
+    const fresh = {
+      level: theirs.level,
+      sent: theirs.level,
+      revision: theirs.revision,
+      attempts: [],
+      undo: [],
+      redo: [],
+      theirs: null,
+      offline: false,
+    };
     if (draft === null) return LevelActions.opened(fresh);
     const { level, undo, redo } = draft;
     if (same(level, theirs.level)) return LevelActions.opened({ ...fresh, undo, redo });
     if (!draft.unsent) return LevelActions.opened(fresh);
     // The server may have taken a save although its answer was lost.
     const conflict = draft.revision !== theirs.revision && !draft.attempts.includes(fingerprint(theirs.level));
-    return LevelActions.opened({ ...fresh, level, undo, redo, revision: conflict ? draft.revision : theirs.revision, theirs: conflict ? theirs : null });
+    return LevelActions.opened({
+      ...fresh,
+      level,
+      undo,
+      redo,
+      revision: conflict ? draft.revision : theirs.revision,
+      theirs: conflict ? theirs : null,
+    });
   }
 }

@@ -55,8 +55,8 @@ function edited(state: StudioState, level: Level, changes: Partial<StudioState>)
 function stillThere({ selection }: StudioState, level: Level): string[] {
   if (selection.length === 0) return selection;
   const there = (id: string): boolean =>
-    [level.rooms, level.solids, level.zones, level.fixtures, level.flags, level.visitors, level.chains, level.walks].some((list) =>
-      list.some((thing) => thing.id === id),
+    [level.rooms, level.solids, level.zones, level.fixtures, level.flags, level.visitors, level.chains, level.walks].some(
+      (list) => list.some((thing) => thing.id === id),
     );
   return selection.every(there) ? selection : selection.filter(there);
 }
@@ -65,21 +65,18 @@ export const studioReducer = createReducer(
   nothingOpen,
   on(LevelActions.open, (_state, { levelId }): StudioState => ({ ...nothingOpen, levelId, loading: 'loading' })),
   on(LevelActions.failed, (state, { detail }): StudioState => ({ ...state, loading: 'failed', failure: detail })),
-  on(
-    LevelActions.opened,
-    (state, { level, revision, sent, attempts, undo, redo, theirs, offline }): StudioState => ({
-      ...nothingOpen,
-      levelId: state.levelId,
-      level,
-      sent,
-      revision,
-      attempts,
-      undo,
-      redo,
-      theirs,
-      saving: theirs !== null ? 'conflict' : offline ? 'offline' : 'idle',
-    }),
-  ),
+  on(LevelActions.opened, (state, { level, revision, sent, attempts, undo, redo, theirs, offline }): StudioState => ({
+    ...nothingOpen,
+    levelId: state.levelId,
+    level,
+    sent,
+    revision,
+    attempts,
+    undo,
+    redo,
+    theirs,
+    saving: theirs !== null ? 'conflict' : offline ? 'offline' : 'idle',
+  })),
   on(LevelActions.edit, (state, { edit, gesture }): StudioState => {
     if (state.level === null) return state;
     const last = state.undo.at(-1);
@@ -90,7 +87,11 @@ export const studioReducer = createReducer(
   on(LevelActions.undo, (state): StudioState => {
     const last = state.undo.at(-1);
     if (state.level === null || last === undefined) return state;
-    return edited(state, apply(state.level, invert(last)), { undo: state.undo.slice(0, -1), redo: [...state.redo, last], gesture: null });
+    return edited(state, apply(state.level, invert(last)), {
+      undo: state.undo.slice(0, -1),
+      redo: [...state.redo, last],
+      gesture: null,
+    });
   }),
   on(LevelActions.redo, (state): StudioState => {
     const next = state.redo.at(-1);
@@ -116,7 +117,18 @@ export const studioReducer = createReducer(
   on(LevelActions.conflictResolved, (state, { level, edit }): StudioState => {
     if (state.theirs === null) return state;
     const undo = edit === null ? [] : [edit];
-    return { ...state, level, sent: state.theirs.level, revision: state.theirs.revision, undo, redo: [], attempts: [], theirs: null, saving: 'idle', selection: [] };
+    return {
+      ...state,
+      level,
+      sent: state.theirs.level,
+      revision: state.theirs.revision,
+      undo,
+      redo: [],
+      attempts: [],
+      theirs: null,
+      saving: 'idle',
+      selection: [],
+    };
   }),
   on(LevelActions.keptDraft, (state, { kept }): StudioState => (kept === state.keeps ? state : { ...state, keeps: kept })),
 );
@@ -124,13 +136,29 @@ export const studioReducer = createReducer(
 export const studioFeature = createFeature({
   name: 'studio',
   reducer: studioReducer,
-  extraSelectors: ({ selectLevel, selectSent, selectSaving, selectUndo, selectRedo, selectLevelId, selectRevision, selectAttempts }) => {
+  extraSelectors: ({
+    selectLevel,
+    selectSent,
+    selectSaving,
+    selectUndo,
+    selectRedo,
+    selectLevelId,
+    selectRevision,
+    selectAttempts,
+  }) => {
     const selectUnsent = createSelector(selectLevel, selectSent, (level, sent) => level !== sent);
     return {
       selectUnsent,
       /** What the title strip says about saving. */
-      selectSaveState: createSelector(selectSaving, selectUnsent, (saving, unsent): 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' =>
-        saving === 'offline' || saving === 'conflict' || saving === 'refused' ? saving : unsent || saving === 'saving' ? 'saving' : 'saved',
+      selectSaveState: createSelector(
+        selectSaving,
+        selectUnsent,
+        (saving, unsent): 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' =>
+          saving === 'offline' || saving === 'conflict' || saving === 'refused'
+            ? saving
+            : unsent || saving === 'saving'
+              ? 'saving'
+              : 'saved',
       ),
       selectCanUndo: createSelector(selectUndo, (undo) => undo.length > 0),
       selectCanRedo: createSelector(selectRedo, (redo) => redo.length > 0),
@@ -141,7 +169,8 @@ export const studioFeature = createFeature({
         createSelector(selectRevision, selectAttempts, (revision, attempts) => ({ revision, attempts })),
         createSelector(selectUndo, selectRedo, (undo, redo) => ({ undo, redo })),
         selectUnsent,
-        (levelId, level, sending, history, unsent) => (levelId === null || level === null ? null : { levelId, level, ...sending, ...history, unsent }),
+        (levelId, level, sending, history, unsent) =>
+          levelId === null || level === null ? null : { levelId, level, ...sending, ...history, unsent },
       ),
     };
   },

@@ -75,7 +75,12 @@ export class Editor {
     const parsed = parseThing(found.collection, withValue(found.thing, path, value));
     if (!parsed.ok) return parsed.faults[0]?.message ?? 'This value is not allowed here.';
     const field = path.split('.')[0]!;
-    this.edit(change(found.collection, found.thing, { [field]: (parsed.thing as unknown as Record<string, unknown>)[field] } as Partial<Thing>), gesture);
+    this.edit(
+      change(found.collection, found.thing, {
+        [field]: (parsed.thing as unknown as Record<string, unknown>)[field],
+      } as Partial<Thing>),
+      gesture,
+    );
     return null;
   }
 

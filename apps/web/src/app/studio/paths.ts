@@ -1,6 +1,11 @@
 /** The value at a path with dots, or undefined. */
 export function valueAt(root: unknown, path: string): unknown {
-  return path.split('.').reduce<unknown>((here, key) => (here === null || typeof here !== 'object' ? undefined : (here as Record<string, unknown>)[key]), root);
+  return path
+    .split('.')
+    .reduce<unknown>(
+      (here, key) => (here === null || typeof here !== 'object' ? undefined : (here as Record<string, unknown>)[key]),
+      root,
+    );
 }
 
 /** A copy of plain data with another value at a path with dots; what is not on the path is shared. */

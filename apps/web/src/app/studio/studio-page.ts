@@ -34,7 +34,18 @@ const saveWords = {
 /** One open level: the title strip, and the four places of the work. */
 @Component({
   selector: 'nw-studio-page',
-  imports: [CheckPlace, ConflictSheet, DrawPlace, Mark, NzDrawerModule, NzModalModule, RehearsePlace, RevisionList, RouterLink, WirePlace],
+  imports: [
+    CheckPlace,
+    ConflictSheet,
+    DrawPlace,
+    Mark,
+    NzDrawerModule,
+    NzModalModule,
+    RehearsePlace,
+    RevisionList,
+    RouterLink,
+    WirePlace,
+  ],
   providers: [Autosave, Editor, Keys, Places, Rooms],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',
@@ -81,12 +92,19 @@ export class StudioPage {
     const level = this.editor.level();
     const read = levelShape.shape.name.safeParse(name.trim());
     this.wrongName.set(read.success ? null : (read.error.issues[0]?.message ?? 'This name is not allowed.'));
-    if (read.success && read.data !== level.name) this.editor.edit({ kind: 'level', before: { name: level.name }, after: { name: read.data } });
+    if (read.success && read.data !== level.name)
+      this.editor.edit({ kind: 'level', before: { name: level.name }, after: { name: read.data } });
   }
 
   protected exportLevel(): void {
     const level = this.editor.level();
-    download(`${level.name.trim().replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.level.json`, JSON.stringify(level, null, 2) + '\n');
+    download(
+      `${level.name
+        .trim()
+        .replace(/[^\p{L}\p{N}]+/gu, '-')
+        .toLowerCase()}.level.json`,
+      JSON.stringify(level, null, 2) + '\n',
+    );
   }
 
   private key(event: KeyboardEvent): boolean {

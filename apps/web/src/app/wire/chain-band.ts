@@ -1,7 +1,17 @@
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
-import { causePhrase, change, guardPhrase, kindOfStep, stepNames, stepPhrase, timeline, wordOf, collections } from '@nettlewick/core';
+import {
+  causePhrase,
+  change,
+  guardPhrase,
+  kindOfStep,
+  stepNames,
+  stepPhrase,
+  timeline,
+  wordOf,
+  collections,
+} from '@nettlewick/core';
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { NzDropDownModule } from 'ng-zorro-antd/dropdown';
@@ -32,7 +42,9 @@ export class ChainBand {
   private pull: { step: number; x: number; delay: number; gesture: string } | null = null;
 
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
-  protected readonly causes = computed(() => this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause, this.allFilters()) })));
+  protected readonly causes = computed(() =>
+    this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause, this.allFilters()) })),
+  );
   protected readonly guards = computed(() => this.chain().guard.map((test) => guardPhrase(test)));
   private readonly spans = computed(() => timeline(this.editor.level(), this.chain()));
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
@@ -67,8 +79,11 @@ export class ChainBand {
     const kind = kindOfStep(name);
     const level = this.editor.level();
     // The thing in hand if it fits, or the only one that does; otherwise it is left to choose.
-    const fitting = collections.flatMap((collection) => level[collection].filter((thing) => kind.accepts.includes(wordOf(collection, thing))));
-    const target = fitting.find((thing) => this.editor.selection().includes(thing.id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
+    const fitting = collections.flatMap((collection) =>
+      level[collection].filter((thing) => kind.accepts.includes(wordOf(collection, thing))),
+    );
+    const target =
+      fitting.find((thing) => this.editor.selection().includes(thing.id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
     const step = kind.create(this.editor.newId('step'), target?.id ?? '');
     this.give({ steps: [...this.chain().steps, step] });
   }
@@ -137,8 +152,10 @@ export class ChainBand {
   protected blockKey(event: KeyboardEvent, at: number): void {
     const step = this.chain().steps[at]!;
     const finer = event.shiftKey ? 1 : 0.1;
-    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) this.moveStep(at, at + (event.key === 'ArrowUp' ? -1 : 1));
-    else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') this.setDelay(at, step.delay + (event.key === 'ArrowLeft' ? -finer : finer), `keys ${step.id}`);
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown'))
+      this.moveStep(at, at + (event.key === 'ArrowUp' ? -1 : 1));
+    else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight')
+      this.setDelay(at, step.delay + (event.key === 'ArrowLeft' ? -finer : finer), `keys ${step.id}`);
     else if (event.key === 'Delete' || event.key === 'Backspace') this.removeStep(at);
     else return;
     event.preventDefault();

@@ -18,18 +18,46 @@ interface Group {
       <ul>
         @for (link of group.links; track link.id) {
           <li>
-            <button type="button" [class.missing]="link.missing" [disabled]="link.missing" (click)="go(link.id)">{{ link.name }}<em>{{ link.word }}</em></button>
+            <button type="button" [class.missing]="link.missing" [disabled]="link.missing" (click)="go(link.id)">
+              {{ link.name }}<em>{{ link.word }}</em>
+            </button>
           </li>
         }
       </ul>
     }
   `,
   styles: `
-    .title { margin: 12px 0 0; color: var(--ink-soft); font-size: 14px; }
-    ul { list-style: none; margin: 0; padding: 0; }
-    button { border: 0; background: none; padding: 2px 0; color: var(--pencil-blue); cursor: pointer; text-align: left; font: 400 15px var(--face-prose); text-decoration: underline; text-underline-offset: 3px; }
-    button.missing { color: var(--pencil-red); text-decoration: line-through; }
-    em { margin-left: 8px; color: var(--ink-soft); font-size: 13px; display: inline-block; }
+    .title {
+      margin: 12px 0 0;
+      color: var(--ink-soft);
+      font-size: 14px;
+    }
+    ul {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    button {
+      border: 0;
+      background: none;
+      padding: 2px 0;
+      color: var(--pencil-blue);
+      cursor: pointer;
+      text-align: left;
+      font: 400 15px var(--face-prose);
+      text-decoration: underline;
+      text-underline-offset: 3px;
+    }
+    button.missing {
+      color: var(--pencil-red);
+      text-decoration: line-through;
+    }
+    em {
+      margin-left: 8px;
+      color: var(--ink-soft);
+      font-size: 13px;
+      display: inline-block;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -46,7 +74,9 @@ export class ConnectionList {
     if (found === undefined) return [];
     if (found.collection === 'chains') {
       const from = references(level).filter((reference) => reference.from === id);
-      const to = (role: string): string[] => [...new Set(from.filter((reference) => reference.role === role).map((reference) => reference.to))];
+      const to = (role: string): string[] => [
+        ...new Set(from.filter((reference) => reference.role === role).map((reference) => reference.to)),
+      ];
       return this.filled(['Set off by', to('cause')], ['Asks', to('guard')], ['Acts on', to('step')]);
     }
     const { setsOff, askedBy, actedOnBy, walkedIn } = connections(level, id);

@@ -40,7 +40,10 @@ export class WirePlace {
     return level.chains
       .map((chain, at) => ({ chain, at }))
       .filter(({ chain }) => connected === null || connected.has(chain.id))
-      .filter(({ chain }) => wanted === '' || `${chain.name} ${chainSentence(chain, (id) => nameOf(level, id))}`.toLowerCase().includes(wanted));
+      .filter(
+        ({ chain }) =>
+          wanted === '' || `${chain.name} ${chainSentence(chain, (id) => nameOf(level, id))}`.toLowerCase().includes(wanted),
+      );
   });
   protected readonly shown = computed(() => this.chains().slice(0, this.limit()));
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */

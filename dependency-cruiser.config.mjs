@@ -1,0 +1,56 @@
+// The arrows between the rooms of the house: downwards only.
+const apart = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from }, to: { path: to } });
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+export default {
+  forbidden: [
+    {
+      name: 'no-circles',
+      severity: 'error',
+      comment: 'Two files that need each other are one file, or hide a third.',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    apart(
+      'core-stands-alone',
+      '^packages/core/src',
+      '^(packages/contract|apps)/',
+      'The core knows neither the border nor the applications.',
+    ),
+    apart('contract-on-core', '^packages/contract/src', '^apps/', 'The contract knows no application.'),
+    apart('web-alone', '^apps/web/src', '^apps/(server|cli)/', 'Applications do not know each other.'),
+    apart('server-alone', '^apps/server/src', '^apps/(web|cli)/', 'Applications do not know each other.'),
+    apart('cli-alone', '^apps/cli/src', '^(apps/(web|server)|packages/contract)/', 'The command line needs the core only.'),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'The core uses nothing but small pure libraries: no I/O, no clock, no interface.',
+      from: { path: '^packages/core/src' },
+      to: { pathNot: '^(packages/core/src|node_modules/(zod|fastest-levenshtein)/)', dependencyTypesNot: ['type-only'] },
+    },
+    apart(
+      'space-knows-no-rehearsal',
+      '^packages/core/src/space',
+      '^packages/core/src/(rehearsal|checks|words|steps|gates|fixtures)',
+      'Shapes and overlap tests stand below everything that happens.',
+    ),
+    {
+      name: 'no-orphans',
+      severity: 'error',
+      comment: 'Nothing needs this file.',
+      from: { orphan: true, path: '^(packages|apps)/[^/]+/src', pathNot: '(main|program|index|openapi|\\.worker)\\.ts$' },
+      to: {},
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(\\.spec\\.ts$|/dist/|/\\.angular/|/test/)' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+      extensions: ['.ts', '.mjs', '.js', '.json'],
+    },
+  },
+};

@@ -1,0 +1,35 @@
+// Unit tests of every package; the interface is driven in a browser by e2e/jest.config.mjs.
+const typescript = { '^.+\\.ts$': ['ts-jest', { tsconfig: '<rootDir>/../../tsconfig.jest.json', diagnostics: false }] };
+const node = (folder) => ({
+  displayName: folder.split('/').at(-1),
+  rootDir: folder,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/test/**/*.spec.ts'],
+  transform: typescript,
+});
+
+export default {
+  testTimeout: 30_000,
+  projects: [
+    node('packages/core'),
+    node('packages/contract'),
+    node('apps/server'),
+    node('apps/cli'),
+    {
+      displayName: 'web',
+      rootDir: 'apps/web',
+      preset: 'jest-preset-angular',
+      setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
+      testMatch: ['<rootDir>/test/**/*.spec.ts'],
+      transform: {
+        '^.+\\.(ts|mjs|js|html)$': [
+          'jest-preset-angular',
+          { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' },
+        ],
+      },
+      transformIgnorePatterns: [
+        'node_modules/(?!(.*\\.mjs$|d3-.*|internmap|nanoid|idb|ng-zorro-antd|@angular|@ngrx|@ant-design|date-fns))',
+      ],
+    },
+  ],
+};

@@ -1,0 +1,175 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import {
+  EditError,
+  add,
+  apply,
+  change,
+  collections,
+  createThing,
+  differences,
+  duplicate,
+  editSchema,
+  fingerprint,
+  freeName,
+  invert,
+  merge,
+  nameTakenBy,
+  parseLevel,
+  parseLevelText,
+  remove,
+  same,
+  touched,
+} from '../src/index';
+import type { Edit, Level, Thing } from '../src/index';
+
+const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
+if (!parsed.ok) throw new Error('The demo has faults');
+const demo = parsed.level;
+
+/** Any edit that fits a level. */
+const anyEdit = (level: Level): fc.Arbitrary<Edit> => {
+  const full = collections.filter((collection) => level[collection].length > 0);
+  const picked = fc
+    .constantFrom(...full)
+    .chain((collection) => fc.constantFrom(...(level[collection] as Thing[])).map((thing) => ({ collection, thing })));
+  return fc.oneof(
+    picked.map(({ collection, thing }) => remove(level, collection, thing.id)),
+    picked.chain(({ collection, thing }) =>
+      fc.string({ minLength: 1 }).map((text) => change(collection, thing, { name: text } as Partial<Thing>)),
+    ),
+    picked.chain(({ collection, thing }) =>
+      fc
+        .nat({ max: level[collection].length - 1 })
+        .map((to): Edit => ({ kind: 'move', collection, id: thing.id, from: (level[collection] as Thing[]).indexOf(thing), to })),
+    ),
+    fc.nat().map((n) => add(level, 'zones', createThing(level, 'zone', `zone-${n}`, 'mill-yard', { x: n % 7, y: 0, z: 0 }))),
+    fc.string().map((text): Edit => ({ kind: 'level', before: { name: level.name }, after: { name: text } })),
+  );
+};
+
+/** A row of edits, each of which fits what the ones before it have left. */
+const anyEdits = fc.array(fc.nat(), { maxLength: 8 }).chain((seeds) => {
+  const edits: Edit[] = [];
+  let level = demo;
+  for (const seed of seeds) {
+    const [edit] = fc.sample(anyEdit(level), { numRuns: 1, seed });
+    try {
+      level = apply(level, edit!);
+      edits.push(edit!);
+    } catch {
+      // Two new zones may have drawn the same id.
+    }
+  }
+  return fc.constant(edits);
+});
+
+it('takes every edit back: apply and then apply the inverse', () => {
+  fc.assert(
+    fc.property(anyEdits, (edits) => {
+      const after = edits.reduce(apply, demo);
+      const back = edits.map(invert).reverse().reduce(apply, after);
+      expect(back).toEqual(demo);
+      const all: Edit = { kind: 'all', label: 'all', edits };
+      expect(apply(apply(demo, all), invert(all))).toEqual(demo);
+    }),
+  );
+});
+
+it('sends edits as JSON and makes the same of them', () => {
+  fc.assert(
+    fc.property(anyEdits, (edits) => {
+      const sent = editSchema.array().parse(JSON.parse(JSON.stringify(edits)));
+      expect(sent.reduce(apply, demo)).toEqual(edits.reduce(apply, demo));
+    }),
+  );
+});
+
+it('merges one drag into one step, which does what both did', () => {
+  const doorstep = demo.zones[0]!;
+  const first = change('zones', doorstep, { at: { x: 1, y: 1, z: 0 } });
+  const then = change('zones', { ...doorstep, at: { x: 1, y: 1, z: 0 } }, { at: { x: 2, y: 2, z: 0 } });
+  const merged = merge(first, then)!;
+  expect(apply(demo, merged)).toEqual([first, then].reduce(apply, demo));
+  expect(apply(apply(demo, merged), invert(merged))).toEqual(demo);
+  const several = (edit: Edit): Edit => ({ kind: 'all', label: 'move', edits: [edit] });
+  expect(merge(several(first), several(then))).toEqual(several(merged));
+});
+
+it('keeps apart what is not the same fields of the same thing', () => {
+  const [doorstep, landing] = demo.zones;
+  const moved = change('zones', doorstep!, { heading: 15 });
+  expect(merge(moved, change('zones', landing!, { heading: 15 }))).toBeNull();
+  expect(merge(moved, change('zones', doorstep!, { enabled: false }))).toBeNull();
+  expect(merge(moved, remove(demo, 'zones', 'landing'))).toBeNull();
+});
+
+it('refuses an edit whose thing is gone, and leaves the level as it was', () => {
+  const edit = change('zones', demo.zones[0]!, { heading: 15 });
+  const without = apply(demo, remove(demo, 'zones', 'doorstep'));
+  expect(() => apply(without, edit)).toThrow(EditError);
+  expect(() => apply(demo, add(demo, 'zones', demo.zones[0]!))).toThrow(/already/);
+  expect(touched(edit)).toEqual(['doorstep']);
+});
+
+it('copies a thing with a free name and ids of its own all the way down', () => {
+  let made = 0;
+  const copy = duplicate(demo, demo.chains[0]!, () => `new-${(made += 1)}`, { x: 1, y: -1 });
+  const level = apply(demo, add(demo, 'chains', copy));
+  expect(copy.name).toBe('The sack opens the sluice 2');
+  expect(parseLevel(level).ok).toBe(true);
+});
+
+it('makes every kind of thing that can be drawn so that the level stays valid', () => {
+  const level = (['room', 'solid', 'zone', 'plate', 'door', 'sign', 'player', 'creature', 'prop'] as const).reduce(
+    (now, stencil, i) => {
+      const thing = createThing(now, stencil, `made-${i}`, 'mill-yard', { x: i, y: 0, z: 0 }, { x: 1.5, y: 2 });
+      return apply(
+        now,
+        add(
+          now,
+          (
+            { room: 'rooms', solid: 'solids', zone: 'zones', player: 'visitors', creature: 'visitors', prop: 'visitors' } as const
+          )[stencil as 'room'] ?? 'fixtures',
+          thing,
+        ),
+      );
+    },
+    demo,
+  );
+  expect(parseLevel(level)).toMatchObject({ ok: true });
+});
+
+it('finds free names, without regard to case', () => {
+  expect(freeName(demo, 'Weir')).toBe('Weir');
+  expect(freeName(demo, 'miller')).toBe('miller 2');
+  expect(nameTakenBy(demo, ' GOOSE ', 'miller')).toBe('Goose');
+  expect(nameTakenBy(demo, ' GOOSE ', 'goose')).toBeNull();
+});
+
+it('tells in what two levels differ', () => {
+  const theirs = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(apply, demo);
+  expect(differences(demo, demo)).toEqual([]);
+  expect(differences(demo, theirs).map(({ id, fields, second }) => [id, fields, second === null])).toEqual([
+    ['doorstep', ['heading'], false],
+    ['goose', [], true],
+  ]);
+  expect(differences(theirs, demo).at(-1)).toMatchObject({ id: 'goose', first: null });
+});
+
+it('has one fingerprint for the same data in any order of fields, and others for other data', () => {
+  fc.assert(
+    fc.property(fc.jsonValue(), fc.jsonValue(), (a, b) => {
+      const turned = JSON.parse(JSON.stringify(a), (_key, value: unknown) =>
+        value !== null && typeof value === 'object' && !Array.isArray(value)
+          ? Object.fromEntries(Object.entries(value).reverse())
+          : value,
+      ) as unknown;
+      expect(fingerprint(turned)).toBe(fingerprint(a));
+      expect(fingerprint(JSON.parse(JSON.stringify(a))) === fingerprint(JSON.parse(JSON.stringify(b)))).toBe(
+        same(JSON.parse(JSON.stringify(a)), JSON.parse(JSON.stringify(b))),
+      );
+    }),
+  );
+});

@@ -1,0 +1,152 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  causeEvents,
+  causePhrase,
+  chainSentence,
+  collections,
+  connections,
+  createThing,
+  describe as say,
+  entrySentence,
+  instructionPhrase,
+  kindOfStep,
+  nameOf,
+  parseLevelText,
+  parseThing,
+  rehearse,
+  spoken,
+  stepNames,
+  stepPhrase,
+  timeline,
+} from '../src/index';
+import type { Phrase } from '../src/index';
+import { cause, chain, door, levelOf, run, sign, step } from './build';
+
+const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
+if (!parsed.ok) throw new Error('The demo has faults');
+const demo = parsed.level;
+const named = (id: string): string => nameOf(demo, id);
+const read = (phrase: Phrase): string => spoken(phrase, named).replaceAll('\u00a0', ' ');
+
+it('says what a door does the way a designer would', () => {
+  const [gate, mill] = demo.fixtures.filter((fixture) => fixture.kind === 'door');
+  expect(say('fixtures', gate!).map(read)).toContain('When it opens it sinks 2.4 m in 1.5 s, and never returns by itself.');
+  expect(say('fixtures', mill!).map(read)).toContain('When it opens it slides north 1.4 m at 1.2 m/s, waits 3 s, then returns.');
+  expect(read(say('fixtures', { ...gate!, open: true, travel: { x: 1, y: 2, z: 0 } } as typeof gate & object)[2]!)).toContain(
+    'When it closes it slides askew by 1 m east, 2 m north and 0 m up,',
+  );
+});
+
+it('says a chain in one sentence', () => {
+  expect(chainSentence(demo.chains[0]!, named)).toBe(
+    'When Sack plate is pressed: open Sluice gate, write “Sluice sinking, stand clear” on Gate board, set Sluice is open on, write “Sluice open” on Gate board.',
+  );
+  expect(chainSentence(demo.chains[3]!, named)).toContain(
+    'When anyone tagged miller enters Race landing (1× at most), if Sluice is open is on:',
+  );
+  expect(read(causePhrase(demo.chains[2]!.causes[0]!))).toBe('When player enters Doorstep, every time, cooldown 0 s');
+});
+
+it('has a sentence for every event, every kind of step and every instruction, whose values stand where they say', () => {
+  const check = (phrase: Phrase, thing: unknown): void => {
+    for (const part of phrase) {
+      if (typeof part === 'string') continue;
+      const value = part.path.split('.').reduce((here, key) => (here as Record<string, unknown>)[key], thing as unknown);
+      expect(value).toEqual(part.value);
+    }
+  };
+  for (const on of causeEvents) {
+    const one = levelOf({ chains: [chain('C', [cause(on, 'x')])] }).chains[0]!.causes[0]!;
+    check(causePhrase(one, true), one);
+  }
+  for (const name of stepNames) {
+    const one = kindOfStep(name).create('s', 'target');
+    check(stepPhrase(one), one);
+  }
+  for (const collection of collections)
+    for (const thing of demo[collection]) say(collection, thing).forEach((phrase) => check(phrase, thing));
+  for (const one of demo.walks[0]!.routes[0]!.instructions) check(instructionPhrase(one), one);
+});
+
+it('offers only values that the document allows', () => {
+  for (const collection of collections) {
+    for (const thing of demo[collection]) {
+      for (const part of say(collection, thing).flat()) {
+        if (typeof part === 'string' || part.input.kind !== 'choice') continue;
+        for (const { value } of part.input.options) {
+          const changed = structuredClone(thing) as unknown as Record<string, unknown>;
+          const keys = part.path.split('.');
+          const holder = keys.slice(0, -1).reduce((here, key) => here[key] as Record<string, unknown>, changed);
+          holder[keys.at(-1)!] = value;
+          expect(parseThing(collection, changed)).toMatchObject({ ok: true });
+        }
+      }
+    }
+  }
+});
+
+it('lists what a thing is connected to, in both directions', () => {
+  expect(connections(demo, 'sack-plate')).toEqual({
+    setsOff: ['open-sluice', 'shut-sluice'],
+    askedBy: [],
+    actedOnBy: [],
+    walkedIn: [],
+  });
+  expect(connections(demo, 'sluice-gate').actedOnBy).toEqual(['open-sluice', 'shut-sluice']);
+  expect(connections(demo, 'sluice-open')).toMatchObject({
+    askedBy: ['landing-notice'],
+    actedOnBy: ['open-sluice', 'shut-sluice'],
+  });
+  expect(connections(demo, 'flour-sack').walkedIn).toEqual(['morning-round']);
+});
+
+it('puts steps on a time ruler as the kernel would run them', () => {
+  const level = levelOf({
+    fixtures: [door('Gate', 9, 9, { timing: { by: 'speed', speed: 0.5 }, travel: { x: 1, y: 0, z: 0 } }), sign('Board')],
+    chains: [
+      chain(
+        'C',
+        [],
+        [
+          step('open', { door: 'gate', delay: 0.5 }),
+          step('write-sign', { sign: 'board', text: '', start: 'with', delay: 1 }),
+          step('wait', { seconds: 3 }),
+          step('hide', { fixture: 'board' }),
+        ],
+      ),
+    ],
+  });
+  expect(timeline(level, level.chains[0]!).map(({ turn, start, end }) => [turn, start, end])).toEqual([
+    [0, 0.5, 2.5],
+    [0.5, 1.5, 1.5],
+    [2.5, 2.5, 5.5],
+    [5.5, 5.5, 5.5],
+  ]);
+});
+
+it('says every entry of both walks of the demo, by name and never by id', () => {
+  for (const walk of demo.walks) {
+    for (const entry of rehearse(demo, walk).entries) {
+      const text = entrySentence(entry, named);
+      expect(text).not.toMatch(/undefined|null|missing|-s\d|sack-plate/);
+      expect(text.length).toBeGreaterThan(3);
+    }
+  }
+  const goose = rehearse(demo, demo.walks[1]!).entries.find((entry) => entry.kind === 'held')!;
+  expect(entrySentence(goose, named)).toBe(
+    '“The mill door opens for people” held for Goose: the filter asks for kinds player, found creature',
+  );
+});
+
+it('describes a thing that has just been drawn', () => {
+  const thing = createThing(demo, 'zone', 'fresh', 'mill-yard', { x: 1, y: 2, z: 0 });
+  expect(say('zones', thing).map(read)[0]).toBe('A box of 2 m by 2 m and 2.2 m tall.');
+});
+
+it('names the missing in the ledger too', () => {
+  const { entries } = run({ visitors: [], walks: [{ id: 'w', name: 'W', routes: [] }] });
+  expect(
+    entrySentence({ ...entries[0]!, kind: 'step', what: 'gone', details: { do: 'open', problem: 'no such target' } }, named),
+  ).toBe('open (missing: gone), but there is no such target');
+});
