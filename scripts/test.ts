@@ -1,0 +1,101 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildStudio } from './build';
+import { NeedsUser, installDebian } from './debian';
+import { keep, root } from './paths';
+import { startCluster } from './postgres';
+import type { Cluster } from './postgres';
+
+// Everything that has to hold: formatting, lint and arrows, types, unit tests, and the interface in a browser. Uses a
+// database and ports of its own, and leaves nothing running. `npm test -- unit` (or browser, or checks) runs a part.
+
+interface Outcome {
+  suite: string;
+  passed: number;
+  failed: number;
+  skipped: number;
+}
+
+const parts = process.argv.slice(2);
+const wants = (part: string): boolean => parts.length === 0 || parts.includes(part);
+const bin = (name: string): string => join(root, 'node_modules/.bin', name);
+const outcomes: Outcome[] = [];
+let cluster: Cluster | null = null;
+
+const end = (): void => void (cluster?.stop() ?? Promise.resolve()).then(() => process.exit(1));
+process.on('SIGINT', end);
+process.on('SIGTERM', end);
+
+try {
+  if (wants('checks')) {
+    await check('formatting', bin('prettier'), '--check', '--log-level', 'warn', '.');
+    await check('lint', bin('eslint'), '--max-warnings', '0', '.');
+    await check('arrows', bin('depcruise'), '--config', 'dependency-cruiser.config.mjs', '--output-type', 'err', 'packages', 'apps');
+    await check('types', bin('tsc'), '--noEmit', '-p', 'tsconfig.json');
+    await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');
+  }
+  if (wants('unit') || wants('browser')) {
+    const folder = join(keep, `test-${process.pid}`);
+    mkdirSync(keep, { recursive: true });
+    cluster = await startCluster(folder);
+    try {
+      process.env['TEST_DATABASE_URL'] = cluster.url;
+      if (wants('unit')) await jest('unit tests', 'jest.config.mjs');
+      if (wants('browser')) {
+        if (!existsSync('/usr/bin/chromium')) installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
+        await buildStudio();
+        await jest('browser tests', 'e2e/jest.config.mjs', '--runInBand');
+      }
+    } finally {
+      await cluster.stop();
+      rmSync(folder, { recursive: true, force: true });
+      rmSync(`${folder}.secret`, { force: true });
+    }
+  }
+} catch (error) {
+  console.error(error instanceof NeedsUser ? error.message : error);
+  outcomes.push({ suite: 'preparation', passed: 0, failed: 1, skipped: 0 });
+}
+
+const sum = (of: 'passed' | 'failed' | 'skipped'): number => outcomes.reduce((total, outcome) => total + outcome[of], 0);
+console.log('');
+for (const { suite, passed, failed, skipped } of outcomes) console.log(`  ${suite}: ${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
+console.log(`${sum('passed')} passed, ${sum('failed')} failed${sum('skipped') > 0 ? `, ${sum('skipped')} skipped` : ''}`);
+process.exitCode = sum('failed') > 0 || sum('passed') === 0 ? 1 : 0;
+
+/** A check that passes or fails as a whole. */
+async function check(suite: string, program: string, ...args: string[]): Promise<void> {
+  const code = await run(program, args);
+  outcomes.push({ suite, passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 });
+}
+
+/** Jest counts its tests itself; a suite that cannot even begin counts as one that failed. */
+async function jest(suite: string, config: string, ...args: string[]): Promise<void> {
+  const report = join(keep, `report-${process.pid}.json`);
+  await run(process.execPath, [join(root, 'node_modules/jest/bin/jest.js'), '--config', config, '--json', '--outputFile', report, ...args]);
+  if (!existsSync(report)) {
+    outcomes.push({ suite, passed: 0, failed: 1, skipped: 0 });
+    return;
+  }
+  const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numPendingTests: number; numTodoTests: number; numRuntimeErrorTestSuites: number };
+  rmSync(report);
+  outcomes.push({
+    suite,
+    passed: counts.numPassedTests,
+    failed: counts.numFailedTests + counts.numRuntimeErrorTestSuites,
+    skipped: counts.numPendingTests + counts.numTodoTests,
+  });
+}
+
+function run(program: string, args: string[]): Promise<number> {
+  return new Promise((resolve) => {
+    // What a program prints goes to standard error, so that the last line of standard output is ours.
+    const child = spawn(program, args, { cwd: root, stdio: ['ignore', args.includes('--json') ? 'ignore' : 2, 2], env: { ...process.env, FORCE_COLOR: '0' } });
+    child.once('exit', (code) => resolve(code ?? 1));
+    child.once('error', (error) => {
+      console.error(`${program} could not be run: ${error.message}`);
+      resolve(1);
+    });
+  });
+}
