@@ -7,6 +7,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
+process.chdir(root);
 const stamp = join(root, 'node_modules', '.nettlewick-installed');
 const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
 if (major < 20 || (major === 20 && minor < 19)) {

@@ -1,18 +1,18 @@
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { keep, root, studioFolder } from './paths';
+import { root, studioFolder, studioStamp } from './paths';
 
 const sources = ['apps/web', 'packages/core/src', 'packages/contract/src', 'package-lock.json', 'tsconfig.base.json'];
 const skipped = new Set(['node_modules', 'dist', '.angular']);
 
 /** Builds the studio if what it is made from has changed since. Throws with the builder's words if it fails. */
 export async function buildStudio(signal?: AbortSignal): Promise<void> {
-  const stamp = join(keep, 'studio.sha256');
   const wanted = fingerprint();
-  if (existsSync(join(studioFolder, 'index.html')) && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  if (existsSync(join(studioFolder, 'index.html')) && existsSync(studioStamp) && readFileSync(studioStamp, 'utf8') === wanted)
+    return;
   console.error('Building the studio…');
   try {
     await promisify(execFile)(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
@@ -25,8 +25,7 @@ export async function buildStudio(signal?: AbortSignal): Promise<void> {
     const { stdout = '', stderr = '' } = error as { stdout?: string; stderr?: string };
     throw new Error(`The studio could not be built:\n${stdout}${stderr}`, { cause: error });
   }
-  mkdirSync(keep, { recursive: true });
-  writeFileSync(stamp, wanted);
+  writeFileSync(studioStamp, wanted);
 }
 
 /** A hash over the contents of everything the studio is made from. */

@@ -31,7 +31,16 @@ try {
   if (wants('checks')) {
     await check('formatting', bin('prettier'), '--check', '--log-level', 'warn', '.');
     await check('lint', bin('eslint'), '--max-warnings', '0', '.');
-    await check('arrows', bin('depcruise'), '--config', 'dependency-cruiser.config.mjs', '--output-type', 'err', 'packages', 'apps');
+    await check(
+      'arrows',
+      bin('depcruise'),
+      '--config',
+      'dependency-cruiser.config.mjs',
+      '--output-type',
+      'err',
+      'packages',
+      'apps',
+    );
     await check('types', bin('tsc'), '--noEmit', '-p', 'tsconfig.json');
     await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');
   }
@@ -43,7 +52,8 @@ try {
       process.env['TEST_DATABASE_URL'] = cluster.url;
       if (wants('unit')) await jest('unit tests', 'jest.config.mjs');
       if (wants('browser')) {
-        if (!existsSync('/usr/bin/chromium')) installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
+        if (!existsSync('/usr/bin/chromium'))
+          installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
         await buildStudio();
         await jest('browser tests', 'e2e/jest.config.mjs', '--runInBand');
       }
@@ -60,7 +70,8 @@ try {
 
 const sum = (of: 'passed' | 'failed' | 'skipped'): number => outcomes.reduce((total, outcome) => total + outcome[of], 0);
 console.log('');
-for (const { suite, passed, failed, skipped } of outcomes) console.log(`  ${suite}: ${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
+for (const { suite, passed, failed, skipped } of outcomes)
+  console.log(`  ${suite}: ${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
 console.log(`${sum('passed')} passed, ${sum('failed')} failed${sum('skipped') > 0 ? `, ${sum('skipped')} skipped` : ''}`);
 process.exitCode = sum('failed') > 0 || sum('passed') === 0 ? 1 : 0;
 
@@ -73,12 +84,26 @@ async function check(suite: string, program: string, ...args: string[]): Promise
 /** Jest counts its tests itself; a suite that cannot even begin counts as one that failed. */
 async function jest(suite: string, config: string, ...args: string[]): Promise<void> {
   const report = join(keep, `report-${process.pid}.json`);
-  await run(process.execPath, [join(root, 'node_modules/jest/bin/jest.js'), '--config', config, '--json', '--outputFile', report, ...args]);
+  await run(process.execPath, [
+    join(root, 'node_modules/jest/bin/jest.js'),
+    '--config',
+    config,
+    '--json',
+    '--outputFile',
+    report,
+    ...args,
+  ]);
   if (!existsSync(report)) {
     outcomes.push({ suite, passed: 0, failed: 1, skipped: 0 });
     return;
   }
-  const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numPendingTests: number; numTodoTests: number; numRuntimeErrorTestSuites: number };
+  const counts = JSON.parse(readFileSync(report, 'utf8')) as {
+    numPassedTests: number;
+    numFailedTests: number;
+    numPendingTests: number;
+    numTodoTests: number;
+    numRuntimeErrorTestSuites: number;
+  };
   rmSync(report);
   outcomes.push({
     suite,
@@ -91,7 +116,11 @@ async function jest(suite: string, config: string, ...args: string[]): Promise<v
 function run(program: string, args: string[]): Promise<number> {
   return new Promise((resolve) => {
     // What a program prints goes to standard error, so that the last line of standard output is ours.
-    const child = spawn(program, args, { cwd: root, stdio: ['ignore', args.includes('--json') ? 'ignore' : 2, 2], env: { ...process.env, FORCE_COLOR: '0' } });
+    const child = spawn(program, args, {
+      cwd: root,
+      stdio: ['ignore', args.includes('--json') ? 'ignore' : 2, 2],
+      env: { ...process.env, FORCE_COLOR: '0' },
+    });
     child.once('exit', (code) => resolve(code ?? 1));
     child.once('error', (error) => {
       console.error(`${program} could not be run: ${error.message}`);

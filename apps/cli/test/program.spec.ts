@@ -32,9 +32,23 @@ describe('rehearse', () => {
 
   it('prints one entry a line as JSON, with every field', () => {
     const { code, out } = told('rehearse', demo, '--walk', 'morning-round', '--json');
-    const entries = out.trim().split('\n').map((line) => JSON.parse(line) as Entry);
+    const entries = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Entry);
     expect(code).toBe(0);
-    expect(Object.keys(entries[0]!)).toEqual(['number', 'tick', 'seconds', 'kind', 'who', 'what', 'chain', 'step', 'cause', 'details']);
+    expect(Object.keys(entries[0]!)).toEqual([
+      'number',
+      'tick',
+      'seconds',
+      'kind',
+      'who',
+      'what',
+      'chain',
+      'step',
+      'cause',
+      'details',
+    ]);
     const [pressed, opened] = ['press', 'opened'].map((kind) => entries.find((entry) => entry.kind === kind)!);
     expect(opened!.tick - pressed!.tick).toBe(30 + 90);
     expect(out).toBe(told('rehearse', demo, '--walk', 'morning-round', '--json').out);
@@ -49,8 +63,14 @@ describe('rehearse', () => {
 
   it('cannot run without a walk, without a file, or with a document that has faults', () => {
     expect(told('rehearse', demo).code).toBe(2);
-    expect(told('rehearse', 'demo/nowhere.json', '--walk', 'x')).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') });
-    expect(told('rehearse', file('faulty.json', '{}'), '--walk', 'x')).toMatchObject({ code: 2, err: expect.stringContaining('/format') });
+    expect(told('rehearse', 'demo/nowhere.json', '--walk', 'x')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('cannot be read'),
+    });
+    expect(told('rehearse', file('faulty.json', '{}'), '--walk', 'x')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('/format'),
+    });
   });
 });
 
@@ -71,11 +91,20 @@ describe('check', () => {
   });
 
   it('prints broken references too, and JSON lines when asked', () => {
-    const broken = file('broken.json', readFileSync(join(root, demo), 'utf8').replace('"door": "mill-door"', '"door": "mill-dor"'));
+    const broken = file(
+      'broken.json',
+      readFileSync(join(root, demo), 'utf8').replace('"door": "mill-door"', '"door": "mill-dor"'),
+    );
     const { code, out } = told('check', broken, '--json');
     expect(code).toBe(1);
-    expect(JSON.parse(out)).toMatchObject({ path: '/chains/2/steps/0/door', message: expect.stringContaining('perhaps “Mill door” (mill-door) was meant') });
-    expect(told('rehearse', broken, '--walk', 'morning-round')).toMatchObject({ code: 0, err: expect.stringContaining('1 broken reference') });
+    expect(JSON.parse(out)).toMatchObject({
+      path: '/chains/2/steps/0/door',
+      message: expect.stringContaining('perhaps “Mill door” (mill-door) was meant'),
+    });
+    expect(told('rehearse', broken, '--walk', 'morning-round')).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('1 broken reference'),
+    });
   });
 
   it('finds a fault in text that is not JSON, and cannot run without a file', () => {

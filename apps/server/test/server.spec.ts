@@ -90,7 +90,12 @@ describe('Saving', () => {
     const reply = await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Second'));
     expect(reply.status).toBe(412);
     expect(reply.headers['content-type']).toContain(PROBLEM_TYPE);
-    expect(reply.body).toMatchObject({ type: 'urn:nettlewick:problem:stale-revision', status: 412, currentRevision: 2, instance: `/api/levels/${id}` });
+    expect(reply.body).toMatchObject({
+      type: 'urn:nettlewick:problem:stale-revision',
+      status: 412,
+      currentRevision: 2,
+      instance: `/api/levels/${id}`,
+    });
     expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level.name).toBe('First');
   });
 
@@ -102,7 +107,14 @@ describe('Saving', () => {
 
   it('takes one of two saves at the same moment', async () => {
     const id = await created();
-    const replies = await Promise.all([1, 2, 3, 4].map((n) => api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed(`Weir ${n}`))));
+    const replies = await Promise.all(
+      [1, 2, 3, 4].map((n) =>
+        api
+          .put(`/api/levels/${id}`)
+          .set('if-match', '"1"')
+          .send(renamed(`Weir ${n}`)),
+      ),
+    );
     expect(replies.map((reply) => reply.status).sort()).toEqual([200, 412, 412, 412]);
   });
 
@@ -110,7 +122,10 @@ describe('Saving', () => {
     const id = await created();
     expect((await api.patch(`/api/levels/${id}`).set('if-match', '"1"').send({ name: 'Weir' })).status).toBe(200);
     expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level).toEqual(renamed('Weir'));
-    expect((await api.patch(`/api/levels/${id}`).set('if-match', '"2"').send({ name: ' ' })).body).toMatchObject({ status: 422, errors: [{ pointer: '/name' }] });
+    expect((await api.patch(`/api/levels/${id}`).set('if-match', '"2"').send({ name: ' ' })).body).toMatchObject({
+      status: 422,
+      errors: [{ pointer: '/name' }],
+    });
   });
 
   it('points at each faulty field of a document', async () => {
@@ -118,7 +133,10 @@ describe('Saving', () => {
     const faulty = { ...demo, zones: [{ ...demo.zones[0], heading: 'north', colour: 'red' }] };
     const reply = await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(faulty);
     expect(reply.status).toBe(422);
-    expect((reply.body as { errors: { pointer: string }[] }).errors.map((error) => error.pointer)).toEqual(['/zones/0/heading', '/zones/0/colour']);
+    expect((reply.body as { errors: { pointer: string }[] }).errors.map((error) => error.pointer)).toEqual([
+      '/zones/0/heading',
+      '/zones/0/colour',
+    ]);
     const inside = await api.post('/api/levels').send({ level: faulty });
     expect((inside.body as { errors: { pointer: string }[] }).errors[0]!.pointer).toBe('/level/zones/0/heading');
   });
@@ -153,7 +171,12 @@ it('deletes so that it can be recovered, for thirty days', async () => {
 describe('Requests that cannot be answered', () => {
   it.each([
     ['not JSON', 400, 'not-json', () => api.post('/api/levels').set('content-type', 'application/json').send('{"name"')],
-    ['another media type', 415, 'wrong-media-type', () => api.post('/api/levels').set('content-type', 'text/plain').send('hello')],
+    [
+      'another media type',
+      415,
+      'wrong-media-type',
+      () => api.post('/api/levels').set('content-type', 'text/plain').send('hello'),
+    ],
     ['neither a name nor a document', 422, 'invalid-document', () => api.post('/api/levels').send({ title: 'x' })],
     ['a field too many', 422, 'invalid-document', () => api.post('/api/levels').send({ level: demo, owner: 'x' })],
     ['null', 422, 'invalid-document', () => api.post('/api/levels').send('null').set('content-type', 'application/json')],
@@ -171,7 +194,15 @@ describe('Requests that cannot be answered', () => {
   });
 
   it('takes a document just under the limit', async () => {
-    const long = { ...demo, fixtures: Array.from({ length: 20_000 }, (_, i) => ({ ...demo.fixtures[3], id: `board-${i}`, name: `Board ${i}`, text: 'x'.repeat(500) })) };
+    const long = {
+      ...demo,
+      fixtures: Array.from({ length: 20_000 }, (_, i) => ({
+        ...demo.fixtures[3],
+        id: `board-${i}`,
+        name: `Board ${i}`,
+        text: 'x'.repeat(500),
+      })),
+    };
     expect(JSON.stringify({ level: long }).length).toBeGreaterThan(12 * 1024 * 1024);
     expect((await api.post('/api/levels').send({ level: long })).status).toBe(201);
   });
@@ -181,12 +212,16 @@ it('describes itself as OpenAPI 3.1, and the copy in docs is current', async () 
   const reply = await api.get('/api/openapi.json');
   expect(reply.body).toMatchObject({ openapi: '3.1.0' });
   const paths = Object.keys((reply.body as { paths: object }).paths);
-  expect(paths).toEqual(expect.arrayContaining(['/api/levels', '/api/levels/{id}', '/api/levels/{id}/revisions/{number}', '/healthz']));
+  expect(paths).toEqual(
+    expect.arrayContaining(['/api/levels', '/api/levels/{id}', '/api/levels/{id}/revisions/{number}', '/healthz']),
+  );
   expect(JSON.parse(readFileSync(join(root, 'docs/openapi.json'), 'utf8'))).toEqual(JSON.parse(JSON.stringify(openApi())));
 });
 
 it('sends a content security policy without inline scripts, and a new style nonce for every page', async () => {
-  const policies = await Promise.all([api.get('/healthz'), api.get('/healthz')]).then((replies) => replies.map((reply) => String(reply.headers['content-security-policy'])));
+  const policies = await Promise.all([api.get('/healthz'), api.get('/healthz')]).then((replies) =>
+    replies.map((reply) => String(reply.headers['content-security-policy'])),
+  );
   expect(policies[0]).toContain("script-src 'self';");
   expect(policies[0]).not.toContain('unsafe');
   expect(policies[0]).not.toBe(policies[1]);

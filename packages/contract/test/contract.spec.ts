@@ -6,7 +6,8 @@ it('describes every failure of every request as a problem document', () => {
   for (const methods of Object.values(paths)) {
     for (const operation of Object.values(methods as Record<string, { responses: Record<string, { content?: object }> }>)) {
       for (const [status, response] of Object.entries(operation.responses)) {
-        if (Number(status) >= 400 && Number(status) !== 503) expect(Object.keys(response.content ?? {})).toEqual(['application/problem+json']);
+        if (Number(status) >= 400 && Number(status) !== 503)
+          expect(Object.keys(response.content ?? {})).toEqual(['application/problem+json']);
       }
     }
   }
@@ -14,7 +15,9 @@ it('describes every failure of every request as a problem document', () => {
 
 it('names every operation once, and refers to the level by its component', () => {
   const document = openApi();
-  const ids = Object.values(document.paths ?? {}).flatMap((methods) => Object.values(methods as Record<string, { operationId: string }>).map((one) => one.operationId));
+  const ids = Object.values(document.paths ?? {}).flatMap((methods) =>
+    Object.values(methods as Record<string, { operationId: string }>).map((one) => one.operationId),
+  );
   expect(new Set(ids).size).toBe(ids.length);
   expect(Object.keys(document.components?.schemas ?? {})).toEqual(expect.arrayContaining(['Level', 'Problem', 'StoredLevel']));
 });

@@ -186,3 +186,11 @@ describe('Broken references', () => {
     expect(parsed.ok && brokenReferences(parsed.level)).toEqual([]);
   });
 });
+
+it('keeps a chain that is only half wired, and says what is not chosen yet', () => {
+  const level = levelOf({ chains: [chain('Half', [cause('enter', '')], [step('open', { door: '' })])] });
+  expect(brokenReferences(level).map((snag) => snag.reason)).toEqual([
+    'In the chain “Half”, cause 1 is not chosen yet.',
+    'In the chain “Half”, step 1 is not chosen yet.',
+  ]);
+});

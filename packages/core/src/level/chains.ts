@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { step } from '../steps';
 import { visitorKinds } from './people';
-import { id, name, seconds, tag } from './quantities';
+import { id, name, reference, seconds, tag } from './quantities';
 
 export const causeEvents = ['enter', 'leave', 'press', 'release', 'opened', 'closed', 'arrived'] as const;
 export type CauseEvent = (typeof causeEvents)[number];
@@ -19,7 +19,7 @@ export type Filter = z.infer<typeof filter>;
 export const cause = z.strictObject({
   id,
   on: z.enum(causeEvents),
-  of: id,
+  of: reference,
   filter: filter.default({ kinds: [], anyOf: [], allOf: [], noneOf: [] }),
   limit: z
     .number()
@@ -34,7 +34,7 @@ export const cause = z.strictObject({
 export type Cause = z.infer<typeof cause>;
 
 /** One test of a guard: the flag must be on (or off) at the moment the chain would start. */
-export const flagTest = z.strictObject({ flag: id, is: z.boolean() });
+export const flagTest = z.strictObject({ flag: reference, is: z.boolean() });
 export type FlagTest = z.infer<typeof flagTest>;
 
 /** One or more causes, gates, and steps. A chain that is told again while it runs ignores it. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { extent, heading, id, mass, name, seconds, speed, tag, vector } from './quantities';
+import { extent, heading, id, mass, name, reference, seconds, speed, tag, vector } from './quantities';
 
 export const visitorKinds = ['player', 'creature', 'prop'] as const;
 export type VisitorKind = (typeof visitorKinds)[number];
@@ -12,7 +12,7 @@ export const visitor = z.strictObject({
   id,
   name,
   kind: z.enum(visitorKinds),
-  room: id,
+  room: reference,
   at: vector,
   heading: heading.default(0),
   body: z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('box'), size: extent })]),
@@ -31,12 +31,12 @@ export type Flag = z.infer<typeof flag>;
 export const instruction = z.discriminatedUnion('do', [
   z.strictObject({ id, do: z.literal('go-to'), to: vector }),
   z.strictObject({ id, do: z.literal('wait'), seconds }),
-  z.strictObject({ id, do: z.literal('carry'), prop: id }),
-  z.strictObject({ id, do: z.literal('drop'), prop: id }),
+  z.strictObject({ id, do: z.literal('carry'), prop: reference }),
+  z.strictObject({ id, do: z.literal('drop'), prop: reference }),
 ]);
 export type Instruction = z.infer<typeof instruction>;
 
-export const route = z.strictObject({ visitor: id, instructions: z.array(instruction).max(10_000) });
+export const route = z.strictObject({ visitor: reference, instructions: z.array(instruction).max(10_000) });
 export type Route = z.infer<typeof route>;
 
 /** A timed route for each of some visitors. A rehearsal runs it until everything has settled, or for `atMost` seconds. */

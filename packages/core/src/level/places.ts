@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { extent, heading, id, length, metres, name, vector } from './quantities';
+import { extent, heading, id, length, metres, name, reference, vector } from './quantities';
 
 /** A coordinate space of its own: a floor plan with extents, a ground height, and points where visitors may begin. */
 export const room = z.strictObject({
@@ -25,7 +25,7 @@ export type Room = z.infer<typeof room>;
 export const solid = z.strictObject({
   id,
   name,
-  room: id,
+  room: reference,
   at: vector,
   size: extent,
   heading: heading.default(0),
@@ -37,7 +37,7 @@ export type Solid = z.infer<typeof solid>;
 export const zone = z.strictObject({
   id,
   name,
-  room: id,
+  room: reference,
   at: vector,
   heading: heading.default(0),
   shape: z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('box'), size: extent })]),

@@ -32,6 +32,12 @@ export const id = z
   .regex(/^[a-z0-9][a-z0-9-]{0,63}$/, 'An id is 1 to 64 small letters, digits and hyphens, and starts with a letter or a digit')
   .meta({ description: 'stable id, unique within the level' });
 
+/** Names another thing by its id. Empty while nothing is chosen yet: a half-wired chain can be kept, and shows up as broken. */
+export const reference = z
+  .string()
+  .regex(/^(?:[a-z0-9][a-z0-9-]{0,63})?$/, 'A reference is the id of a thing, or empty while nothing is chosen yet')
+  .meta({ description: 'id of another thing; empty while nothing is chosen yet' });
+
 /** Readable and unique within the level, compared without case and outer spaces. */
 export const name = z
   .string()

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id } from '../level/quantities';
+import { reference } from '../level/quantities';
 import { referenceSlot } from '../words/phrase';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
@@ -7,7 +7,7 @@ const doors = ['door'] as const;
 
 /** Opens or closes a door. Finished when the motion ends, at once if there is nothing to do. */
 function doorStep<K extends 'open' | 'close'>(kind: K, end: 0 | 1) {
-  return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), door: id }), {
+  return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), door: reference }), {
     label: `${kind} a door`,
     accepts: doors,
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, door: target }),

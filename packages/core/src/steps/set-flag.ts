@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { id } from '../level/quantities';
+import { reference } from '../level/quantities';
 import { choiceSlot, referenceSlot } from '../words/phrase';
 import { done, noDelay, stepBase, stepKind } from './step-kind';
 
 const flags = ['flag'] as const;
 
 /** Turns a flag on or off; raises `changed` only when it was otherwise before. */
-export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-flag'), flag: id, to: z.boolean() }), {
+export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-flag'), flag: reference, to: z.boolean() }), {
   label: 'set a flag',
   accepts: flags,
   create: (ownId, target) => ({ id: ownId, kind: 'set-flag' as const, ...noDelay, flag: target, to: true }),

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { id } from '../level/quantities';
+import { reference } from '../level/quantities';
 import { anyFixture, referenceSlot } from '../words/phrase';
 import { done, noDelay, stepBase, stepKind } from './step-kind';
 
 /** Shows or hides a fixture. What is hidden is still there: it blocks and weighs as before. */
 function visibilityStep<K extends 'show' | 'hide'>(kind: K, shown: boolean) {
-  return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), fixture: id }), {
+  return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), fixture: reference }), {
     label: `${kind} a fixture`,
     accepts: anyFixture,
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, fixture: target }),

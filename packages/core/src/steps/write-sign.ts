@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id } from '../level/quantities';
+import { reference } from '../level/quantities';
 import { referenceSlot } from '../words/phrase';
 import { done, noDelay, stepBase, stepKind } from './step-kind';
 
@@ -7,7 +7,7 @@ const signs = ['sign'] as const;
 
 /** Puts a text on a sign. */
 export const writeSign = stepKind(
-  z.strictObject({ ...stepBase, kind: z.literal('write-sign'), sign: id, text: z.string().max(500) }),
+  z.strictObject({ ...stepBase, kind: z.literal('write-sign'), sign: reference, text: z.string().max(500) }),
   {
     label: 'write on a sign',
     accepts: signs,

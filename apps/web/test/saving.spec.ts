@@ -1,0 +1,155 @@
+import 'fake-indexeddb/auto';
+import { TestBed } from '@angular/core/testing';
+import { provideStore, Store } from '@ngrx/store';
+import { problemOf } from '@nettlewick/contract';
+import { change, emptyLevel, fingerprint } from '@nettlewick/core';
+import type { Level } from '@nettlewick/core';
+import { Autosave } from '../src/app/saving/autosave';
+import { Drafts } from '../src/app/saving/drafts';
+import type { Draft } from '../src/app/saving/drafts';
+import { LevelsApi } from '../src/app/saving/levels-api';
+import { LevelActions } from '../src/app/state/level.actions';
+import { studioFeature } from '../src/app/state/studio.feature';
+
+// jsdom has no structuredClone of its own realm; the browser's database needs one.
+globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;
+
+const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false }] };
+const turned = change('flags', level.flags[0]!, { on: true });
+
+describe('Drafts', () => {
+  const draft = (more: Partial<Draft> = {}): Draft => ({
+    levelId: 'a',
+    revision: 1,
+    level,
+    undo: [turned],
+    redo: [],
+    unsent: true,
+    attempts: [],
+    ...more,
+  });
+
+  it('keeps the last of several in a row, with its edits', async () => {
+    const drafts = new Drafts();
+    void drafts.keep(draft({ revision: 1 }));
+    void drafts.keep(draft({ revision: 2 }));
+    expect(await drafts.keep(draft({ revision: 3 }))).toBe(true);
+    expect(await new Drafts().find('a')).toEqual(draft({ revision: 3 }));
+    expect(await drafts.find('b')).toBeNull();
+  });
+
+  it('does not use one that cannot be read', async () => {
+    const drafts = new Drafts();
+    await drafts.keep(draft({ level: { ...level, version: 9 } as unknown as Level }));
+    expect(await drafts.find('a')).toBeNull();
+    await drafts.keep(draft({ undo: [{ kind: 'nothing' }] as never }));
+    expect((await drafts.find('a'))?.undo).toEqual([]);
+  });
+});
+
+describe('Autosave', () => {
+  const save = jest.fn();
+  const open = jest.fn();
+  let store: Store;
+
+  beforeEach(() => {
+    jest.useFakeTimers();
+    save.mockReset();
+    open.mockReset();
+    TestBed.configureTestingModule({
+      providers: [
+        provideStore(
+          { studio: studioFeature.reducer },
+          { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
+        ),
+        { provide: LevelsApi, useValue: { save, open } },
+        Autosave,
+      ],
+    });
+    store = TestBed.inject(Store);
+    store.dispatch(LevelActions.open({ levelId: 'a' }));
+    store.dispatch(
+      LevelActions.opened({ level, sent: level, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false }),
+    );
+    TestBed.inject(Autosave);
+  });
+  afterEach(() => {
+    TestBed.resetTestingModule();
+    jest.useRealTimers();
+  });
+
+  const state = () => TestBed.inject(Store).selectSignal(studioFeature.selectStudioState)();
+  const answered = (revision: number) => ({ ok: true, value: { id: 'a', revision, savedAt: '' } });
+
+  it('sends several edits as one save, and nothing while there is nothing to send', async () => {
+    await jest.advanceTimersByTimeAsync(2000);
+    expect(save).not.toHaveBeenCalled();
+    save.mockResolvedValue(answered(2));
+    store.dispatch(LevelActions.edit({ edit: turned }));
+    await jest.advanceTimersByTimeAsync(100);
+    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(save.mock.calls.map(([id, revision, sent]) => [id, revision, (sent as Level).name])).toEqual([['a', 1, 'Mill']]);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 2 });
+  });
+
+  it('sends what was edited while a save was under way once that has ended', async () => {
+    let finish: (answer: unknown) => void = () => undefined;
+    save.mockImplementationOnce(() => new Promise((resolve) => (finish = resolve))).mockResolvedValueOnce(answered(3));
+    store.dispatch(LevelActions.edit({ edit: turned }));
+    await jest.advanceTimersByTimeAsync(500);
+    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    await jest.advanceTimersByTimeAsync(500);
+    expect(save).toHaveBeenCalledTimes(1);
+    finish(answered(2));
+    await jest.advanceTimersByTimeAsync(500);
+    expect(save.mock.calls[1]!.slice(0, 2)).toEqual(['a', 2]);
+    expect(state().sent).toBe(state().level);
+  });
+
+  it('tries again by itself while the server does not answer', async () => {
+    save.mockResolvedValueOnce({ ok: false, offline: true, detail: 'no answer' }).mockResolvedValueOnce(answered(2));
+    store.dispatch(LevelActions.edit({ edit: turned }));
+    await jest.advanceTimersByTimeAsync(500);
+    expect(state().saving).toBe('offline');
+    await jest.advanceTimersByTimeAsync(2000);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 2, attempts: [] });
+  });
+
+  it('knows its own save again when only the answer was lost, and meets somebody else’s as a conflict', async () => {
+    const stale = { ok: false, offline: false, problem: problemOf('stale-revision') };
+    save
+      .mockResolvedValueOnce({ ok: false, offline: true, detail: 'lost' })
+      .mockResolvedValueOnce(stale)
+      .mockResolvedValueOnce(answered(3));
+    store.dispatch(LevelActions.edit({ edit: turned }));
+    await jest.advanceTimersByTimeAsync(500);
+    const stored = state().level!;
+    expect(state().attempts).toEqual([fingerprint(stored)]);
+    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 2, savedAt: '', level: stored } });
+    await jest.advanceTimersByTimeAsync(3000);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 3 });
+
+    save.mockResolvedValueOnce(stale);
+    open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 9, savedAt: '', level: { ...stored, name: 'Theirs' } } });
+    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } } }));
+    await jest.advanceTimersByTimeAsync(5000);
+    expect(state()).toMatchObject({ saving: 'conflict', theirs: { revision: 9 } });
+    expect(save).toHaveBeenCalledTimes(4);
+  });
+
+  it('stops when the server refuses the document, until it is edited again', async () => {
+    save
+      .mockResolvedValueOnce({ ok: false, offline: false, problem: problemOf('invalid-document', { detail: 'at /name' }) })
+      .mockResolvedValueOnce(answered(2));
+    store.dispatch(LevelActions.edit({ edit: turned }));
+    await jest.advanceTimersByTimeAsync(5000);
+    expect(save).toHaveBeenCalledTimes(1);
+    expect(state()).toMatchObject({ saving: 'refused', failure: expect.stringContaining('at /name') });
+    store.dispatch(LevelActions.undo());
+    store.dispatch(LevelActions.redo());
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(state().saving).toBe('idle');
+  });
+});

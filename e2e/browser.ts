@@ -1,0 +1,46 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from 'playwright-core';
+import type { Browser, Page } from 'playwright-core';
+
+/** Starts Debian's Chromium without anything that would look for the network. */
+export function launch(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+}
+
+/** What a page must not say: errors on the console, exceptions, violations of the content security policy, requests elsewhere. */
+export function complaintsOf(page: Page, address: () => string): string[] {
+  const complaints: string[] = [];
+  page.on('pageerror', (error) => complaints.push(String(error)));
+  page.on('console', (message) => {
+    // A server that is stopped on purpose makes the browser itself complain about the request.
+    if (
+      message.type() === 'error' &&
+      !/ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_CONNECTION_RESET|status of 412/.test(message.text())
+    )
+      complaints.push(message.text());
+  });
+  page.on('request', (request) => {
+    if (!request.url().startsWith(address()) && !/^(data|blob):/.test(request.url()))
+      complaints.push(`asked for ${request.url()}`);
+  });
+  return complaints;
+}
+
+/** A folder that is gone after the tests. */
+export function scratch(): { path: string; remove(): void } {
+  const path = mkdtempSync(join(tmpdir(), 'nettlewick-'));
+  return { path, remove: () => rmSync(path, { recursive: true, force: true }) };
+}

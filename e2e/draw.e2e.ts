@@ -1,0 +1,125 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+const doorstep = async () => (await studio.stored()).level.zones.find((zone) => zone.id === 'doorstep')!;
+
+describe('A designer draws', () => {
+  it('opens the demo from the first screen, which says what to do', async () => {
+    await studio.page.goto(studio.server.address);
+    await studio.page.getByRole('heading', { name: 'Nettlewick' }).waitFor();
+    expect(await studio.page.locator('ol.round li').allInnerTexts()).toHaveLength(4);
+    await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
+    await studio.page.getByText('what to do here').waitFor();
+    expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 4 + 3);
+  });
+
+  it('moves a zone, and undoes and redoes it', async () => {
+    const before = await doorstep();
+    await studio.dragThing('doorstep', -50, 40);
+    await studio.saved();
+    const after = await doorstep();
+    expect(after.at.x).toBeLessThan(before.at.x - 1);
+    expect(after.at.y).toBeLessThan(before.at.y - 1);
+    // The grid is a quarter of a metre.
+    expect(Number.isInteger(after.at.x * 4) && Number.isInteger(after.at.y * 4)).toBe(true);
+    await studio.press('Control+z');
+    await studio.saved();
+    expect((await doorstep()).at).toEqual(before.at);
+    await studio.press('Control+y');
+    await studio.saved();
+    expect((await doorstep()).at).toEqual(after.at);
+  });
+
+  it('undoes after a reload too, for the history is kept', async () => {
+    const moved = (await doorstep()).at;
+    await studio.page.reload();
+    await studio.page.locator('nw-plan .figure').first().waitFor();
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.saved();
+    expect((await doorstep()).at).not.toEqual(moved);
+  });
+
+  it('describes the selected thing in sentences, whose values are edited in place', async () => {
+    await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
+    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
+    await studio.type('timing.seconds', '2,5 s');
+    await studio.saved();
+    const gate = (await studio.stored()).level.fixtures.find((fixture) => fixture.id === 'sluice-gate')!;
+    expect(gate.timing!.seconds).toBe(2.5);
+  });
+
+  it('explains a wrong value next to it, and keeps the old one', async () => {
+    await studio.type('timing.seconds', 'soon');
+    await studio.page.getByText('“soon” is not a number. Type one from 0 to 86400 s.').waitFor();
+    await studio.page.locator('input[data-path="timing.seconds"]').fill('-1');
+    await studio.press('Enter');
+    await studio.page.getByText('-1 is out of bounds.').waitFor();
+    await studio.press('Escape');
+    await studio.page.locator('button[data-path="timing.seconds"]').filter({ hasText: '2.5' }).waitFor();
+  });
+
+  it('refuses a name that is taken', async () => {
+    await studio.page.locator('nw-thing-sheet .name').fill('mill DOOR');
+    await studio.press('Enter');
+    await studio.page.getByText('“Mill door” is taken already').waitFor();
+    await studio.page.locator('nw-thing-sheet .name').press('Escape');
+    await studio.page.getByRole('button', { name: 'Back to the index' }).click();
+  });
+
+  it('draws a zone by dragging on the plan, resizes it by a corner and turns it', async () => {
+    await studio.page.getByTitle('Draw: Zone (Z)').click();
+    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    await studio.drag(canvas.x + 180, canvas.y + 480, 75, 75);
+    await studio.saved();
+    const made = async () => (await studio.stored()).level.zones.find((zone) => zone.name === 'Zone')!;
+    const { shape } = await made();
+    expect(shape.size.x).toBeGreaterThan(1.5);
+    const corner = (await studio.page.locator('[data-handle="north-east"]').boundingBox())!;
+    await studio.drag(corner.x + 5, corner.y + 5, 50, -25);
+    await studio.saved();
+    expect((await made()).shape.size.x).toBeGreaterThan(shape.size.x + 1);
+    await studio.press('r');
+    await studio.page.locator('button[data-path="heading"]').filter({ hasText: '15°' }).waitFor();
+  });
+
+  it('duplicates, nudges with the arrow keys and deletes, all from the keyboard', async () => {
+    await studio.press('Control+d');
+    await studio.page.locator('.word', { hasText: 'zone' }).first().waitFor();
+    await studio.saved();
+    const copy = async () => (await studio.stored()).level.zones.find((zone) => zone.name === 'Zone 2');
+    const { x } = (await copy())!.at;
+    await studio.press('ArrowRight');
+    await studio.press('ArrowRight');
+    await studio.saved();
+    expect((await copy())!.at.x).toBeCloseTo(x + 0.5, 6);
+    await studio.press('Delete');
+    await studio.saved();
+    expect(await copy()).toBeUndefined();
+  });
+
+  it('shows the coordinates under the pointer, and zooms and fits', async () => {
+    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    await studio.page.mouse.move(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+    await studio.settled();
+    expect(await studio.page.getByTestId('pointer').innerText()).toMatch(/^-?\d+\.\d\d east, -?\d+\.\d\d north$/);
+    const scale = () => studio.page.locator('.scale').first().innerText();
+    const fitted = await scale();
+    await studio.page.mouse.wheel(0, -600);
+    await studio.settled();
+    expect(await scale()).not.toBe(fitted);
+    await studio.press('f');
+    expect(await scale()).toBe(fitted);
+  });
+
+  it('draws on dark paper as well, and remembers it', async () => {
+    await studio.page.getByRole('button', { name: 'Dark paper' }).click();
+    await studio.settled();
+    expect(await studio.page.evaluate(() => document.documentElement.dataset['theme'])).toBe('dark');
+    await studio.page.reload();
+    await studio.page.getByRole('button', { name: 'Light paper' }).click();
+  });
+});

@@ -1,0 +1,9 @@
+// The interface driven in Debian's Chromium, against the built studio and a real server and database.
+export default {
+  rootDir: '.',
+  displayName: 'browser',
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/**/*.e2e.ts'],
+  testTimeout: 60_000,
+  transform: { '^.+\\.ts$': ['ts-jest', { tsconfig: '<rootDir>/../tsconfig.jest.json', diagnostics: false }] },
+};

@@ -1,0 +1,149 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+const state = (text: RegExp) => studio.page.getByTestId('save-state').filter({ hasText: text }).waitFor({ timeout: 15_000 });
+const zone = async (id: string) => (await studio.stored()).level.zones.find((one) => one.id === id)!;
+
+it('keeps every edit made while the server is killed, and sends them when it is back', async () => {
+  await studio.openDemo();
+  await studio.dragThing('doorstep', -26, 0);
+  await studio.saved();
+  const before = await zone('doorstep');
+  await studio.server.kill();
+  await studio.dragThing('doorstep', -52, 0);
+  await state(/offline: kept in this browser/);
+  await studio.dragThing('landing', 26, 0);
+  await studio.page.getByRole('button', { name: 'Sluice gate' }).waitFor({ state: 'detached' });
+  await studio.serve();
+  await studio.saved();
+  expect((await zone('doorstep')).at.x).toBeLessThan(before.at.x - 1);
+  expect((await zone('landing')).at.x).toBeGreaterThan(0.5);
+  await studio.page.reload();
+  await studio.page.locator('nw-plan .figure').first().waitFor();
+  await studio.saved();
+  expect((await zone('landing')).at.x).toBeGreaterThan(0.5);
+});
+
+it('finds the edits again when the browser was closed before the server came back', async () => {
+  await studio.press('Escape');
+  await studio.server.kill();
+  await studio.dragThing('landing', -104, 0);
+  await state(/offline/);
+  const address = studio.page.url();
+  await studio.page.close();
+  await studio.serve();
+  const before = await zone('landing');
+  studio.page = await studio.newPage();
+  await studio.page.goto(address);
+  await studio.saved();
+  await expect(zone('landing').then((one) => one.at.x)).resolves.toBeLessThan(before.at.x - 2);
+});
+
+it('takes its own save for its own when only the answer to it was lost', async () => {
+  // The server stores the save, but its answer never arrives; the next one meets its own revision.
+  let lost = false;
+  await studio.page.route('**/api/levels/*', async (route) => {
+    if (route.request().method() !== 'PUT' || lost) return route.continue();
+    lost = true;
+    await route.fetch();
+    return route.abort('connectionreset');
+  });
+  await studio.dragThing('doorstep', 52, 0);
+  await state(/offline/);
+  await studio.dragThing('doorstep', 0, -26);
+  await studio.saved();
+  await studio.page.unroute('**/api/levels/*');
+  expect(lost).toBe(true);
+});
+
+describe('When somebody else has saved in between', () => {
+  const meet = async (ours: () => Promise<void>): Promise<void> => {
+    await studio.saved();
+    const { revision, level } = await studio.stored();
+    const id = studio.page.url().split('/')[4]!;
+    const theirs = {
+      ...level,
+      zones: level.zones.map((one) => (one.id === 'landing' ? { ...one, name: `Landing of revision ${revision + 1}` } : one)),
+    };
+    const reply = await fetch(`${studio.server.address}/api/levels/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', 'if-match': `"${revision}"` },
+      body: JSON.stringify(theirs),
+    });
+    expect(reply.status).toBe(200);
+    await ours();
+    await state(/conflict/);
+    await studio.page.getByText('Two versions of this level').waitFor();
+  };
+
+  it('shows both sides, and makes our edits again on theirs', async () => {
+    await meet(() => studio.dragThing('doorstep', -26, 0));
+    const table = await studio.page.locator('nw-conflict-sheet table, .ant-modal table').innerText();
+    expect(table).toContain('Doorstep');
+    expect(table).toContain('Landing of revision');
+    await studio.page.getByRole('button', { name: 'Make our edits again on theirs' }).click();
+    await studio.saved();
+    expect((await zone('landing')).name).toContain('Landing of revision');
+  });
+
+  it('takes theirs, and undo brings ours back', async () => {
+    await meet(() => studio.dragThing('doorstep', 0, 52));
+    const { at } = await zone('doorstep');
+    await studio.page.getByRole('button', { name: 'Take theirs' }).click();
+    await studio.saved();
+    expect((await zone('doorstep')).at).toEqual(at);
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.saved();
+    expect((await zone('doorstep')).at).not.toEqual(at);
+  });
+
+  it('stores ours as a level of its own beside theirs', async () => {
+    await meet(() => studio.dragThing('doorstep', 26, 26));
+    await studio.page.getByRole('button', { name: 'Keep both' }).click();
+    await studio.saved();
+    const { levels } = (await (await fetch(`${studio.server.address}/api/levels`)).json()) as { levels: { name: string }[] };
+    expect(levels.map((level) => level.name)).toContain('Nettlewick tide mill (ours)');
+  });
+});
+
+it('goes back to an earlier revision, which undo takes back', async () => {
+  await studio.page.getByRole('button', { name: 'history' }).click();
+  await studio.page.getByRole('button', { name: 'go back to it' }).last().click();
+  await studio.saved();
+  const names = () => studio.page.locator('.names text.zone').allTextContents();
+  expect((await names()).join()).toContain('Race landing');
+  await studio.press('Control+z');
+  await studio.page.locator('.names text.zone').filter({ hasText: 'Landing of revision' }).waitFor();
+});
+
+describe('The list of levels', () => {
+  it('begins, renames, deletes and recovers a level', async () => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page.getByLabel('New level').fill('Eel weir');
+    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.locator('nw-draw-place').waitFor();
+    await page.getByTitle('All levels').click();
+    const row = page.locator('li').filter({ hasText: 'Eel weir' });
+    await row.getByRole('button', { name: 'rename' }).click();
+    await page.getByLabel('New name').fill('Eel ladder');
+    await studio.press('Enter');
+    await page.getByRole('link', { name: 'Eel ladder' }).waitFor();
+    await page.getByRole('button', { name: 'Delete Eel ladder' }).click();
+    await page.getByRole('link', { name: 'Eel ladder' }).waitFor({ state: 'detached' });
+    await page.locator('li').filter({ hasText: 'Eel ladder' }).getByRole('button', { name: 'Recover' }).click();
+    await page.getByRole('link', { name: 'Eel ladder' }).waitFor();
+  });
+
+  it('says what is wrong with a file, with the place, and opens nothing', async () => {
+    const { page } = studio;
+    const buffer = Buffer.from(JSON.stringify({ format: 'nettlewick-level', version: 1, name: 'Torn', zoness: [] }));
+    await page.locator('input[type=file]').setInputFiles({ name: 'torn.json', mimeType: 'application/json', buffer });
+    await page.getByText('torn.json was not opened: 1 fault.').waitFor();
+    await page.getByText('Unknown field "zoness" (did you mean "zones"?)').waitFor();
+  });
+});

@@ -1,0 +1,146 @@
+import pg from 'pg';
+import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { freePort } from '../scripts/postgres';
+import { demoFile, studioFolder } from '../scripts/paths';
+import { startServer } from '../scripts/server-process';
+import type { ServerProcess } from '../scripts/server-process';
+import { complaintsOf, launch } from './browser';
+
+/** A studio under test: a server with a database of its own and a browser. */
+export class Studio {
+  server!: ServerProcess;
+  browser!: Browser;
+  context!: BrowserContext;
+  page!: Page;
+  complaints: string[] = [];
+  private port = 0;
+  private database = '';
+
+  /** Begins with the demo level alone in the database, in a browser that has never been here. */
+  async begin(): Promise<void> {
+    const admin = process.env['TEST_DATABASE_URL'];
+    if (admin === undefined) throw new Error('TEST_DATABASE_URL has to name a PostgreSQL server; npm test starts one.');
+    const name = `browser_${process.pid}_${Date.now()}`;
+    await this.sql(admin, `CREATE DATABASE ${name}`);
+    this.database = admin.replace(/\/[^/]*$/, `/${name}`);
+    this.port = await freePort();
+    await this.serve();
+    this.browser = await launch();
+    this.context = await this.browser.newContext({ viewport: { width: 1280, height: 800 } });
+    this.page = await this.newPage();
+  }
+
+  async newPage(): Promise<Page> {
+    const page = await this.context.newPage();
+    this.complaints = complaintsOf(page, () => this.server.address);
+    return page;
+  }
+
+  async serve(): Promise<void> {
+    this.server = await startServer({
+      DATABASE_URL: this.database,
+      PORT: String(this.port),
+      STUDIO_FOLDER: studioFolder,
+      DEMO_FILE: demoFile,
+      LOG_LEVEL: 'error',
+    });
+  }
+
+  async end(): Promise<void> {
+    await this.browser?.close();
+    await this.server?.stop();
+  }
+
+  /** Opens the demo in a place of the studio. */
+  async openDemo(place = 'draw'): Promise<void> {
+    await this.page.goto(this.server.address);
+    await this.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
+    await this.page.locator('nw-plan .figure').first().waitFor();
+    if (place !== 'draw') await this.go(place);
+  }
+
+  async go(place: string): Promise<void> {
+    await this.page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).click();
+    await this.page.locator(`nw-${place}-place`).waitFor();
+  }
+
+  /** Waits until what was done is on the screen. */
+  async settled(): Promise<void> {
+    await this.page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  }
+
+  /** Presses a key and waits for what it does. */
+  async press(key: string): Promise<void> {
+    await this.page.keyboard.press(key);
+    await this.settled();
+  }
+
+  async saved(): Promise<void> {
+    await this.settled();
+    await this.page
+      .getByTestId('save-state')
+      .filter({ hasText: /^\s*saved/ })
+      .waitFor();
+  }
+
+  /** The document as the server has it. */
+  async stored(): Promise<{ revision: number; level: Stored }> {
+    const { levels } = (await (await fetch(`${this.server.address}/api/levels`)).json()) as {
+      levels: { id: string; name: string }[];
+    };
+    const reply = await fetch(`${this.server.address}/api/levels/${levels[0]!.id}`);
+    return (await reply.json()) as { revision: number; level: Stored };
+  }
+
+  /** Drags from the middle of one thing on the plan by some pixels. */
+  async dragThing(thing: string, dx: number, dy: number): Promise<void> {
+    const box = (await this.page.locator(`[data-thing="${thing}"] .outline`).first().boundingBox())!;
+    // Near a corner of a zone nothing else lies above it.
+    await this.drag(box.x + 16, box.y + 14, dx, dy);
+  }
+
+  async drag(x: number, y: number, dx: number, dy: number): Promise<void> {
+    await this.page.mouse.move(x, y);
+    await this.page.mouse.down();
+    for (let step = 1; step <= 5; step++) await this.page.mouse.move(x + (dx * step) / 5, y + (dy * step) / 5);
+    await this.page.mouse.up();
+  }
+
+  /** Types another value where one stands in a sentence. */
+  async type(path: string, value: string, within = this.page.locator('body')): Promise<void> {
+    await within.locator(`button[data-path="${path}"]`).first().click();
+    await within.locator(`input[data-path="${path}"]`).fill(value);
+    await this.page.keyboard.press('Enter');
+  }
+
+  /** Chooses from the list of a reference in a sentence. */
+  async refer(path: string, name: string, within = this.page.locator('body')): Promise<void> {
+    await within.locator(`button[data-path="${path}"]`).first().click();
+    await this.page.locator('nz-option-item').filter({ hasText: name }).first().click();
+  }
+
+  private async sql(url: string, text: string): Promise<void> {
+    const client = new pg.Client({ connectionString: url });
+    await client.connect();
+    await client.query(text);
+    await client.end();
+  }
+}
+
+interface Named {
+  id: string;
+  name: string;
+  at: { x: number; y: number };
+}
+
+export interface Stored {
+  name: string;
+  zones: (Named & { shape: { size: { x: number; y: number } } })[];
+  fixtures: (Named & { timing?: { seconds?: number }; text?: string })[];
+  chains: {
+    id: string;
+    name: string;
+    causes: { on: string; of: string; filter: { kinds: string[] }; limit: number | null }[];
+    steps: { kind: string; delay: number; start: string; text?: string; door?: string }[];
+  }[];
+}

@@ -1,0 +1,199 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+const ledger = async (): Promise<string[]> => {
+  await studio.page.locator('.entry').first().waitFor();
+  return studio.page.locator('.entry .what').allInnerTexts();
+};
+/** A band is found by its name, which is the value of a field. */
+const bandNamed = async (name: string) => {
+  for (const band of await studio.page.locator('nw-chain-band').all())
+    if ((await band.locator('.name').inputValue()) === name) return band;
+  throw new Error(`No band is named ${name}`);
+};
+
+describe('A designer wires', () => {
+  it('makes a chain from nothing: a second plate opens the mill door after a delay, with a sign', async () => {
+    await studio.openDemo();
+    await studio.page.getByTitle('Draw: Plate (P)').click();
+    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
+    await studio.page.getByText('No chain knows it yet.').waitFor();
+    await studio.page.getByRole('link', { name: 'Wire it' }).click();
+    await studio.page.getByRole('button', { name: 'New chain set off by Plate' }).click();
+    const band = studio.page.locator('nw-chain-band').last();
+    expect(await band.locator('.says').innerText()).toMatch(/When\s+Plate\s+is pressed\s+by\s+anyone/);
+
+    await band.getByRole('button', { name: '+ step' }).click();
+    await studio.page.getByText('open a door', { exact: true }).click();
+    await studio.refer('steps.0.door', 'Mill door', band);
+    await studio.type('steps.0.delay', '0.8', band);
+    await band.getByRole('button', { name: '+ step' }).click();
+    await studio.page.getByText('write on a sign', { exact: true }).click();
+    await studio.type('steps.1.text', 'The door is opening', band);
+    await studio.saved();
+    const [chain] = (await studio.stored()).level.chains.slice(-1);
+    expect(chain!.causes[0]).toMatchObject({ on: 'press' });
+    expect(chain!.steps).toMatchObject([
+      { kind: 'open', door: 'mill-door', delay: 0.8, start: 'after' },
+      { kind: 'write-sign', text: 'The door is opening' },
+    ]);
+  });
+
+  it('changes a delay by dragging the block on the time ruler, and by keys', async () => {
+    const band = await bandNamed('The sack opens the sluice');
+    const block = band.locator('.block').first();
+    const delay = async () => (await studio.stored()).level.chains[0]!.steps[0]!.delay;
+    await block.scrollIntoViewIfNeeded();
+    const box = (await block.boundingBox())!;
+    await studio.drag(box.x + 20, box.y + 9, 60, 0);
+    await studio.saved();
+    const dragged = await delay();
+    expect(dragged).toBeGreaterThan(0.6);
+    await block.focus();
+    await studio.press('ArrowLeft');
+    await studio.saved();
+    expect(await delay()).toBeCloseTo(dragged - 0.1, 6);
+    await studio.press('Control+z');
+    await studio.press('Control+z');
+    await studio.saved();
+    expect(await delay()).toBe(0.5);
+  });
+
+  it('reorders and removes steps', async () => {
+    const band = await bandNamed('The sluice shuts when the plate rises');
+    const kinds = async () => (await studio.stored()).level.chains[1]!.steps.map((step) => step.kind);
+    await band.locator('.block').first().focus();
+    await studio.press('Alt+ArrowDown');
+    await studio.saved();
+    expect(await kinds()).toEqual(['close', 'set-flag', 'write-sign']);
+    await band.getByRole('button', { name: 'Remove this step' }).first().click();
+    await studio.saved();
+    expect(await kinds()).toEqual(['set-flag', 'write-sign']);
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.saved();
+    expect(await kinds()).toEqual(['set-flag', 'close', 'write-sign']);
+  });
+
+  it('shows what is connected to a thing, in both directions, one click away', async () => {
+    await studio.page.locator('nw-wire-place .small [data-thing="sack-plate"] .outline').click({ force: true });
+    const hand = studio.page.locator('.hand');
+    await hand.getByText('Sets off').waitFor();
+    await hand.getByRole('button', { name: 'The sack opens the sluice' }).click();
+    await hand.getByText('Acts on').waitFor();
+    await hand.getByRole('button', { name: 'Sluice gate' }).click();
+    await studio.settled();
+    expect(await hand.innerText()).toContain('Acted on by');
+  });
+});
+
+describe('A designer rehearses', () => {
+  it('reads from the ledger what fired, in which order, after how many seconds, and what caused what', async () => {
+    await studio.go('rehearse');
+    await studio.page.locator('.entry[data-kind="opened"]').first().waitFor();
+    const entries = await studio.page
+      .locator('.entry')
+      .evaluateAll((rows) =>
+        rows.map((row) => ({
+          kind: row.getAttribute('data-kind'),
+          cells: [...row.querySelectorAll('.no, .at, .why')].map((cell) => cell.textContent?.trim() ?? ''),
+          text: row.querySelector('.what')?.textContent?.trim() ?? '',
+        })),
+      );
+    const press = entries.find((entry) => entry.kind === 'press')!;
+    const started = entries.find((entry) => entry.kind === 'chain-started')!;
+    const opened = entries.find((entry) => entry.kind === 'opened')!;
+    expect(press.text).toContain('Sack plate is pressed by Miller (107 kg)');
+    expect(started.cells[2]).toBe(press.cells[0]);
+    expect(Number(opened.cells[1]) - Number(press.cells[1])).toBeCloseTo(0.5 + 1.5, 2);
+    expect(entries.map((entry) => Number(entry.cells[0]))).toEqual([...entries.keys()].map((i) => i + 1));
+  });
+
+  it('moves the plan to the moment of an entry, and tells the trail of its causes', async () => {
+    await studio.page.locator('.entry[data-kind="opened"] button').first().click();
+    await studio.settled();
+    expect(await studio.page.getByTestId('time').innerText()).toMatch(/^7\.23 s/);
+    expect(await studio.page.locator('.trail').innerText()).toMatch(
+      /Sluice gate is open[\s\S]*because[\s\S]*Sack plate is pressed/,
+    );
+    expect(await studio.page.locator('.names text').filter({ hasText: 'Sluice gate' }).textContent()).toContain('open');
+  });
+
+  it('steps tick by tick and entry by entry, scrubs and plays', async () => {
+    const time = async () => studio.page.getByTestId('time').innerText();
+    await studio.press('ArrowRight');
+    expect(await time()).toContain('tick 435');
+    await studio.press('ArrowDown');
+    expect(await studio.page.locator('.entry.now').getAttribute('data-kind')).toBe('arrived');
+    await studio.page.getByRole('slider', { name: 'Time' }).fill('60');
+    await studio.settled();
+    expect(await time()).toMatch(/^1\.00 s/);
+    await studio.page.getByRole('button', { name: 'Play' }).click();
+    await studio.page.waitForFunction(
+      () => Number(document.querySelector('[data-testid=time]')?.textContent?.match(/tick (\d+)/)?.[1]) > 75,
+    );
+    await studio.page.getByRole('button', { name: 'Pause' }).click();
+  });
+
+  it('filters the ledger by the thing that is clicked on the plan', async () => {
+    const all = (await ledger()).length;
+    await studio.page.locator('nw-rehearse-place [data-thing="mill-door"] .outline').click({ force: true });
+    await studio.page.getByText('only about').waitFor();
+    const about = await ledger();
+    expect(about.length).toBeLessThan(all);
+    expect(about.every((text) => text.includes('Mill door'))).toBe(true);
+    await studio.page.getByRole('button', { name: 'show all' }).click();
+  });
+
+  it('shows why the door ignored the goose, and can hide what was held', async () => {
+    await studio.page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
+    await studio.page.locator('.entry[data-kind="held"]').waitFor();
+    expect(await studio.page.locator('.entry[data-kind="held"] .what').innerText()).toContain(
+      'held for Goose: the filter asks for kinds player, found creature',
+    );
+    await studio.press('h');
+    await studio.page.locator('.entry[data-kind="held"]').waitFor({ state: 'detached' });
+    await studio.press('h');
+  });
+
+  it('writes a walk of its own: the goose goes onto the new plate', async () => {
+    await studio.page.getByRole('button', { name: 'New walk' }).click();
+    await studio.page.getByRole('button', { name: '+ go to…' }).click();
+    const canvas = (await studio.page.locator('nw-rehearse-place .canvas').boundingBox())!;
+    await studio.page.mouse.click(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.6);
+    await studio.page.getByRole('button', { name: 'click places on the plan' }).click();
+    await studio.page.getByRole('button', { name: '+ wait' }).click();
+    await studio.settled();
+    expect(await studio.page.locator('nw-walk-sheet ol').innerText()).toMatch(/goes to[\s\S]*waits/);
+    await studio.page.getByRole('tab', { name: 'Ledger' }).click();
+    await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
+  });
+
+  it('runs the kernel in a worker', () => {
+    expect(studio.page.workers().length).toBe(1);
+  });
+});
+
+describe('A designer checks', () => {
+  it('finds the broken reference that a deleted thing leaves behind, and goes there', async () => {
+    await studio.go('draw');
+    await studio.press('Escape');
+    await studio.page.getByLabel('Find by name or kind').fill('gate board');
+    await studio.page.getByRole('button', { name: /^Gate board/ }).click();
+    await studio.page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await studio.go('check');
+    const reasons = await studio.page.locator('nw-check-place .reason').allInnerTexts();
+    expect(reasons.length).toBeGreaterThan(2);
+    expect(reasons[0]).toContain('points at “gate-board”, which is not in the level');
+    await studio.page.getByRole('button', { name: 'Go there' }).first().click();
+    await studio.page.locator('nw-wire-place').waitFor();
+    await studio.press('Control+z');
+    await studio.press('4');
+    await studio.page.getByText('None. Every chain').waitFor();
+  });
+});
