@@ -96,15 +96,13 @@ describe('A designer rehearses', () => {
   it('reads from the ledger what fired, in which order, after how many seconds, and what caused what', async () => {
     await studio.go('rehearse');
     await studio.page.locator('.entry[data-kind="opened"]').first().waitFor();
-    const entries = await studio.page
-      .locator('.entry')
-      .evaluateAll((rows) =>
-        rows.map((row) => ({
-          kind: row.getAttribute('data-kind'),
-          cells: [...row.querySelectorAll('.no, .at, .why')].map((cell) => cell.textContent?.trim() ?? ''),
-          text: row.querySelector('.what')?.textContent?.trim() ?? '',
-        })),
-      );
+    const entries = await studio.page.locator('.entry').evaluateAll((rows) =>
+      rows.map((row) => ({
+        kind: row.getAttribute('data-kind'),
+        cells: [...row.querySelectorAll('.no, .at, .why')].map((cell) => cell.textContent?.trim() ?? ''),
+        text: row.querySelector('.what')?.textContent?.trim() ?? '',
+      })),
+    );
     const press = entries.find((entry) => entry.kind === 'press')!;
     const started = entries.find((entry) => entry.kind === 'chain-started')!;
     const opened = entries.find((entry) => entry.kind === 'opened')!;

@@ -13,7 +13,7 @@ export * from './level/places';
 export { id as idSchema, name as nameSchema, nameKey } from './level/quantities';
 export type { Extent, Vector } from './level/quantities';
 export * from './level/references';
-export { doorBox } from './rehearsal/doors';
+export { doorBox } from './rehearsal/plan';
 export * from './rehearsal/ledger';
 export { rehearse } from './rehearsal/rehearse';
 export type { Rehearsal } from './rehearsal/rehearse';

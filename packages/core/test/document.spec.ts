@@ -105,7 +105,6 @@ describe('Ids and names are used once in the whole level', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 20 }), (text) => {
         const found = faults(with_(['zones', 0, 'name'], text));
-        // eslint-disable-next-line no-control-regex
         const fine = text.trim() !== '' && !/[\u0000-\u001f\u007f]/.test(text) && text.length <= 80;
         expect(found.some((fault) => fault.path === '/zones/0/name')).toBe(!fine);
       }),

@@ -1,19 +1,11 @@
 import { travelSeconds } from '../fixtures';
 import type { Door } from '../fixtures';
-import { boxAt } from '../space/bodies';
-import type { UprightBox } from '../space/bodies';
 import type { Outcome } from '../steps/step-kind';
 import { schedule } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import type { Motion, Waiter } from './state';
 import { ticksOf } from './ticks';
 import { note } from './tracks';
-
-/** The body of a door when its clock stands at `clock`, 0 closed to 1 open. */
-export function doorBox(door: Door, clock: number): UprightBox {
-  const { at, travel } = door;
-  return boxAt({ x: at.x + travel.x * clock, y: at.y + travel.y * clock, z: at.z + travel.z * clock }, door.size, door.heading);
-}
 
 /** Where a motion's clock stands at a tick. */
 export function clockAt(motion: Motion, tick: number): number {

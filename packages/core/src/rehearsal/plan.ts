@@ -6,6 +6,7 @@ import type { Visitor } from '../level/people';
 import type { Vector } from '../level/quantities';
 import { boxAt } from '../space/bodies';
 import type { UprightBox } from '../space/bodies';
+import { Grid, around, footprint } from '../space/grid';
 
 /** A chain's cause that listens to an event of a thing, by their places in listing order. */
 export interface Listener {
@@ -38,8 +39,13 @@ export interface Plan {
   listeners: Map<string, Listener[]>;
   /** Whether a zone or fixture is enabled. */
   enabled: Map<string, boolean>;
+  /** In the order in which events are raised: zones, then passable fixtures. By room a grid names them by their place. */
   sensed: Sensed[];
+  sensedGrids: Map<string, Grid>;
+  /** The places in `sensed` of what moves. */
+  sensedDoors: number[];
   obstacles: Obstacle[];
+  obstacleGrids: Map<string, Grid>;
   /** Every visitor's body, where the visitor starts. */
   bodies: Map<string, UprightBox>;
 }
@@ -58,6 +64,9 @@ export function planOf(level: Level): Plan {
     listeners: new Map(),
     enabled: new Map(),
     sensed: [],
+    sensedGrids: new Map(),
+    sensedDoors: [],
+    obstacleGrids: new Map(),
     obstacles: level.solids.map((solid) => ({
       id: solid.id,
       room: solid.room,
@@ -76,6 +85,7 @@ export function planOf(level: Level): Plan {
     if (fixture.kind === 'plate') plan.plates.push(fixture);
     if (fixture.kind === 'sign') continue;
     const fixed = fixture.kind === 'door' ? null : boxAt(fixture.at, fixture.size, fixture.heading);
+    if (kind.senses(fixture) && fixed === null) plan.sensedDoors.push(plan.sensed.length);
     if (kind.senses(fixture)) plan.sensed.push({ id: fixture.id, room: fixture.room, fixed });
     if (kind.blocks(fixture)) plan.obstacles.push({ id: fixture.id, room: fixture.room, fixed });
   }
@@ -88,7 +98,29 @@ export function planOf(level: Level): Plan {
       else listening.push({ chain: index, cause: at });
     });
   });
+  arrange(plan, plan.sensed, plan.sensedGrids);
+  arrange(plan, plan.obstacles, plan.obstacleGrids);
   return plan;
+}
+
+/** Puts things into the grids of their rooms: a door with all the ground that it ever covers, for it slides straight. */
+function arrange(plan: Plan, things: readonly (Sensed | Obstacle)[], grids: Map<string, Grid>): void {
+  things.forEach(({ id, room, fixed }, number) => {
+    let grid = grids.get(room);
+    if (grid === undefined) {
+      grid = new Grid();
+      grids.set(room, grid);
+    }
+    const door = plan.doors.get(id);
+    const where = fixed !== null ? footprint(fixed) : around(footprint(doorBox(door!, 0)), footprint(doorBox(door!, 1)));
+    grid.add(number, where);
+  });
+}
+
+/** The body of a door when its clock stands at `clock`, 0 closed to 1 open. */
+export function doorBox(door: Door, clock: number): UprightBox {
+  const { at, travel } = door;
+  return boxAt({ x: at.x + travel.x * clock, y: at.y + travel.y * clock, z: at.z + travel.z * clock }, door.size, door.heading);
 }
 
 /** A visitor's body with its feet at a place. */

@@ -1,11 +1,10 @@
 import type { Plate } from '../fixtures';
 import type { Visitor } from '../level/people';
-import type { Vector } from '../level/quantities';
-import { moved, near } from '../space/bodies';
+import { moved } from '../space/bodies';
 import type { UprightBox } from '../space/bodies';
+import { around, footprint } from '../space/grid';
 import { overlaps, sweep } from '../space/overlap';
-import { doorBox } from './doors';
-import type { Sensed } from './plan';
+import { doorBox } from './plan';
 import { raise } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import type { Happening } from './state';
@@ -16,33 +15,90 @@ import type { Happening } from './state';
  */
 export function sense(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
-  const present = plan.level.visitors.map((visitor) => presenceOf(rehearsing, visitor));
-  const walkers = present.filter((one) => one.leap === null || one.leap > 0);
-  const leaves: Happening[] = [];
-  const enters: Happening[] = [];
-  const missed: Happening[] = [];
-  for (const thing of plan.sensed) {
-    const pose = poseOf(rehearsing, thing);
-    const comparing = pose.shift === null ? walkers : present;
-    if (comparing.length === 0) continue;
-    const inside = state.inside.get(thing.id)!;
-    for (const { id, room, body, before, leap } of comparing) {
-      if (room !== thing.room) continue;
-      const was = inside.has(id);
-      const maybe = near(body, pose.box, (leap ?? 0) + pose.leap);
-      if (!was && !maybe) continue;
-      const is = maybe && overlaps(body, pose.box);
-      const happening = { who: id, what: thing.id, cause: pose.cause, details: {} };
-      if (is && !was) enters.push({ kind: 'enter', ...happening });
-      else if (!is && was) leaves.push({ kind: 'leave', ...happening });
-      else if (!is && before !== null && crossed(body, before, pose)) missed.push({ kind: 'missed', ...happening });
-      if (is) inside.add(id);
-      else inside.delete(id);
-    }
-  }
-  for (const happening of [...leaves, ...enters, ...missed]) raise(rehearsing, happening);
+  const doors = movedDoors(rehearsing);
+  const found = { leaves: [] as Sensed[], enters: [] as Sensed[], missed: [] as Sensed[] };
+  plan.level.visitors.forEach((visitor, order) => {
+    const walked = hasMoved(rehearsing, visitor.id);
+    if (!walked && doors.length === 0) return;
+    const presence = presenceOf(rehearsing, visitor, order);
+    const numbers = walked ? nearby(rehearsing, presence) : new Set<number>();
+    for (const number of doors) numbers.add(number);
+    for (const number of numbers) compare(rehearsing, poseOf(rehearsing, number), presence, found);
+  });
+  const leaves = inOrder(found.leaves);
+  const enters = inOrder(found.enters);
+  for (const happening of [...leaves, ...enters, ...inOrder(found.missed)]) raise(rehearsing, happening);
   weigh(rehearsing, leaves, enters);
-  for (const own of state.visitors.values()) own.before = own.at;
+  for (const own of state.visitors.values()) {
+    own.sensedAt = own.at;
+    own.jumped = false;
+  }
+  for (const number of doors) {
+    const own = state.doors.get(plan.sensed[number]!.id)!;
+    own.sensedClock = own.clock;
+  }
+}
+
+/** What was found for one thing and one visitor, with the places of both in listing order. */
+interface Sensed {
+  thing: number;
+  visitor: number;
+  happening: Happening;
+}
+
+function inOrder(found: Sensed[]): Happening[] {
+  return found.sort((a, b) => a.thing - b.thing || a.visitor - b.visitor).map((one) => one.happening);
+}
+
+/** The passable doors that have moved since the last Sense, by their places among the sensed things. */
+function movedDoors({ state, plan }: Rehearsing): number[] {
+  return plan.sensedDoors.filter((number) => {
+    const { clock, sensedClock } = state.doors.get(plan.sensed[number]!.id)!;
+    return clock !== sensedClock;
+  });
+}
+
+function hasMoved({ state }: Rehearsing, id: string): boolean {
+  const { at, sensedAt, jumped } = state.visitors.get(id)!;
+  return jumped || at.x !== sensedAt.x || at.y !== sensedAt.y || at.z !== sensedAt.z;
+}
+
+/** The things near where a visitor is, was, or passed in between. */
+function nearby({ plan }: Rehearsing, { room, body, before, jumped }: Presence): Set<number> {
+  const found = new Set<number>();
+  const grid = plan.sensedGrids.get(room);
+  const now = footprint(body);
+  const then = footprint(before);
+  if (jumped) {
+    grid?.find(then, found);
+    grid?.find(now, found);
+  } else {
+    grid?.find(around(then, now), found);
+  }
+  return found;
+}
+
+/** Notes whether a visitor has entered or left a thing, or has passed it between two ticks. */
+function compare(
+  { state }: Rehearsing,
+  pose: Pose,
+  visitor: Presence,
+  found: { leaves: Sensed[]; enters: Sensed[]; missed: Sensed[] },
+): void {
+  if (visitor.room !== pose.room) return;
+  const inside = state.inside.get(pose.id)!;
+  const was = inside.has(visitor.id);
+  const is = overlaps(visitor.body, pose.box);
+  const note = (kind: 'enter' | 'leave' | 'missed'): Sensed => ({
+    thing: pose.number,
+    visitor: visitor.order,
+    happening: { kind, who: visitor.id, what: pose.id, cause: pose.cause, details: {} },
+  });
+  if (is && !was) found.enters.push(note('enter'));
+  else if (!is && was) found.leaves.push(note('leave'));
+  else if (!is && !visitor.jumped && crossed(visitor, pose)) found.missed.push(note('missed'));
+  if (is) inside.add(visitor.id);
+  else inside.delete(visitor.id);
 }
 
 /** Presses and releases, in listing order of the plates. */
@@ -79,46 +135,46 @@ function loadOf(rehearsing: Rehearsing, plate: Plate): number {
   return load;
 }
 
-/** A visitor at a Sense: its body, where it was at the last one, and how far it has come since (null: it was put there). */
+/** A visitor at a Sense: its body now and at the last one, and how it has come from there. */
 interface Presence {
   id: string;
+  order: number;
   room: string;
   body: UprightBox;
-  before: Vector | null;
-  leap: number | null;
+  before: UprightBox;
+  jumped: boolean;
 }
 
-function presenceOf({ state, plan }: Rehearsing, { id, room }: Visitor): Presence {
-  const { at, before } = state.visitors.get(id)!;
-  const leap = before === null ? null : Math.abs(at.x - before.x) + Math.abs(at.y - before.y) + Math.abs(at.z - before.z);
-  return { id, room, body: moved(plan.bodies.get(id)!, at), before, leap };
+function presenceOf({ state, plan }: Rehearsing, { id, room }: Visitor, order: number): Presence {
+  const { at, sensedAt, jumped } = state.visitors.get(id)!;
+  const shape = plan.bodies.get(id)!;
+  return { id, order, room, body: moved(shape, at), before: moved(shape, sensedAt), jumped };
 }
 
-/** A sensed thing at a Sense: its box now and at the last one, how far it has moved since, and the motion that did it. */
+/** A sensed thing at a Sense: its box now and at the last one, and the motion that moved it. */
 interface Pose {
+  id: string;
+  number: number;
+  room: string;
   box: UprightBox;
   earlier: UprightBox;
-  shift: Vector | null;
-  leap: number;
   cause: number | null;
 }
 
-function poseOf({ state, plan }: Rehearsing, thing: Sensed): Pose {
-  if (thing.fixed !== null) return { box: thing.fixed, earlier: thing.fixed, shift: null, leap: 0, cause: null };
-  const door = plan.doors.get(thing.id)!;
-  const own = state.doors.get(thing.id)!;
-  const box = doorBox(door, own.clock);
-  if (own.sensedClock === own.clock) return { box, earlier: box, shift: null, leap: 0, cause: null };
-  const earlier = doorBox(door, own.sensedClock);
-  own.sensedClock = own.clock;
-  const shift = { x: box.x - earlier.x, y: box.y - earlier.y, z: box.z - earlier.z };
-  return { box, earlier, shift, leap: Math.abs(shift.x) + Math.abs(shift.y), cause: own.lastMotion };
+function poseOf({ state, plan }: Rehearsing, number: number): Pose {
+  const { id, room, fixed } = plan.sensed[number]!;
+  if (fixed !== null) return { id, number, room, box: fixed, earlier: fixed, cause: null };
+  const door = plan.doors.get(id)!;
+  const { clock, sensedClock, lastMotion } = state.doors.get(id)!;
+  const box = doorBox(door, clock);
+  if (sensedClock === clock) return { id, number, room, box, earlier: box, cause: null };
+  return { id, number, room, box, earlier: doorBox(door, sensedClock), cause: lastMotion };
 }
 
 /** Whether a body that is outside before and after passed through the thing between, both moving evenly. */
-function crossed(body: UprightBox, before: Vector, { earlier, shift }: Pose): boolean {
-  const dx = body.x - before.x - (shift?.x ?? 0);
-  const dy = body.y - before.y - (shift?.y ?? 0);
-  const dz = body.z - before.z - (shift?.z ?? 0);
-  return sweep(moved(body, before), dx, dy, dz, earlier) !== null;
+function crossed({ body, before }: Presence, { box, earlier }: Pose): boolean {
+  const dx = body.x - before.x - (box.x - earlier.x);
+  const dy = body.y - before.y - (box.y - earlier.y);
+  const dz = body.z - before.z - (box.z - earlier.z);
+  return sweep(before, dx, dy, dz, earlier) !== null;
 }

@@ -54,8 +54,9 @@ export interface DoorState {
 export interface VisitorState {
   at: Vector;
   carriedBy: string | null;
-  /** Where it was at the last Sense; null when it has not walked from there but was put elsewhere. */
-  before: Vector | null;
+  /** Where it was at the last Sense, and whether it has been put elsewhere since rather than walked. */
+  sensedAt: Vector;
+  jumped: boolean;
 }
 
 export interface RouteState {
@@ -117,7 +118,8 @@ export function startingState({ level, sensed }: Plan): State {
     schedule: new Map(),
     itemsThisTick: 0,
   };
-  for (const visitor of level.visitors) state.visitors.set(visitor.id, { at: { ...visitor.at }, carriedBy: null, before: null });
+  for (const visitor of level.visitors)
+    state.visitors.set(visitor.id, { at: visitor.at, carriedBy: null, sensedAt: visitor.at, jumped: true });
   for (const flag of level.flags) state.flags.set(flag.id, flag.on);
   for (const fixture of level.fixtures) {
     state.shown.set(fixture.id, fixture.shown);

@@ -3,8 +3,9 @@ import type { Instruction } from '../level/people';
 import type { Vector } from '../level/quantities';
 import { moved, near } from '../space/bodies';
 import type { UprightBox } from '../space/bodies';
+import { around, footprint } from '../space/grid';
 import { overlaps, sweep } from '../space/overlap';
-import { doorBox } from './doors';
+import { doorBox } from './plan';
 import { raise, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import type { RouteState } from './state';
@@ -108,10 +109,13 @@ function firstInTheWay(rehearsing: Rehearsing, visitor: Visitor, from: Vector, t
   const { plan, state } = rehearsing;
   const body = moved(plan.bodies.get(visitor.id)!, from);
   const leap = Math.abs(to.x - from.x) + Math.abs(to.y - from.y);
+  const candidates = new Set<number>();
+  plan.obstacleGrids.get(visitor.room)?.find(around(footprint(body), footprint(moved(body, to))), candidates);
   let first: string | null = null;
   let soonest = Infinity;
-  for (const obstacle of plan.obstacles) {
-    if (obstacle.room !== visitor.room) continue;
+  // In listing order, so that of two reached at the same moment the first listed is named.
+  for (const number of [...candidates].sort((a, b) => a - b)) {
+    const obstacle = plan.obstacles[number]!;
     const box: UprightBox = obstacle.fixed ?? doorBox(plan.doors.get(obstacle.id)!, state.doors.get(obstacle.id)!.clock);
     if (!near(body, box, leap)) continue;
     const stretch = sweep(body, to.x - from.x, to.y - from.y, to.z - from.z, box);
@@ -129,7 +133,7 @@ function place(rehearsing: Rehearsing, id: string, at: Vector, walked: boolean):
   const own = state.visitors.get(id)!;
   const by = { x: at.x - own.at.x, y: at.y - own.at.y, z: at.z - own.at.z };
   own.at = at;
-  if (!walked) own.before = null;
+  if (!walked) own.jumped = true;
   note(rehearsing.tracks.visitors, id, state.tick, [at.x, at.y, at.z]);
   for (const [carried, other] of state.visitors) {
     if (other.carriedBy === id)

@@ -115,9 +115,10 @@ export class LedgerView {
       };
       if (at < start || at > end - 1) scroller.scrollToIndex(Math.max(0, at - 4));
     });
-    // For whoever measures the time from an edit to the new ledger.
+    // For whoever measures the time from an edit to the new ledger: the frame after the next begins when it is painted.
     effect(() => {
-      if (this.rehearser.result() !== null) requestAnimationFrame(() => performance.mark('nettlewick:ledger-shown'));
+      if (this.rehearser.result() !== null)
+        requestAnimationFrame(() => requestAnimationFrame(() => performance.mark('nettlewick:ledger-shown')));
     });
   }
 
