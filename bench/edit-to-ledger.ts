@@ -1,8 +1,7 @@
-import { join } from 'node:path';
 import { launch } from '../e2e/browser';
 import { buildStudio } from '../scripts/build';
 import { demoFile, keep, studioFolder } from '../scripts/paths';
-import { startCluster } from '../scripts/postgres';
+import { withScratchCluster } from '../scripts/postgres';
 import { startServer } from '../scripts/server-process';
 import type { Finding } from './main';
 import { brief, median } from './median';
@@ -14,9 +13,12 @@ import { brief, median } from './median';
  */
 export async function editToLedger(): Promise<Finding> {
   await buildStudio();
-  const cluster = await startCluster(join(keep, 'bench-database'));
+  return withScratchCluster(keep, measure);
+}
+
+async function measure(databaseUrl: string): Promise<Finding> {
   const server = await startServer({
-    DATABASE_URL: cluster.url,
+    DATABASE_URL: databaseUrl,
     PORT: '0',
     STUDIO_FOLDER: studioFolder,
     DEMO_FILE: demoFile,
@@ -74,6 +76,5 @@ export async function editToLedger(): Promise<Finding> {
   } finally {
     await browser.close();
     await server.stop();
-    await cluster.stop();
   }
 }

@@ -20,9 +20,9 @@ export function installDebian(packageName: string, why: string): void {
   }
   console.error(`${why} Installing it from Debian's packages: ${command}`);
   const before = withSudo ? ['sudo', '-n'] : [];
-  // The list of packages may be missing or old on a new machine.
+  // RUNLEVEL=1: what is installed shall not start services of its own. The list of packages may be missing or old on a new machine.
   run([...before, 'apt-get', 'update', '-q']);
-  if (run([...before, 'env', 'DEBIAN_FRONTEND=noninteractive', ...command.split(' ')]) !== 0) {
+  if (run([...before, 'env', 'DEBIAN_FRONTEND=noninteractive', 'RUNLEVEL=1', ...command.split(' ')]) !== 0) {
     throw new NeedsUser(
       `Installing ${packageName} failed. Run this yourself and see what it says:\n\n  ${asRoot ? '' : 'sudo '}${command}`,
     );

@@ -1,11 +1,10 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildStudio } from './build';
 import { NeedsUser, installDebian } from './debian';
 import { keep, root } from './paths';
-import { startCluster } from './postgres';
-import type { Cluster } from './postgres';
+import { withScratchCluster } from './postgres';
 
 // Everything that has to hold: formatting, lint and arrows, types, unit tests, and the interface in a browser. Uses a
 // database and ports of its own, and leaves nothing running. `npm test -- unit` (or browser, or checks) runs a part.
@@ -21,11 +20,6 @@ const parts = process.argv.slice(2);
 const wants = (part: string): boolean => parts.length === 0 || parts.includes(part);
 const bin = (name: string): string => join(root, 'node_modules/.bin', name);
 const outcomes: Outcome[] = [];
-let cluster: Cluster | null = null;
-
-const end = (): void => void (cluster?.stop() ?? Promise.resolve()).then(() => process.exit(1));
-process.on('SIGINT', end);
-process.on('SIGTERM', end);
 
 try {
   if (wants('checks')) {
@@ -45,23 +39,16 @@ try {
     await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');
   }
   if (wants('unit') || wants('browser')) {
-    const folder = join(keep, `test-${process.pid}`);
-    mkdirSync(keep, { recursive: true });
-    cluster = await startCluster(folder);
-    try {
-      process.env['TEST_DATABASE_URL'] = cluster.url;
+    await withScratchCluster(keep, async (url) => {
+      process.env['TEST_DATABASE_URL'] = url;
       if (wants('unit')) await jest('unit tests', 'jest.config.mjs');
-      if (wants('browser')) {
-        if (!existsSync('/usr/bin/chromium'))
-          installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
-        await buildStudio();
-        await jest('browser tests', 'e2e/jest.config.mjs', '--runInBand');
+      if (!wants('browser')) return;
+      if (!existsSync('/usr/bin/chromium')) {
+        installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
       }
-    } finally {
-      await cluster.stop();
-      rmSync(folder, { recursive: true, force: true });
-      rmSync(`${folder}.secret`, { force: true });
-    }
+      await buildStudio();
+      await jest('browser tests', 'e2e/jest.config.mjs', '--runInBand');
+    });
   }
 } catch (error) {
   console.error(error instanceof NeedsUser ? error.message : error);

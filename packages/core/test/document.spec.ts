@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { migrate } from '../src/level/migrations';
-import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText } from '../src/index';
+import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText, rehearse } from '../src/index';
 import type { Fault } from '../src/index';
 import { cause, chain, levelOf, step, visitor, walk, zone } from './build';
 
@@ -192,4 +192,11 @@ it('keeps a chain that is only half wired, and says what is not chosen yet', () 
     'In the chain “Half”, cause 1 is not chosen yet.',
     'In the chain “Half”, step 1 is not chosen yet.',
   ]);
+});
+
+it('shows in docs a document that is valid and does what it says', () => {
+  const [, text] = /```json\n([\s\S]*?)```/.exec(readFileSync(join(root, 'docs/document.md'), 'utf8'))!;
+  const parsed = parseLevelText(text!);
+  expect(parsed.ok && brokenReferences(parsed.level)).toEqual([]);
+  if (parsed.ok) expect(rehearse(parsed.level, parsed.level.walks[0]!).entries.map((entry) => entry.kind)).toContain('opened');
 });

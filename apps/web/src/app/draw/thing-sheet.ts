@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { collectionWord, collections, connections, describe, kindOfFixture, wordOf } from '@nettlewick/core';
+import { collectionWord, collections, connections, createThing, describe, kindOfFixture, wordOf } from '@nettlewick/core';
 import type { Collection, Thing } from '@nettlewick/core';
 import { Sentence } from '../sentence/sentence';
 import { NameField } from '../sentence/name-field';
 import { ConnectionList } from '../wire/connection-list';
 import { Editor } from '../studio/editor';
+import { Rooms } from '../studio/rooms';
 
 interface Line {
   id: string;
@@ -26,6 +27,7 @@ const shownAtMost = 300;
 export class ThingSheet {
   readonly revealed = output<string>();
   protected readonly editor = inject(Editor);
+  private readonly rooms = inject(Rooms);
   protected readonly wanted = signal('');
   protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
   protected readonly phrases = computed(() => {
@@ -57,6 +59,14 @@ export class ThingSheet {
   protected choose(id: string): void {
     this.editor.select(id);
     this.revealed.emit(id);
+  }
+
+  /** A room is a coordinate space of its own: the new one is put on the board at once. */
+  protected addRoom(): void {
+    const id = this.editor.newId('room');
+    this.editor.add('rooms', createThing(this.editor.level(), 'room', id, '', { x: 0, y: 0, z: 0 }));
+    this.rooms.choose(id);
+    this.editor.select(id);
   }
 
   protected addFlag(): void {

@@ -49,17 +49,18 @@ export function outline(points: readonly Point[]): string {
   return points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('') + 'Z';
 }
 
-/** Everything on the plan in the order in which it is drawn: what lies lowest first. */
-export function figures(level: Level, room: string, moment: Moment | null): Figure[] {
+/** What never moves in a rehearsal, in the order in which it is drawn: what lies lowest first. */
+export function stillFigures(level: Level, room: string): Figure[] {
   const drawn: Figure[] = [];
   for (const zone of level.zones) {
     if (zone.room !== room) continue;
     const { size } = zone.shape;
+    const note = zone.enabled ? '' : 'disabled';
     drawn.push({
       ...base(zone, 'zone', 'zone', size),
       path: outline(corners(zone.at, size, zone.heading)),
       faint: !zone.enabled,
-      note: zone.enabled ? '' : 'disabled',
+      note,
     });
   }
   for (const solid of level.solids) {
@@ -70,28 +71,31 @@ export function figures(level: Level, room: string, moment: Moment | null): Figu
       faint: !solid.visible,
     });
   }
-  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment));
-  for (const visitor of level.visitors) {
-    if (visitor.room !== room) continue;
-    const at = moment?.visitors.get(visitor.id) ?? visitor.at;
-    const { size } = visitor.body;
-    const { cos, sin } = direction(visitor.heading);
-    const nose = Math.max(size.x, size.y) * 0.9;
-    drawn.push({
-      ...base(visitor, visitor.kind, visitor.kind, size),
-      at,
-      path:
-        visitor.kind === 'prop'
-          ? outline(corners(at, size, 0))
-          : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
-      ghost:
-        visitor.kind === 'prop'
-          ? cross(corners(at, size, 0))
-          : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
-      reach: nose + 0.2,
-    });
-  }
   return drawn;
+}
+
+/** What can change in a rehearsal, as it is at a moment of it, or at the start. */
+export function changingFigures(level: Level, room: string, moment: Moment | null): Figure[] {
+  const drawn: Figure[] = [];
+  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment));
+  for (const visitor of level.visitors) if (visitor.room === room) drawn.push(visitorFigure(visitor, moment));
+  return drawn;
+}
+
+function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null): Figure {
+  const at = moment?.visitors.get(visitor.id) ?? visitor.at;
+  const { size } = visitor.body;
+  const { cos, sin } = direction(visitor.heading);
+  const nose = Math.max(size.x, size.y) * 0.9;
+  const prop = visitor.kind === 'prop';
+  const box = corners(at, size, 0);
+  return {
+    ...base(visitor, visitor.kind, visitor.kind, size),
+    at,
+    path: prop ? outline(box) : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
+    ghost: prop ? cross(box) : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
+    reach: nose + 0.2,
+  };
 }
 
 function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null): Figure {

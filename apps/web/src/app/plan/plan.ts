@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -5,15 +6,17 @@ import {
   ElementRef,
   afterNextRender,
   computed,
+  effect,
   inject,
   input,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import type { Level } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
-import { figures, roomBox } from './figures';
+import { changingFigures, roomBox, stillFigures } from './figures';
 import type { Figure, Moment } from './figures';
 import { handlesOf } from './handles';
 import type { Handle, HandleName } from './handles';
@@ -34,6 +37,7 @@ export interface PlanPointer {
 /** A room drawn to scale, seen from above, with rulers, a grid, and the coordinates under the pointer. */
 @Component({
   selector: 'nw-plan',
+  imports: [NgTemplateOutlet],
   templateUrl: './plan.html',
   styleUrl: './plan.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,18 +65,18 @@ export class Plan {
   readonly viewport = new Viewport();
   private readonly canvas = viewChild.required<ElementRef<SVGSVGElement>>('canvas');
   private down: { x: number; y: number; thing: string | null; handle: HandleName | null; pans: boolean } | null = null;
-  private fitted = false;
+  private measured = false;
   protected readonly panning = signal(false);
   readonly pointer = signal<Point | null>(null);
 
-  private readonly all = computed(() => figures(this.level(), this.room(), this.moment()));
-  /** Only what can be seen is drawn. */
-  protected readonly drawn = computed<Figure[]>(() => {
-    const { west, east, south, north } = this.viewport.seen();
-    return this.all().filter(
-      ({ at, reach }) => at.x + reach > west && at.x - reach < east && at.y + reach > south && at.y - reach < north,
-    );
-  });
+  private readonly still = computed(() => stillFigures(this.level(), this.room()));
+  private readonly changing = computed(() => changingFigures(this.level(), this.room(), this.moment()));
+  /** Only what can be seen is drawn; what stands still is not looked at again while a rehearsal plays. */
+  protected readonly drawnStill = computed(() => this.seen(this.still()));
+  protected readonly drawnChanging = computed(() => this.seen(this.changing()));
+  protected readonly drawn = computed(() => [...this.drawnStill(), ...this.drawnChanging()]);
+  /** So many that dashes and hatching could not be told apart, and would only cost time. */
+  protected readonly crowded = computed(() => this.drawn().length > 1200);
   protected readonly named = computed(() => {
     const scale = this.viewport.scale();
     const chosen = new Set(this.selection());
@@ -153,13 +157,19 @@ export class Plan {
 
   constructor() {
     const destroy = inject(DestroyRef);
+    // Another room is another sheet.
+    effect(() => {
+      this.room();
+      untracked(() => this.fit());
+    });
     afterNextRender(() => {
       const element = this.canvas().nativeElement;
       const observer = new ResizeObserver(() => {
         const { width, height } = element.getBoundingClientRect();
         if (width === 0 || height === 0) return;
         this.viewport.size.set({ width, height });
-        if (!this.fitted) this.fit();
+        if (!this.measured) this.fit();
+        this.measured = true;
       });
       observer.observe(element);
       // Added by hand: a wheel listener has to be active for the page not to scroll.
@@ -174,16 +184,22 @@ export class Plan {
 
   /** Shows the whole room. */
   fit(): void {
-    this.fitted = true;
     this.viewport.fit(roomBox(this.level(), this.room()), this.bare() ? 12 : 56);
   }
 
   /** Brings a thing into view if it is not. */
   reveal(id: string): void {
-    const figure = this.all().find((one) => one.id === id);
+    const figure = [...this.still(), ...this.changing()].find((one) => one.id === id);
     const { west, east, south, north } = this.viewport.seen();
     if (figure !== undefined && (figure.at.x < west || figure.at.x > east || figure.at.y < south || figure.at.y > north))
       this.viewport.center.set(figure.at);
+  }
+
+  private seen(figures: readonly Figure[]): Figure[] {
+    const { west, east, south, north } = this.viewport.seen();
+    return figures.filter(
+      ({ at, reach }) => at.x + reach > west && at.x - reach < east && at.y + reach > south && at.y - reach < north,
+    );
   }
 
   protected onPointerDown(event: PointerEvent): void {
