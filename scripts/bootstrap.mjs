@@ -30,6 +30,8 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== wanted) {
       timeout: 240_000,
     });
     code = run.status ?? 1;
+    // What fails at once fails again; only a fetch may do better.
+    if (run.status === 1 && tries === 1) break;
   }
   if (code !== 0) {
     console.error('The npm packages could not be installed. Run: npm ci');
