@@ -3,7 +3,7 @@ import { buildStudio } from '../scripts/build';
 import { demoFile, keep, studioFolder } from '../scripts/paths';
 import { withScratchCluster } from '../scripts/postgres';
 import { startServer } from '../scripts/server-process';
-import type { Finding } from './main';
+import type { Finding } from './finding';
 import { brief, median } from './median';
 
 /**

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { ledgerText, parseLevelText, rehearse } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
 import { demoFile } from '../scripts/paths';
-import type { Finding } from './main';
+import type { Finding } from './finding';
 import { brief, median } from './median';
 
 /**

@@ -13,6 +13,7 @@ describe('A designer draws', () => {
     await studio.page.getByRole('heading', { name: 'Nettlewick' }).waitFor();
     expect(await studio.page.locator('ol.round li').allInnerTexts()).toHaveLength(4);
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
+    await studio.settled();
     await studio.page.getByText('what to do here').waitFor();
     expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 4 + 3);
   });
@@ -39,12 +40,14 @@ describe('A designer draws', () => {
     await studio.page.reload();
     await studio.page.locator('nw-plan .figure').first().waitFor();
     await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.settled();
     await studio.saved();
     expect((await doorstep()).at).not.toEqual(moved);
   });
 
   it('describes the selected thing in sentences, whose values are edited in place', async () => {
     await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
+    await studio.settled();
     expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
     await studio.type('timing.seconds', '2,5 s');
     await studio.saved();
@@ -68,10 +71,12 @@ describe('A designer draws', () => {
     await studio.page.getByText('“Mill door” is taken already').waitFor();
     await studio.page.locator('nw-thing-sheet .name').press('Escape');
     await studio.page.getByRole('button', { name: 'Back to the index' }).click();
+    await studio.settled();
   });
 
   it('draws a zone by dragging on the plan, resizes it by a corner and turns it', async () => {
     await studio.page.getByTitle('Draw: Zone (Z)').click();
+    await studio.settled();
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
     await studio.drag(canvas.x + 180, canvas.y + 480, 75, 75);
     await studio.saved();
@@ -121,5 +126,6 @@ describe('A designer draws', () => {
     expect(await studio.page.evaluate(() => document.documentElement.dataset['theme'])).toBe('dark');
     await studio.page.reload();
     await studio.page.getByRole('button', { name: 'Light paper' }).click();
+    await studio.settled();
   });
 });

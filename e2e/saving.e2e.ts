@@ -86,6 +86,7 @@ describe('When somebody else has saved in between', () => {
     expect(table).toContain('Doorstep');
     expect(table).toContain('Landing of revision');
     await studio.page.getByRole('button', { name: 'Make our edits again on theirs' }).click();
+    await studio.settled();
     await studio.saved();
     expect((await zone('landing')).name).toContain('Landing of revision');
   });
@@ -94,9 +95,11 @@ describe('When somebody else has saved in between', () => {
     await meet(() => studio.dragThing('doorstep', 0, 52));
     const { at } = await zone('doorstep');
     await studio.page.getByRole('button', { name: 'Take theirs' }).click();
+    await studio.settled();
     await studio.saved();
     expect((await zone('doorstep')).at).toEqual(at);
     await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.settled();
     await studio.saved();
     expect((await zone('doorstep')).at).not.toEqual(at);
   });
@@ -104,6 +107,7 @@ describe('When somebody else has saved in between', () => {
   it('stores ours as a level of its own beside theirs', async () => {
     await meet(() => studio.dragThing('doorstep', 26, 26));
     await studio.page.getByRole('button', { name: 'Keep both' }).click();
+    await studio.settled();
     await studio.saved();
     const { levels } = (await (await fetch(`${studio.server.address}/api/levels`)).json()) as { levels: { name: string }[] };
     expect(levels.map((level) => level.name)).toContain('Nettlewick tide mill (ours)');
@@ -112,6 +116,7 @@ describe('When somebody else has saved in between', () => {
 
 it('goes back to an earlier revision, which undo takes back', async () => {
   await studio.page.getByRole('button', { name: 'history' }).click();
+  await studio.settled();
   await studio.page.getByRole('button', { name: 'go back to it' }).last().click();
   await studio.saved();
   const names = () => studio.page.locator('.names text.zone').allTextContents();
@@ -126,16 +131,21 @@ describe('The list of levels', () => {
     await page.goto(studio.server.address);
     await page.getByLabel('New level').fill('Eel weir');
     await page.getByRole('button', { name: 'Begin' }).click();
+    await studio.settled();
     await page.locator('nw-draw-place').waitFor();
     await page.getByTitle('All levels').click();
+    await studio.settled();
     const row = page.locator('li').filter({ hasText: 'Eel weir' });
     await row.getByRole('button', { name: 'rename' }).click();
+    await studio.settled();
     await page.getByLabel('New name').fill('Eel ladder');
     await studio.press('Enter');
     await page.getByRole('link', { name: 'Eel ladder' }).waitFor();
     await page.getByRole('button', { name: 'Delete Eel ladder' }).click();
+    await studio.settled();
     await page.getByRole('link', { name: 'Eel ladder' }).waitFor({ state: 'detached' });
     await page.locator('li').filter({ hasText: 'Eel ladder' }).getByRole('button', { name: 'Recover' }).click();
+    await studio.settled();
     await page.getByRole('link', { name: 'Eel ladder' }).waitFor();
   });
 

@@ -62,6 +62,7 @@ export class Studio {
   async go(place: string): Promise<void> {
     await this.page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).click();
     await this.page.locator(`nw-${place}-place`).waitFor();
+    await this.settled();
   }
 
   /** Waits until what was done is on the screen. */
@@ -110,13 +111,14 @@ export class Studio {
   async type(path: string, value: string, within = this.page.locator('body')): Promise<void> {
     await within.locator(`button[data-path="${path}"]`).first().click();
     await within.locator(`input[data-path="${path}"]`).fill(value);
-    await this.page.keyboard.press('Enter');
+    await this.press('Enter');
   }
 
   /** Chooses from the list of a reference in a sentence. */
   async refer(path: string, name: string, within = this.page.locator('body')): Promise<void> {
     await within.locator(`button[data-path="${path}"]`).first().click();
     await this.page.locator('nz-option-item').filter({ hasText: name }).first().click();
+    await this.settled();
   }
 
   private async sql(url: string, text: string): Promise<void> {

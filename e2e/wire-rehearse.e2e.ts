@@ -20,19 +20,24 @@ describe('A designer wires', () => {
   it('makes a chain from nothing: a second plate opens the mill door after a delay, with a sign', async () => {
     await studio.openDemo();
     await studio.page.getByTitle('Draw: Plate (P)').click();
+    await studio.settled();
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
+    await studio.settled();
     await studio.page.getByText('No chain knows it yet.').waitFor();
     await studio.page.getByRole('link', { name: 'Wire it' }).click();
+    await studio.settled();
     await studio.page.getByRole('button', { name: 'New chain set off by Plate' }).click();
     const band = studio.page.locator('nw-chain-band').last();
     expect(await band.locator('.says').innerText()).toMatch(/When\s+Plate\s+is pressed\s+by\s+anyone/);
 
     await band.getByRole('button', { name: '+ step' }).click();
+    await studio.settled();
     await studio.page.getByText('open a door', { exact: true }).click();
     await studio.refer('steps.0.door', 'Mill door', band);
     await studio.type('steps.0.delay', '0.8', band);
     await band.getByRole('button', { name: '+ step' }).click();
+    await studio.settled();
     await studio.page.getByText('write on a sign', { exact: true }).click();
     await studio.type('steps.1.text', 'The door is opening', band);
     await studio.saved();
@@ -72,9 +77,11 @@ describe('A designer wires', () => {
     await studio.saved();
     expect(await kinds()).toEqual(['close', 'set-flag', 'write-sign']);
     await band.getByRole('button', { name: 'Remove this step' }).first().click();
+    await studio.settled();
     await studio.saved();
     expect(await kinds()).toEqual(['set-flag', 'write-sign']);
     await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.settled();
     await studio.page.getByRole('button', { name: 'undo' }).click();
     await studio.saved();
     expect(await kinds()).toEqual(['set-flag', 'close', 'write-sign']);
@@ -82,9 +89,11 @@ describe('A designer wires', () => {
 
   it('shows what is connected to a thing, in both directions, one click away', async () => {
     await studio.page.locator('nw-wire-place .small [data-thing="sack-plate"] .outline').click({ force: true });
+    await studio.settled();
     const hand = studio.page.locator('.hand');
     await hand.getByText('Sets off').waitFor();
     await hand.getByRole('button', { name: 'The sack opens the sluice' }).click();
+    await studio.settled();
     await hand.getByText('Acts on').waitFor();
     await hand.getByRole('button', { name: 'Sluice gate' }).click();
     await studio.settled();
@@ -132,20 +141,24 @@ describe('A designer rehearses', () => {
     await studio.settled();
     expect(await time()).toMatch(/^1\.00 s/);
     await studio.page.getByRole('button', { name: 'Play' }).click();
+    await studio.settled();
     await studio.page.waitForFunction(
       () => Number(document.querySelector('[data-testid=time]')?.textContent?.match(/tick (\d+)/)?.[1]) > 75,
     );
     await studio.page.getByRole('button', { name: 'Pause' }).click();
+    await studio.settled();
   });
 
   it('filters the ledger by the thing that is clicked on the plan', async () => {
     const all = (await ledger()).length;
     await studio.page.locator('nw-rehearse-place [data-thing="mill-door"] .outline').click({ force: true });
+    await studio.settled();
     await studio.page.getByText('only about').waitFor();
     const about = await ledger();
     expect(about.length).toBeLessThan(all);
     expect(about.every((text) => text.includes('Mill door'))).toBe(true);
     await studio.page.getByRole('button', { name: 'show all' }).click();
+    await studio.settled();
   });
 
   it('shows why the door ignored the goose, and can hide what was held', async () => {
@@ -161,14 +174,17 @@ describe('A designer rehearses', () => {
 
   it('writes a walk of its own: the goose goes onto the new plate', async () => {
     await studio.page.getByRole('button', { name: 'New walk' }).click();
+    await studio.settled();
     await studio.page.getByRole('button', { name: '+ go to…' }).click();
     const canvas = (await studio.page.locator('nw-rehearse-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.6);
+    await studio.settled();
     await studio.page.getByRole('button', { name: 'click places on the plan' }).click();
     await studio.page.getByRole('button', { name: '+ wait' }).click();
     await studio.settled();
     expect(await studio.page.locator('nw-walk-sheet ol').innerText()).toMatch(/goes to[\s\S]*waits/);
     await studio.page.getByRole('tab', { name: 'Ledger' }).click();
+    await studio.settled();
     await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
   });
 
@@ -183,12 +199,14 @@ describe('A designer checks', () => {
     await studio.press('Escape');
     await studio.page.getByLabel('Find by name or kind').fill('gate board');
     await studio.page.getByRole('button', { name: /^Gate board/ }).click();
+    await studio.settled();
     await studio.page.getByRole('button', { name: 'Delete', exact: true }).click();
     await studio.go('check');
     const reasons = await studio.page.locator('nw-check-place .reason').allInnerTexts();
     expect(reasons.length).toBeGreaterThan(2);
     expect(reasons[0]).toContain('points at “gate-board”, which is not in the level');
     await studio.page.getByRole('button', { name: 'Go there' }).first().click();
+    await studio.settled();
     await studio.page.locator('nw-wire-place').waitFor();
     await studio.press('Control+z');
     await studio.press('4');

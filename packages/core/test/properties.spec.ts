@@ -20,6 +20,7 @@ import {
   walk,
   zone,
 } from './build';
+import { naiveRehearsal } from './naive-kernel';
 
 /** Small yards in which anything may happen: everything is within ten metres, so that most of it meets. */
 const near = fc.integer({ min: -20, max: 20 }).map((n) => n / 4);
@@ -136,6 +137,13 @@ it('gives the same ledger, byte for byte, for the same level and walk', () => {
   holds((level, { entries }) => {
     const copy = JSON.parse(JSON.stringify(level)) as Level;
     expect(ledgerText(rehearse(copy, copy.walks[0]!).entries)).toBe(ledgerText(entries));
+  });
+});
+
+it('says entry by entry what a second kernel says, which tests every pair at every tick', () => {
+  holds((level, { entries }) => {
+    if (entries.some((entry) => entry.kind === 'runaway')) return;
+    expect(naiveRehearsal(level, level.walks[0]!)).toEqual(entries);
   });
 });
 

@@ -1,6 +1,6 @@
 import { travelSeconds } from '../fixtures';
 import type { Door } from '../fixtures';
-import type { Outcome } from '../steps/step-kind';
+import type { Outcome } from './stage';
 import { schedule } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import type { Motion, Waiter } from './state';

@@ -1,4 +1,10 @@
-import type { Outcome } from '../steps/step-kind';
+/**
+ * What a step tells the kernel when it has run: it is done, or it goes on until a tick or until a motion of a fixture
+ * ends.
+ */
+export type Outcome = { done: true } | { ticks: number } | { motionOf: string };
+
+export const done: Outcome = { done: true };
 
 /** What a step may ask of the rehearsal while it runs. */
 export interface Stage {

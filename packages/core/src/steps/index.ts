@@ -37,4 +37,4 @@ export function kindOfStep(name: StepName): StepKind<Step> {
   return table[name] as unknown as StepKind<Step>;
 }
 
-export type { Outcome, StepBase, StepKind, StepReference } from './step-kind';
+export type { StepBase, StepKind, StepReference } from './step-kind';

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { reference } from '../level/quantities';
 import { anyFixture, referenceSlot } from '../words/phrase';
-import { done, noDelay, stepBase, stepKind } from './step-kind';
+import { done } from '../rehearsal/stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
 
 /** Shows or hides a fixture. What is hidden is still there: it blocks and weighs as before. */
 function visibilityStep<K extends 'show' | 'hide'>(kind: K, shown: boolean) {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { id, seconds } from '../level/quantities';
-import type { Stage } from '../rehearsal/stage';
+import type { Outcome, Stage } from '../rehearsal/stage';
 import type { Phrase, ThingWord } from '../words/phrase';
 
 /** What every step has: when it starts beside the steps before it, and how long after that. */
@@ -21,14 +21,6 @@ export interface StepBase {
   start: 'after' | 'with';
   delay: number;
 }
-
-/**
- * What a step tells the kernel when it has run: it is done, or it goes on until a tick or until a motion of a fixture
- * ends.
- */
-export type Outcome = { done: true } | { ticks: number } | { motionOf: string };
-
-export const done: Outcome = { done: true };
 
 /** A reference that a step holds: where in the step, to which id, and what must be there. */
 export interface StepReference {

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { seconds } from '../level/quantities';
 import { secondsSlot } from '../words/phrase';
-import { done, noDelay, stepBase, stepKind } from './step-kind';
+import { done } from '../rehearsal/stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
 
 /** Lets time pass. */
 export const wait = stepKind(z.strictObject({ ...stepBase, kind: z.literal('wait'), seconds }), {

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { reference } from '../level/quantities';
 import { referenceSlot } from '../words/phrase';
-import { done, noDelay, stepBase, stepKind } from './step-kind';
+import { done } from '../rehearsal/stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
 
 const signs = ['sign'] as const;
 
