@@ -30,7 +30,7 @@ export class Keys {
 function isTyping(event: KeyboardEvent): boolean {
   const target = event.target;
   if (!(target instanceof HTMLElement)) return false;
-  if (target.closest('.ant-modal, .ant-drawer, .ant-dropdown') !== null) return true;
+  if (target.closest('.ant-modal, .ant-drawer, .menu') !== null) return true;
   if (target instanceof HTMLInputElement) return target.type !== 'checkbox' && target.type !== 'range';
   return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || target.isContentEditable;
 }

@@ -1,5 +1,6 @@
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
 import {
   causePhrase,
@@ -14,8 +15,6 @@ import {
 } from '@nettlewick/core';
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
-import { NzDropDownModule } from 'ng-zorro-antd/dropdown';
-import { NzMenuModule } from 'ng-zorro-antd/menu';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
@@ -24,7 +23,7 @@ import { Mark } from '../studio/mark';
 /** One chain: its sentence, and its steps as blocks on a time ruler. */
 @Component({
   selector: 'nw-chain-band',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, Mark, NameField, NzDropDownModule, NzMenuModule, Sentence],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, CdkMenu, CdkMenuItem, CdkMenuTrigger, Mark, NameField, Sentence],
   templateUrl: './chain-band.html',
   styleUrl: './chain-band.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
