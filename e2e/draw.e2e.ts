@@ -65,6 +65,19 @@ describe('A designer draws', () => {
     await studio.page.locator('button[data-path="timing.seconds"]').filter({ hasText: '2.5' }).waitFor();
   });
 
+  it('sets how many ticks a second has, within its bounds', async () => {
+    await studio.press('Escape');
+    await studio.type('rate', '241');
+    await studio.page.getByText('241 is out of bounds. Type a number from 1 to 240.').waitFor();
+    await studio.page.locator('input[data-path="rate"]').fill('30');
+    await studio.press('Enter');
+    await studio.saved();
+    expect((await studio.stored()).level.rate).toBe(30);
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
+    await studio.settled();
+  });
+
   it('refuses a name that is taken', async () => {
     await studio.page.locator('nw-thing-sheet .name').fill('mill DOOR');
     await studio.press('Enter');

@@ -137,6 +137,7 @@ interface Named {
 
 export interface Stored {
   name: string;
+  rate: number;
   zones: (Named & { shape: { size: { x: number; y: number } } })[];
   fixtures: (Named & { timing?: { seconds?: number }; text?: string })[];
   chains: {

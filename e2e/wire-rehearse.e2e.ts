@@ -201,6 +201,8 @@ describe('A designer checks', () => {
     await studio.page.getByRole('button', { name: /^Gate board/ }).click();
     await studio.settled();
     await studio.page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await studio.settled();
+    expect(await studio.page.locator('nav .snags').innerText()).toMatch(/^[3-9]$/);
     await studio.go('check');
     const reasons = await studio.page.locator('nw-check-place .reason').allInnerTexts();
     expect(reasons.length).toBeGreaterThan(2);

@@ -1,11 +1,17 @@
 import { kindOfFixture } from '../fixtures';
 import type { Fixture } from '../fixtures';
-import type { Collection, Thing } from '../level/level';
+import type { Collection, Level, Thing } from '../level/level';
 import type { Flag, Visitor, Walk } from '../level/people';
 import type { Room, Solid, Zone } from '../level/places';
 import type { Extent, Vector } from '../level/quantities';
 import { choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot, secondsSlot } from './phrase';
-import type { Phrase } from './phrase';
+import type { Phrase, SlotInput } from './phrase';
+
+/** What holds for the level as a whole, in a sentence. */
+export function describeLevel(level: Level): Phrase[] {
+  const rate: SlotInput = { kind: 'number', unit: '', min: 1, max: 240, step: 1, whole: true };
+  return [['Time runs in ', { path: 'rate', label: 'ticks a second', value: level.rate, input: rate }, ' ticks a second.']];
+}
 
 /** A thing in sentences, every value of which can be edited in place. Chains have their own: see `causePhrase`. */
 export function describe(collection: Collection, thing: Thing): Phrase[] {

@@ -1,11 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { collectionWord, collections, connections, createThing, describe, kindOfFixture, wordOf } from '@nettlewick/core';
+import {
+  collectionWord,
+  collections,
+  connections,
+  createThing,
+  describe,
+  describeLevel,
+  kindOfFixture,
+  wordOf,
+} from '@nettlewick/core';
 import type { Collection, Thing } from '@nettlewick/core';
 import { Sentence } from '../sentence/sentence';
 import { NameField } from '../sentence/name-field';
 import { ConnectionList } from '../wire/connection-list';
-import { Editor } from '../studio/editor';
+import { Editor, THE_LEVEL } from '../studio/editor';
 import { Rooms } from '../studio/rooms';
 
 interface Line {
@@ -28,6 +37,8 @@ export class ThingSheet {
   readonly revealed = output<string>();
   protected readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
+  protected readonly theLevel = THE_LEVEL;
+  protected readonly levelPhrases = computed(() => describeLevel(this.editor.level()));
   protected readonly wanted = signal('');
   protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
   protected readonly phrases = computed(() => {

@@ -1,11 +1,14 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { add, change, duplicate, freeName, lookup, nameOf, nameTakenBy, parseThing, remove } from '@nettlewick/core';
+import { add, change, duplicate, freeName, levelShape, lookup, nameOf, nameTakenBy, parseThing, remove } from '@nettlewick/core';
 import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { valueAt, withValue } from './paths';
+
+/** Stands for the level itself where the id of a thing is asked for. */
+export const THE_LEVEL = '';
 
 const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
 
@@ -65,6 +68,7 @@ export class Editor {
    * why, in a sentence for the user.
    */
   set(id: string, path: string, value: unknown, gesture?: string): string | null {
+    if (id === THE_LEVEL) return this.setLevel(path as 'name' | 'rate', value);
     const found = this.find(id);
     if (found === undefined) return 'This thing is not in the level any more.';
     if (path === 'name') {
@@ -81,6 +85,16 @@ export class Editor {
       } as Partial<Thing>),
       gesture,
     );
+    return null;
+  }
+
+  /** Gives a value of the level as a whole; answers as `set` does. */
+  setLevel(field: 'name' | 'rate', value: unknown): string | null {
+    const level = this.level();
+    const read = levelShape.shape[field].safeParse(value);
+    if (!read.success) return read.error.issues[0]?.message ?? 'This value is not allowed here.';
+    if (read.data !== level[field])
+      this.edit({ kind: 'level', before: { [field]: level[field] }, after: { [field]: read.data } });
     return null;
   }
 

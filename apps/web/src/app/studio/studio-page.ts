@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import { levelShape } from '@nettlewick/core';
+import { brokenReferences } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
@@ -66,6 +66,11 @@ export class StudioPage {
   protected readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   protected readonly saveState = this.store.selectSignal(studioFeature.selectSaveState);
   protected readonly words = saveWords;
+  /** How many references lead nowhere: said beside the place that lists them. */
+  protected readonly snags = computed(() => {
+    const { level } = this.state();
+    return level === null ? 0 : brokenReferences(level).length;
+  });
   protected readonly helping = signal(false);
   protected readonly reading = signal(false);
   protected readonly comparing = signal(true);
@@ -89,11 +94,7 @@ export class StudioPage {
   }
 
   protected rename(name: string): void {
-    const level = this.editor.level();
-    const read = levelShape.shape.name.safeParse(name.trim());
-    this.wrongName.set(read.success ? null : (read.error.issues[0]?.message ?? 'This name is not allowed.'));
-    if (read.success && read.data !== level.name)
-      this.editor.edit({ kind: 'level', before: { name: level.name }, after: { name: read.data } });
+    this.wrongName.set(this.editor.setLevel('name', name.trim()));
   }
 
   protected exportLevel(): void {
