@@ -2,6 +2,7 @@ import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } f
 import type { Level, Rehearsal } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import type { RehearsalTask } from './rehearsal.worker';
+import { startWorker } from './start-worker';
 
 type Reply = { task: number; rehearsal: Rehearsal } | { task: number; failure: string };
 
@@ -61,7 +62,7 @@ export class Rehearser {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('./rehearsal.worker', import.meta.url), { type: 'module' });
+    const worker = startWorker();
     worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => this.receive(data));
     worker.addEventListener('error', (event) => {
       event.preventDefault();

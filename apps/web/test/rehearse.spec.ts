@@ -1,0 +1,227 @@
+import { Component, inject } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { Store, provideStore } from '@ngrx/store';
+import { levelShape, rehearse } from '@nettlewick/core';
+import type { Level } from '@nettlewick/core';
+import { Playback } from '../src/app/rehearse/playback';
+import { Rehearser } from '../src/app/rehearse/rehearser';
+import { LevelActions } from '../src/app/state/level.actions';
+import { studioFeature } from '../src/app/state/studio.feature';
+import { Editor } from '../src/app/studio/editor';
+
+jest.mock('../src/app/rehearse/start-worker', () => ({ startWorker: () => new FakeWorker() }));
+
+interface Task {
+  task: number;
+  level: Level;
+  walk: string;
+}
+
+/** Stands for the browser's worker: keeps what it is given, and answers when it is told to. */
+class FakeWorker {
+  static made: FakeWorker[] = [];
+  tasks: Task[] = [];
+  ended = false;
+  private readonly listeners = new Map<string, (event: unknown) => void>();
+
+  constructor() {
+    FakeWorker.made.push(this);
+  }
+  addEventListener(kind: string, listener: (event: unknown) => void): void {
+    this.listeners.set(kind, listener);
+  }
+  postMessage(task: Task): void {
+    this.tasks.push(task);
+  }
+  terminate(): void {
+    this.ended = true;
+  }
+  answer(): void {
+    const { task, level, walk } = this.tasks.at(-1)!;
+    this.listeners.get('message')!({
+      data: {
+        task,
+        rehearsal: rehearse(
+          level,
+          level.walks.find((one) => one.id === walk)!,
+        ),
+      },
+    });
+  }
+  break(): void {
+    this.listeners.get('error')!({ preventDefault: () => undefined, message: 'out of memory' });
+  }
+}
+
+const at = (x: number) => ({ x, y: 0, z: 0 });
+const level: Level = levelShape.parse({
+  format: 'nettlewick-level',
+  version: 1,
+  name: 'Yard',
+  rate: 10,
+  rooms: [{ id: 'yard', name: 'Yard room', extents: { west: -9, south: -9, east: 9, north: 9 } }],
+  fixtures: [
+    { id: 'board', name: 'Board', kind: 'sign', room: 'yard', at: at(0), text: 'shut' },
+    { id: 'plate', name: 'Plate', kind: 'plate', room: 'yard', at: at(3) },
+  ],
+  flags: [{ id: 'open', name: 'Open' }],
+  visitors: [
+    {
+      id: 'miller',
+      name: 'Miller',
+      kind: 'player',
+      room: 'yard',
+      at: at(0),
+      speed: 1,
+      body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } },
+    },
+  ],
+  chains: [
+    {
+      id: 'sluice',
+      name: 'Sluice',
+      causes: [{ id: 'c', on: 'press', of: 'plate' }],
+      steps: [
+        { id: 's1', kind: 'write-sign', sign: 'board', text: 'open' },
+        { id: 's2', kind: 'set-flag', flag: 'open', to: true, delay: 0.5 },
+      ],
+    },
+  ],
+  walks: [
+    { id: 'there', name: 'There', routes: [{ visitor: 'miller', instructions: [{ id: 'g1', do: 'go-to', to: at(6) }] }] },
+    { id: 'nowhere', name: 'Nowhere' },
+  ],
+});
+
+@Component({ template: '', providers: [Editor, Rehearser, Playback] })
+class Place {
+  readonly editor = inject(Editor);
+  readonly rehearser = inject(Rehearser);
+  readonly playback = inject(Playback);
+}
+
+async function place(): Promise<Place> {
+  TestBed.configureTestingModule({
+    providers: [
+      provideStore(
+        { studio: studioFeature.reducer },
+        { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
+      ),
+    ],
+  });
+  const store = TestBed.inject(Store);
+  store.dispatch(LevelActions.open({ levelId: 'a' }));
+  store.dispatch(
+    LevelActions.opened({ level, sent: level, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false }),
+  );
+  const fixture = TestBed.createComponent(Place);
+  await fixture.whenStable();
+  return fixture.componentInstance;
+}
+const settle = () => TestBed.tick();
+
+beforeEach(() => {
+  FakeWorker.made = [];
+  performance.mark ??= (() => undefined) as never;
+});
+
+it('rehearses the first walk, and again whenever the level changes', async () => {
+  const { editor, rehearser } = await place();
+  const [worker] = FakeWorker.made;
+  expect(worker!.tasks.map((task) => task.walk)).toEqual(['there']);
+  expect(rehearser.busy()).toBe(true);
+  worker!.answer();
+  expect(rehearser.result()!.entries.at(-1)!.kind).toBe('end');
+  editor.setLevel('rate', 20);
+  settle();
+  worker!.answer();
+  expect(rehearser.result()!.rate).toBe(20);
+  rehearser.choose('nowhere');
+  settle();
+  worker!.answer();
+  expect(rehearser.result()!.walk).toBe('nowhere');
+  expect(FakeWorker.made).toHaveLength(1);
+});
+
+it('leaves out all but the newest of what was asked while it was busy', async () => {
+  const { editor, rehearser } = await place();
+  const [worker] = FakeWorker.made;
+  for (const rate of [20, 30, 40]) {
+    editor.setLevel('rate', rate);
+    settle();
+  }
+  expect(worker!.tasks).toHaveLength(1);
+  worker!.answer();
+  expect(rehearser.result()).toBeNull();
+  expect(worker!.tasks.map((task) => task.level.rate)).toEqual([10, 40]);
+  worker!.answer();
+  expect(rehearser.result()!.rate).toBe(40);
+});
+
+it('says so when the worker breaks, and begins with a new one', async () => {
+  const { editor, rehearser } = await place();
+  FakeWorker.made[0]!.break();
+  expect(rehearser.failure()).toContain('out of memory');
+  editor.setLevel('rate', 20);
+  settle();
+  FakeWorker.made[1]!.answer();
+  expect([rehearser.failure(), rehearser.result()!.rate]).toEqual([null, 20]);
+});
+
+it('gives up a rehearsal that takes too long when the level changes', async () => {
+  const { editor } = await place();
+  const now = jest.spyOn(performance, 'now').mockReturnValue(performance.now() + 5000);
+  editor.setLevel('rate', 20);
+  settle();
+  now.mockRestore();
+  expect(FakeWorker.made.map((worker) => worker.ended)).toEqual([true, false]);
+  FakeWorker.made[1]!.answer();
+});
+
+describe('The moment that is shown', () => {
+  const ready = async (): Promise<Place> => {
+    const made = await place();
+    FakeWorker.made[0]!.answer();
+    return made;
+  };
+
+  it('has every visitor where it is at that tick, and signs, flags and plates as they are after that entry', async () => {
+    const { playback } = await ready();
+    playback.seek(15);
+    expect(playback.moment()!.visitors.get('miller')!.x).toBeCloseTo(1.5, 6);
+    const press = playback.entries().find((entry) => entry.kind === 'press')!;
+    playback.show(press.number);
+    expect([playback.tick(), playback.moment()!.pressed.has('plate'), playback.moment()!.texts.get('board')]).toEqual([
+      press.tick,
+      true,
+      undefined,
+    ]);
+    playback.seek(press.tick);
+    expect(playback.moment()!.texts.get('board')).toBe('open');
+    expect(playback.flags()).toEqual([{ id: 'open', name: 'Open', on: false }]);
+    playback.seek(playback.last());
+    expect(playback.flags()[0]!.on).toBe(true);
+    expect(playback.moment()!.pressed.has('plate')).toBe(false);
+  });
+
+  it('stays within the walk', async () => {
+    const { playback } = await ready();
+    playback.seek(-5);
+    expect(playback.tick()).toBe(0);
+    playback.seek(1e9);
+    expect(playback.tick()).toBe(playback.last());
+  });
+
+  it('stays where it was when the level has been edited, and goes back to the start with another walk', async () => {
+    const { editor, playback, rehearser } = await ready();
+    playback.seek(20);
+    editor.setLevel('name', 'Mill');
+    settle();
+    FakeWorker.made[0]!.answer();
+    expect(playback.tick()).toBe(20);
+    rehearser.choose('nowhere');
+    settle();
+    FakeWorker.made[0]!.answer();
+    expect(playback.tick()).toBe(0);
+  });
+});
