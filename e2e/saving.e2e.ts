@@ -89,6 +89,9 @@ describe('When somebody else has saved in between', () => {
     await studio.settled();
     await studio.saved();
     expect((await zone('landing')).name).toContain('Landing of revision');
+    await studio.page.getByRole('button', { name: 'undo' }).click();
+    await studio.saved();
+    expect((await zone('landing')).name).toContain('Landing of revision');
   });
 
   it('takes theirs, and undo brings ours back', async () => {

@@ -10,6 +10,7 @@ import {
   createThing,
   differences,
   duplicate,
+  editsBetween,
   editSchema,
   fingerprint,
   freeName,
@@ -156,6 +157,31 @@ it('tells in what two levels differ', () => {
     ['goose', [], true],
   ]);
   expect(differences(theirs, demo).at(-1)).toMatchObject({ id: 'goose', first: null });
+});
+
+it('finds the edits that make one level of another, whatever lies between them', () => {
+  fc.assert(
+    fc.property(anyEdits, (edits) => {
+      const after = edits.reduce(apply, demo);
+      const between = editsBetween(demo, after);
+      expect(between.reduce(apply, demo)).toEqual(after);
+      expect(between.map(invert).reverse().reduce(apply, after)).toEqual(demo);
+    }),
+  );
+});
+
+it('makes our edits upon what somebody else has changed, and keeps theirs', () => {
+  const ours = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(apply, demo);
+  const theirs = [change('zones', demo.zones[0]!, { enabled: false }), change('zones', demo.zones[1]!, { heading: 30 })].reduce(
+    apply,
+    demo,
+  );
+  const both = editsBetween(demo, ours).reduce(apply, theirs);
+  expect(both.zones.map(({ heading, enabled }) => [heading, enabled])).toEqual([
+    [15, false],
+    [30, true],
+  ]);
+  expect(both.visitors.map((one) => one.id)).not.toContain('goose');
 });
 
 it('has one fingerprint for the same data in any order of fields, and others for other data', () => {

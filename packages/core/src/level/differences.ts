@@ -1,4 +1,6 @@
 import { same } from './same';
+import { apply } from './edits';
+import type { Edit, Fields } from './edits';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 
@@ -30,6 +32,55 @@ export function differences(first: Level, second: Level): Difference[] {
     for (const [id, other] of others) found.push({ collection, id, first: null, second: other, fields: [] });
   }
   return found;
+}
+
+/**
+ * Edits that make of `before` what `after` is: applied to `before` they give `after` itself. They name only what differs,
+ * so they can be made upon a third level too, as far as what they touch is there.
+ */
+export function editsBetween(before: Level, after: Level): Edit[] {
+  const found = differences(before, after);
+  const edits: Edit[] = [];
+  for (const { collection, first, second } of found) {
+    if (second === null && first !== null)
+      edits.push({ kind: 'remove', collection, index: indexOf(before, collection, first.id), thing: first });
+  }
+  for (const { collection, first, second } of found) {
+    if (first === null && second !== null)
+      edits.push({ kind: 'add', collection, index: indexOf(after, collection, second.id), thing: second });
+  }
+  for (const { collection, id, first, second, fields } of found) {
+    if (first !== null && second !== null)
+      edits.push({ kind: 'change', collection, id, before: pick(first, fields), after: pick(second, fields) });
+  }
+  edits.push(...movesBetween(edits.reduce(apply, before), after));
+  const own = (['name', 'rate'] as const).filter((field) => before[field] !== after[field]);
+  if (own.length > 0) edits.push({ kind: 'level', before: pick(before, own), after: pick(after, own) });
+  return edits;
+}
+
+/** The moves that bring the lists of a level, which hold the same things, into the order of another's. */
+function movesBetween(before: Level, after: Level): Edit[] {
+  const moves: Edit[] = [];
+  for (const collection of collections) {
+    const ids = before[collection].map((thing) => thing.id);
+    after[collection].forEach(({ id }, to) => {
+      const from = ids.indexOf(id);
+      if (from === to) return;
+      moves.push({ kind: 'move', collection, id, from, to });
+      ids.splice(from, 1);
+      ids.splice(to, 0, id);
+    });
+  }
+  return moves;
+}
+
+function indexOf(level: Level, collection: Collection, id: string): number {
+  return level[collection].findIndex((thing) => thing.id === id);
+}
+
+function pick(from: object, fields: readonly string[]): Fields {
+  return Object.fromEntries(fields.map((field) => [field, (from as Fields)[field]]));
 }
 
 function differingFields(a: Thing, b: Thing): string[] {

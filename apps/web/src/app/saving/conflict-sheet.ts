@@ -1,6 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { EditError, apply, collectionWord, differences } from '@nettlewick/core';
-import type { Edit, Level } from '@nettlewick/core';
+import {
+  EditError,
+  apply,
+  chainSentence,
+  collectionWord,
+  describe,
+  differences,
+  editsBetween,
+  nameOf,
+  parseLevel,
+  spoken,
+} from '@nettlewick/core';
+import type { Chain, Collection, Edit, Level, Thing } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelActions } from '../state/level.actions';
@@ -26,13 +37,17 @@ export class ConflictSheet {
   protected readonly rows = computed(() => {
     const { level, theirs } = this.state();
     if (level === null || theirs === null) return [];
-    return differences(level, theirs.level).map((one) => ({
-      id: one.id,
-      name: (one.first ?? one.second)?.name ?? one.id,
-      word: collectionWord[one.collection],
-      ours: one.first === null ? 'not there' : one.second === null ? 'there' : brief(one.first, one.fields),
-      theirs: one.second === null ? 'not there' : one.first === null ? 'there' : brief(one.second, one.fields),
-    }));
+    return differences(level, theirs.level).map(({ id, collection, first, second, fields }) => {
+      const ours = first === null ? null : sentences(level, collection, first);
+      const others = second === null ? null : sentences(theirs.level, collection, second);
+      return {
+        id,
+        name: (first ?? second)?.name ?? id,
+        word: collectionWord[collection],
+        ours: only(ours, others, fields),
+        theirs: only(others, ours, fields),
+      };
+    });
   });
 
   /** Ours becomes the newest revision; theirs stays in the history as the one before. */
@@ -48,13 +63,20 @@ export class ConflictSheet {
     this.store.dispatch(LevelActions.conflictResolved({ level: theirs.level, edit: replacing(level, theirs.level) }));
   }
 
-  /** Our edits are made again upon theirs, as far as what they change is still there. */
-  protected replay(): void {
-    const { undo, theirs } = this.state();
-    if (theirs === null) return;
+  /** What we have changed since the revision that we began from is changed in theirs, as far as it is still there. */
+  protected async replay(): Promise<void> {
+    const { level, levelId, revision, theirs } = this.state();
+    if (level === null || levelId === null || theirs === null) return;
+    const base = await this.api.openRevision(levelId, revision);
+    if (!base.ok) {
+      this.wrong.set(failureText(base));
+      return;
+    }
     try {
-      const level = undo.reduce<Level>(apply, theirs.level);
-      this.store.dispatch(LevelActions.conflictResolved({ level, edit: { kind: 'all', label: 'replay', edits: undo } }));
+      const merged = editsBetween(base.value.level, level).reduce<Level>(apply, theirs.level);
+      const parsed = parseLevel(merged);
+      if (parsed.ok) this.store.dispatch(LevelActions.conflictResolved({ level: merged, edit: replacing(theirs.level, merged) }));
+      else this.wrong.set(`Together they are no valid level: ${parsed.faults[0]?.message}. Keep both instead.`);
     } catch (error) {
       if (!(error instanceof EditError)) throw error;
       this.wrong.set(`Our edits do not fit on theirs: ${error.message}. Keep both instead.`);
@@ -77,7 +99,20 @@ export class ConflictSheet {
   }
 }
 
-function brief(thing: object, fields: readonly string[]): string {
-  const text = fields.map((field) => `${field}: ${JSON.stringify((thing as Record<string, unknown>)[field])}`).join('; ');
-  return text.length > 160 ? text.slice(0, 157) + '…' : text;
+/** A thing in plain sentences. */
+function sentences(level: Level, collection: Collection, thing: Thing): string[] {
+  const named = (id: string): string => nameOf(level, id);
+  const said =
+    collection === 'chains'
+      ? [chainSentence(thing as Chain, named)]
+      : describe(collection, thing).map((phrase) => spoken(phrase, named));
+  return [`It is called ${thing.name}.`, ...said];
+}
+
+/** The sentences of one side that the other does not say; or which fields differ, where no sentence tells. */
+function only(side: string[] | null, other: string[] | null, fields: readonly string[]): string {
+  if (side === null) return 'It is not there.';
+  if (other === null) return 'It is there.';
+  const own = side.filter((sentence) => !other.includes(sentence));
+  return own.length > 0 ? own.join(' ') : `It differs in: ${fields.join(', ')}.`;
 }
