@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import Ajv from 'ajv/dist/2020';
 import fc from 'fast-check';
 import { migrate } from '../src/level/migrations';
 import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText, rehearse } from '../src/index';
@@ -13,7 +14,7 @@ const faults = (value: unknown): Fault[] => {
   const parsed = parseLevel(value);
   return parsed.ok ? [] : parsed.faults;
 };
-const with_ = (path: (string | number)[], value: unknown): Record<string, unknown> => {
+const with_ = (path: readonly (string | number)[], value: unknown): Record<string, unknown> => {
   const document = demo();
   let here = document as Record<string | number, unknown>;
   for (const key of path.slice(0, -1)) here = here[key] as Record<string | number, unknown>;
@@ -30,6 +31,31 @@ it('reads the demo, and reads again what it has read', () => {
 it('keeps its JSON Schema in docs current', () => {
   expect(JSON.parse(readFileSync(join(root, 'docs/level.schema.json'), 'utf8'))).toEqual(
     JSON.parse(JSON.stringify(levelJsonSchema())),
+  );
+});
+
+it('has a JSON Schema that takes whatever the program takes, and refuses nothing that it takes', () => {
+  const takes = new Ajv({ strict: false }).compile(levelJsonSchema());
+  expect(takes(demo())).toBe(true);
+  expect(takes(with_(['zones', 0, 'enabeld'], true))).toBe(false);
+  fc.assert(
+    fc.property(
+      fc.jsonValue(),
+      fc.constantFrom(
+        ['rate'],
+        ['zones', 0, 'at', 'x'],
+        ['fixtures', 1, 'returnAfter'],
+        ['chains', 0, 'steps', 0, 'delay'],
+        ['visitors', 0, 'tags'],
+        ['walks'],
+      ),
+      (value, path) => {
+        const document = with_(path, value);
+        // Only what holds across the whole level is beyond a schema, and none of these touch it.
+        expect(takes(document)).toBe(faults(document).length === 0);
+      },
+    ),
+    { numRuns: 500 },
   );
 });
 
