@@ -170,6 +170,11 @@ it('finds the edits that make one level of another, whatever lies between them',
   );
 });
 
+it('puts two removed walls back where each was', () => {
+  const after = [remove(demo, 'solids', 'quay-west'), remove(demo, 'solids', 'mill-north')].reduce(apply, demo);
+  expect(editsBetween(demo, after).map(invert).reverse().reduce(apply, after)).toEqual(demo);
+});
+
 it('makes our edits upon what somebody else has changed, and keeps theirs', () => {
   const ours = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(apply, demo);
   const theirs = [change('zones', demo.zones[0]!, { enabled: false }), change('zones', demo.zones[1]!, { heading: 30 })].reduce(

@@ -41,7 +41,8 @@ export function differences(first: Level, second: Level): Difference[] {
 export function editsBetween(before: Level, after: Level): Edit[] {
   const found = differences(before, after);
   const edits: Edit[] = [];
-  for (const { collection, first, second } of found) {
+  // From the back, so that each place is the right one when its turn comes, and when it is taken back.
+  for (const { collection, first, second } of found.toReversed()) {
     if (second === null && first !== null)
       edits.push({ kind: 'remove', collection, index: indexOf(before, collection, first.id), thing: first });
   }
