@@ -49,7 +49,9 @@ function begin(level: Level, walk: Walk): Rehearsing {
   const rehearsing: Rehearsing = { plan, walk, state: startingState(plan), entries: [], tracks };
   for (const visitor of level.visitors) note(tracks.visitors, visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z]);
   for (const [id, door] of rehearsing.state.doors) note(tracks.doors, id, 0, [door.clock]);
-  for (const route of walk.routes) rehearsing.state.routes.set(route.visitor, { at: 0, leg: null, blocked: false });
+  walk.routes.forEach((route, number) =>
+    rehearsing.state.routes.set(route.visitor, { number, at: 0, leg: null, blocked: false }),
+  );
   return rehearsing;
 }
 
@@ -94,9 +96,15 @@ function drained(rehearsing: Rehearsing): Details | null {
 /** Why nothing more can happen after this tick, or null if something can. */
 function whetherOver(rehearsing: Rehearsing, last: number): Details | null {
   const { state } = rehearsing;
-  const { busy, stuck } = walkers(rehearsing);
-  const still = state.schedule.size === 0 && [...state.doors.values()].every((door) => door.motion === null);
-  if (still && busy.length === 0) return { reason: 'settled' };
-  if (still && stuck) return { reason: 'stuck', who: busy };
+  if (state.schedule.size === 0 && noDoorMoves(rehearsing)) {
+    const { busy, stuck } = walkers(rehearsing);
+    if (busy.length === 0) return { reason: 'settled' };
+    if (stuck) return { reason: 'stuck', who: busy };
+  }
   return state.tick >= last ? { reason: 'time is up' } : null;
+}
+
+function noDoorMoves({ state }: Rehearsing): boolean {
+  for (const door of state.doors.values()) if (door.motion !== null) return false;
+  return true;
 }

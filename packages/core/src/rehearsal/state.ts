@@ -60,6 +60,9 @@ export interface VisitorState {
 }
 
 export interface RouteState {
+  /** Its place among the routes of the walk. */
+  number: number;
+  /** Its instruction under way. */
   at: number;
   /** The instruction under way: ticks done of all its ticks, and for a leg where it began. */
   leg: { from: Vector; distance: number; ticks: number; done: number } | null;

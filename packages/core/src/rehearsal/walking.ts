@@ -18,11 +18,9 @@ export const REACH = 1;
 /** Lets every visitor that has a route go on with it for one tick, in listing order of the visitors. */
 export function walkVisitors(rehearsing: Rehearsing): void {
   const { walk, plan, state } = rehearsing;
-  const routes = new Map(walk.routes.map((route) => [route.visitor, route.instructions]));
   for (const visitor of plan.level.visitors) {
-    const instructions = routes.get(visitor.id);
     const route = state.routes.get(visitor.id);
-    if (instructions !== undefined && route !== undefined) walkOne(rehearsing, visitor, instructions, route);
+    if (route !== undefined) walkOne(rehearsing, visitor, walk.routes[route.number]!.instructions, route);
   }
 }
 

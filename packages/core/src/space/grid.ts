@@ -36,40 +36,52 @@ export class Grid {
   private readonly wide: number[] = [];
 
   add(number: number, where: Footprint): void {
-    const keys = keysOf(where);
-    if (keys === null) {
+    const span = spanOf(where);
+    if (span.cells > WIDE) {
       this.wide.push(number);
       return;
     }
-    for (const key of keys) {
-      const cell = this.cells.get(key);
-      if (cell === undefined) this.cells.set(key, [number]);
-      else cell.push(number);
+    for (let x = span.fromX; x <= span.toX; x++) {
+      for (let y = span.fromY; y <= span.toY; y++) {
+        const cell = this.cells.get(keyOf(x, y));
+        if (cell === undefined) this.cells.set(keyOf(x, y), [number]);
+        else cell.push(number);
+      }
     }
   }
 
   /** Adds to `found` every box that could meet a rectangle; some that do not meet it may be among them. */
   find(where: Footprint, found: Set<number>): void {
     for (const number of this.wide) found.add(number);
-    const keys = keysOf(where);
-    if (keys === null) {
+    const span = spanOf(where);
+    if (span.cells > WIDE) {
       for (const cell of this.cells.values()) for (const number of cell) found.add(number);
       return;
     }
-    for (const key of keys) for (const number of this.cells.get(key) ?? []) found.add(number);
+    for (let x = span.fromX; x <= span.toX; x++) {
+      for (let y = span.fromY; y <= span.toY; y++) {
+        const cell = this.cells.get(keyOf(x, y));
+        if (cell !== undefined) for (const number of cell) found.add(number);
+      }
+    }
   }
 }
 
-/** The cells that a rectangle touches, or null if they are too many to be worth while. */
-function keysOf({ west, south, east, north }: Footprint): number[] | null {
-  const [fromX, toX, fromY, toY] = [west, east, south, north].map((value) => Math.floor(value / CELL)) as [
-    number,
-    number,
-    number,
-    number,
-  ];
-  if ((toX - fromX + 1) * (toY - fromY + 1) > WIDE) return null;
-  const keys: number[] = [];
-  for (let x = fromX; x <= toX; x++) for (let y = fromY; y <= toY; y++) keys.push(x * 0x100000 + y);
-  return keys;
+/** The cells that a rectangle touches. */
+function spanOf({ west, south, east, north }: Footprint): {
+  fromX: number;
+  toX: number;
+  fromY: number;
+  toY: number;
+  cells: number;
+} {
+  const fromX = Math.floor(west / CELL);
+  const toX = Math.floor(east / CELL);
+  const fromY = Math.floor(south / CELL);
+  const toY = Math.floor(north / CELL);
+  return { fromX, toX, fromY, toY, cells: (toX - fromX + 1) * (toY - fromY + 1) };
+}
+
+function keyOf(x: number, y: number): number {
+  return x * 0x100000 + y;
 }
