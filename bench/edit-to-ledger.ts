@@ -1,8 +1,5 @@
-import { launch } from '../e2e/browser';
-import { buildStudio } from '../scripts/build';
-import { demoFile, keep, studioFolder } from '../scripts/paths';
-import { withScratchCluster } from '../scripts/postgres';
-import { startServer } from '../scripts/server-process';
+import type { Page } from 'playwright-core';
+import { onDemo } from '../e2e/on-demo';
 import type { Finding } from './finding';
 import { brief, median } from './median';
 
@@ -12,69 +9,54 @@ import { brief, median } from './median';
  * reloading the page until it shows the ledger: what one does where nothing follows an edit by itself.
  */
 export async function editToLedger(): Promise<Finding> {
-  await buildStudio();
-  return withScratchCluster(keep, measure);
+  return onDemo(measure);
 }
 
-async function measure(databaseUrl: string): Promise<Finding> {
-  const server = await startServer({
-    DATABASE_URL: databaseUrl,
-    PORT: '0',
-    STUDIO_FOLDER: studioFolder,
-    DEMO_FILE: demoFile,
-    LOG_LEVEL: 'error',
-  });
-  const browser = await launch();
-  try {
-    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-    await page.goto(server.address);
-    await page.getByRole('link').first().click();
-    await page.locator('[data-thing="doorstep"]').waitFor();
-    await page.getByRole('button', { name: 'Doorstep' }).click();
-    await page.locator('nw-plan .canvas').focus();
-    await page.keyboard.press('ArrowLeft');
-    await page.keyboard.press('3');
-    await page.locator('.entry').first().waitFor();
-    const times: number[] = [];
-    for (let round = 0; round < 40; round++) {
-      times.push(
-        await page.evaluate(
-          async (key) => {
-            performance.clearMarks();
-            const from = performance.now();
-            dispatchEvent(new KeyboardEvent('keydown', { key, ctrlKey: true, bubbles: true }));
-            for (;;) {
-              await new Promise(requestAnimationFrame);
-              const [shown] = performance.getEntriesByName('nettlewick:ledger-shown');
-              if (shown !== undefined) return shown.startTime - from;
-              if (performance.now() - from > 5000) throw new Error('The ledger did not come');
-            }
-          },
-          round % 2 === 0 ? 'z' : 'y',
-        ),
-      );
-      await page.waitForTimeout(30);
-    }
-    const reloads: number[] = [];
-    for (let round = 0; round < 7; round++) {
-      const from = performance.now();
-      await page.reload();
-      await page.waitForFunction(() => performance.getEntriesByName('nettlewick:ledger-shown').length > 0);
-      reloads.push(performance.now() - from);
-    }
-    const ours = median(times.slice(10));
-    const peer = median(reloads);
-    console.log(`slowest of ${times.length}: ${brief(Math.max(...times))} ms`);
-    return {
-      name: 'edit-to-ledger',
-      unit: 'milliseconds',
-      ours: brief(ours),
-      peer: brief(peer),
-      peerName: 'reloading the page',
-      ratio: brief(peer / ours),
-    };
-  } finally {
-    await browser.close();
-    await server.stop();
+async function measure(page: Page, address: string): Promise<Finding> {
+  await page.goto(address);
+  await page.getByRole('link').first().click();
+  await page.locator('[data-thing="doorstep"]').waitFor();
+  await page.getByRole('button', { name: 'Doorstep' }).click();
+  await page.locator('nw-plan .canvas').focus();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('3');
+  await page.locator('.entry').first().waitFor();
+  const times: number[] = [];
+  for (let round = 0; round < 40; round++) {
+    times.push(
+      await page.evaluate(
+        async (key) => {
+          performance.clearMarks();
+          const from = performance.now();
+          dispatchEvent(new KeyboardEvent('keydown', { key, ctrlKey: true, bubbles: true }));
+          for (;;) {
+            await new Promise(requestAnimationFrame);
+            const [shown] = performance.getEntriesByName('nettlewick:ledger-shown');
+            if (shown !== undefined) return shown.startTime - from;
+            if (performance.now() - from > 5000) throw new Error('The ledger did not come');
+          }
+        },
+        round % 2 === 0 ? 'z' : 'y',
+      ),
+    );
+    await page.waitForTimeout(30);
   }
+  const reloads: number[] = [];
+  for (let round = 0; round < 7; round++) {
+    const from = performance.now();
+    await page.reload();
+    await page.waitForFunction(() => performance.getEntriesByName('nettlewick:ledger-shown').length > 0);
+    reloads.push(performance.now() - from);
+  }
+  const ours = median(times.slice(10));
+  const peer = median(reloads);
+  console.log(`slowest of ${times.length}: ${brief(Math.max(...times))} ms`);
+  return {
+    name: 'edit-to-ledger',
+    unit: 'milliseconds',
+    ours: brief(ours),
+    peer: brief(peer),
+    peerName: 'reloading the page',
+    ratio: brief(peer / ours),
+  };
 }

@@ -1,63 +1,43 @@
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
-import { buildStudio } from '../scripts/build';
-import { demoFile, keep, root, studioFolder } from '../scripts/paths';
-import { withScratchCluster } from '../scripts/postgres';
-import { startServer } from '../scripts/server-process';
-import { launch } from './browser';
+import { root } from '../scripts/paths';
+import { onDemo } from './on-demo';
 
 // Renews the pictures in docs/screenshots/ from the demo level, each main view once.
 
-await buildStudio();
-await withScratchCluster(keep, takePictures);
+await onDemo(takePictures);
 
-async function takePictures(databaseUrl: string): Promise<void> {
-  const server = await startServer({
-    DATABASE_URL: databaseUrl,
-    PORT: '0',
-    STUDIO_FOLDER: studioFolder,
-    DEMO_FILE: demoFile,
-    LOG_LEVEL: 'error',
-  });
-  const browser = await launch();
-  try {
-    const page = await (
-      await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: 'light', timezoneId: 'UTC' })
-    ).newPage();
-    const keepAs = async (name: string): Promise<void> => {
-      await page.mouse.move(640, 798);
-      await page.waitForTimeout(400);
-      await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
-    };
-    await page.goto(server.address);
-    await page.getByRole('link', { name: 'Nettlewick tide mill' }).waitFor();
-    await keepAs('levels');
-    await page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
-    await page.getByRole('button', { name: 'Mill door' }).click();
-    await keepAs('draw');
-    await go(page, 'wire');
-    await page.locator('nw-chain-band').nth(0).locator('.number').click();
-    await keepAs('wire');
-    await go(page, 'rehearse');
-    await page.locator('.entry[data-kind="opened"] button').first().click();
-    await keepAs('rehearse');
-    await page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
-    await page.locator('.entry[data-kind="held"] button').first().click();
-    await page.getByRole('button', { name: 'Dark paper' }).click();
-    await keepAs('rehearse-held-dark');
-    await page.getByRole('button', { name: 'Light paper' }).click();
-    await page.getByRole('tab', { name: 'The walk itself' }).click();
-    await keepAs('walk');
-    await go(page, 'draw');
-    await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Gate board' }).click();
-    await page.getByRole('button', { name: 'Delete', exact: true }).click();
-    await go(page, 'check');
-    await keepAs('check');
-  } finally {
-    await browser.close();
-    await server.stop();
-  }
+async function takePictures(page: Page, address: string): Promise<void> {
+  const keepAs = async (name: string): Promise<void> => {
+    await page.mouse.move(640, 798);
+    await page.waitForTimeout(400);
+    await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
+  };
+  await page.goto(address);
+  await page.getByRole('link', { name: 'Nettlewick tide mill' }).waitFor();
+  await keepAs('levels');
+  await page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
+  await page.getByRole('button', { name: 'Mill door' }).click();
+  await keepAs('draw');
+  await go(page, 'wire');
+  await page.locator('nw-chain-band').nth(0).locator('.number').click();
+  await keepAs('wire');
+  await go(page, 'rehearse');
+  await page.locator('.entry[data-kind="opened"] button').first().click();
+  await keepAs('rehearse');
+  await page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
+  await page.locator('.entry[data-kind="held"] button').first().click();
+  await page.getByRole('button', { name: 'Dark paper' }).click();
+  await keepAs('rehearse-held-dark');
+  await page.getByRole('button', { name: 'Light paper' }).click();
+  await page.getByRole('tab', { name: 'The walk itself' }).click();
+  await keepAs('walk');
+  await go(page, 'draw');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Gate board' }).click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await go(page, 'check');
+  await keepAs('check');
 }
 
 async function go(page: Page, place: string): Promise<void> {
