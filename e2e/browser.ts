@@ -26,10 +26,7 @@ export function complaintsOf(page: Page, address: () => string): string[] {
   page.on('pageerror', (error) => complaints.push(String(error)));
   page.on('console', (message) => {
     // A server that is stopped on purpose makes the browser itself complain about the request.
-    if (
-      message.type() === 'error' &&
-      !/ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_CONNECTION_RESET|status of 412/.test(message.text())
-    )
+    if (message.type() === 'error' && !/net::ERR_(CONNECTION|EMPTY|SOCKET|INCOMPLETE)_|status of 412/.test(message.text()))
       complaints.push(message.text());
   });
   page.on('request', (request) => {

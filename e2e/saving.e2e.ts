@@ -44,17 +44,22 @@ it('finds the edits again when the browser was closed before the server came bac
 });
 
 it('takes its own save for its own when only the answer to it was lost', async () => {
-  // The server stores the save, but its answer never arrives; the next one meets its own revision.
+  // The server stores the first save, but its answer never arrives, nor does any request until the line is back. Then the
+  // next save meets its own revision.
   let lost = false;
+  let back = false;
   await studio.page.route('**/api/levels/*', async (route) => {
-    if (route.request().method() !== 'PUT' || lost) return route.continue();
-    lost = true;
-    await route.fetch();
+    if (back) return route.continue();
+    if (route.request().method() === 'PUT' && !lost) {
+      await route.fetch();
+      lost = true;
+    }
     return route.abort('connectionreset');
   });
   await studio.dragThing('doorstep', 52, 0);
   await state(/offline/);
   await studio.dragThing('doorstep', 0, -26);
+  back = true;
   await studio.saved();
   await studio.page.unroute('**/api/levels/*');
   expect(lost).toBe(true);
