@@ -1,11 +1,14 @@
 // Unit tests of every package; the interface is driven in a browser by e2e/jest.config.mjs.
-const typescript = { '^.+\\.ts$': ['ts-jest', { tsconfig: '<rootDir>/../../tsconfig.jest.json', diagnostics: false }] };
+const typescript = { '^.+\\.[tj]s$': ['ts-jest', { tsconfig: '<rootDir>/../../tsconfig.jest.json', diagnostics: false }] };
+// Published as modules only.
+const modules = 'node_modules/(?!@marcbachmann|pure-rand)';
 const node = (folder) => ({
   displayName: folder.split('/').at(-1),
   rootDir: folder,
   testEnvironment: 'node',
   testMatch: ['<rootDir>/test/**/*.spec.ts'],
   transform: typescript,
+  transformIgnorePatterns: [modules],
 });
 
 export default {
@@ -28,7 +31,7 @@ export default {
         ],
       },
       transformIgnorePatterns: [
-        'node_modules/(?!(.*\\.mjs$|d3-.*|internmap|nanoid|idb|ng-zorro-antd|@angular|@ngrx|@ant-design|date-fns))',
+        'node_modules/(?!(.*\\.mjs$|d3-.*|internmap|nanoid|idb|ng-zorro-antd|@angular|@ngrx|@ant-design|date-fns|@marcbachmann))',
       ],
     },
   ],

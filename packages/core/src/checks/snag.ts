@@ -1,3 +1,4 @@
+import { conditionFaults } from '../conditions/faults';
 import { nearest, pointer } from '../level/faults';
 import type { Level } from '../level/level';
 import { lookup } from '../level/lookup';
@@ -6,7 +7,7 @@ import type { Reference } from '../level/references';
 
 /** Something that a check found: its place, its reason, and a proposed mend. */
 export interface Snag {
-  kind: 'broken-reference';
+  kind: 'broken-reference' | 'faulty-condition';
   /** JSON pointer (RFC 6901) into the document. */
   path: string;
   /** The thing to look at. */
@@ -48,13 +49,40 @@ function place(reference: Reference): string {
   switch (reference.role) {
     case 'room':
       return 'its room';
+    case 'attachment':
+      return 'what it is attached to';
+    case 'fixture':
+      return reference.path.at(-1) === 'counter' ? 'its counter' : 'where it leads';
     case 'cause':
       return `cause ${number(3)}`;
     case 'guard':
-      return `condition ${number(3)}`;
+      return 'its condition';
     case 'step':
       return `step ${number(3)}`;
     case 'walk':
+      if (reference.path[2] === 'expectations') return `expectation ${number(3)}`;
       return reference.path.length > 5 ? `instruction ${number(5)} of route ${number(3)}` : `route ${number(3)}`;
   }
+}
+
+/** Every expression that cannot be read, or names or compares what it cannot, with the place in its text. */
+export function faultyConditions(level: Level): Snag[] {
+  const things = lookup(level);
+  return conditionFaults(level).map(({ expression, fault }) => {
+    const owner = things.get(expression.from);
+    const ownerText = owner === undefined ? expression.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
+    const where = `from character ${fault.from + 1} to ${Math.max(fault.from + 1, fault.to)} of its condition`;
+    return {
+      kind: 'faulty-condition',
+      path: pointer(expression.path),
+      thing: expression.from,
+      reason: `In ${ownerText}, ${where}: ${fault.message}.`,
+      mend: 'Correct the condition; until then it does not hold.',
+    };
+  });
+}
+
+/** Everything that can be found wrong without rehearsing: broken references, and faulty conditions. */
+export function snagsOf(level: Level): Snag[] {
+  return [...brokenReferences(level), ...faultyConditions(level)];
 }

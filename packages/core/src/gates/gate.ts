@@ -1,3 +1,4 @@
+import type { Verdict } from '../conditions/conditions';
 import type { Cause, Chain } from '../level/chains';
 import type { Visitor } from '../level/people';
 import type { Details, HeldReason } from '../rehearsal/ledger';
@@ -8,11 +9,19 @@ export interface Passing {
   cause: Cause;
   /** The visitor in hand, if there is one. */
   visitor: Visitor | undefined;
+  /** For a signal: why it is not for this cause, if it is not. */
+  unaddressed: Details | null;
+  /** Who owns the thing that the event comes from. */
+  owner: string | null;
+  /** For enter and leave: whether somebody else who counts is inside. */
+  others(): boolean;
+  enabled: boolean;
   tick: number;
   rate: number;
-  /** How often this cause has started the chain, and at which tick last. */
-  used: { count: number; lastTick: number } | undefined;
-  flag(id: string): boolean | undefined;
+  /** How often this cause has started the chain, and at which tick last (for this visitor, if its cooldown is for each). */
+  count: number;
+  lastTick: number | null;
+  guard(): Verdict;
   runs: boolean;
 }
 

@@ -1,4 +1,4 @@
-import { kindOfFixture } from '../fixtures';
+import { fixtureNames, kindOfFixture } from '../fixtures';
 import type { FixtureName } from '../fixtures';
 import type { Collection, Level, Thing } from './level';
 import { collections, levelShape } from './level';
@@ -12,9 +12,7 @@ export const stencilCollection: Record<Stencil, Collection> = {
   room: 'rooms',
   solid: 'solids',
   zone: 'zones',
-  plate: 'fixtures',
-  door: 'fixtures',
-  sign: 'fixtures',
+  ...(Object.fromEntries(fixtureNames.map((name) => [name, 'fixtures'])) as Record<FixtureName, Collection>),
   player: 'visitors',
   creature: 'visitors',
   prop: 'visitors',
@@ -45,16 +43,14 @@ export function createThing(
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, 0.4, 3) });
     case 'zone':
       return levelShape.shape.zones.unwrap().element.parse({ ...own, shape: { kind: 'box', size: wide(2, 2, 2.2) } });
-    case 'plate':
-    case 'door':
-    case 'sign': {
-      const made = kindOfFixture(stencil).create(own);
-      return 'size' in made ? { ...made, size: wide(made.size.x, made.size.y, made.size.z) } : made;
-    }
     case 'player':
     case 'creature':
     case 'prop':
       return levelShape.shape.visitors.unwrap().element.parse({ ...own, kind: stencil, ...bodies[stencil] });
+    default: {
+      const made = kindOfFixture(stencil).create(own);
+      return 'size' in made ? { ...made, size: wide(made.size.x, made.size.y, made.size.z) } : made;
+    }
   }
 }
 
@@ -65,6 +61,15 @@ const firstNames: Record<Stencil, string> = {
   plate: 'Plate',
   door: 'Door',
   sign: 'Sign',
+  switch: 'Switch',
+  elevator: 'Elevator',
+  mover: 'Mover',
+  barrier: 'Barrier',
+  teleporter: 'Teleporter',
+  warp: 'Room warp',
+  collectible: 'Collectible',
+  marker: 'Map marker',
+  cue: 'Cue',
   player: 'Player',
   creature: 'Creature',
   prop: 'Prop',
@@ -119,6 +124,7 @@ export function duplicate(level: Level, thing: Thing, newId: () => string, by: {
       ...route,
       instructions: route.instructions.map((one) => ({ ...one, id: newId() })),
     }));
+    copy.expectations = copy.expectations.map((one) => ({ ...one, id: newId() }));
   }
   return copy;
 }

@@ -49,6 +49,14 @@ export function wordOf(collection: Collection, thing: Thing): ThingWord {
       return (thing as Level['fixtures'][number]).kind;
     case 'flags':
       return 'flag';
+    case 'counters':
+      return 'counter';
+    case 'texts':
+      return 'text';
+    case 'signals':
+      return 'signal';
+    case 'watches':
+      return 'watch';
     case 'visitors':
       return (thing as Level['visitors'][number]).kind;
     case 'chains':

@@ -6,8 +6,25 @@ export interface Migration {
   apply(document: Record<string, unknown>): Record<string, unknown>;
 }
 
-/** Version 1 is the first, so nothing has to be brought forward yet. */
-export const migrations: readonly Migration[] = [];
+export const migrations: readonly Migration[] = [
+  {
+    from: 1,
+    on: '2026-11-23',
+    why: 'the guard of a chain is an expression; before, it was a list of flags that had to be on or off',
+    apply: (document) => ({
+      ...document,
+      ...(Array.isArray(document['chains']) && { chains: document['chains'].map(withExpression) }),
+    }),
+  },
+];
+
+function withExpression(chain: unknown): unknown {
+  if (chain === null || typeof chain !== 'object' || !('guard' in chain) || !Array.isArray(chain.guard)) return chain;
+  const tests = chain.guard.map((test: { flag?: unknown; is?: unknown } | null) => {
+    return `${test?.is === false ? '!' : ''}flag(${JSON.stringify(String(test?.flag ?? ''))})`;
+  });
+  return { ...chain, guard: tests.join(' && ') };
+}
 
 /** The document brought forward step by step, as far as there are migrations for it. The argument stays as it is. */
 export function migrate(document: Record<string, unknown>, steps: readonly Migration[] = migrations): Record<string, unknown> {

@@ -1,12 +1,18 @@
 import { z } from 'zod';
-import { extent, heading, id, mass, name, reference, seconds, speed, tag, vector } from './quantities';
+import { place } from './places';
+import { extent, heading, id, length, mass, name, reference, seconds, speed, tag, vector } from './quantities';
 
 export const visitorKinds = ['player', 'creature', 'prop'] as const;
 export type VisitorKind = (typeof visitorKinds)[number];
 
+export const body = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('box'), size: extent }),
+  z.strictObject({ kind: z.literal('pillar'), radius: length, height: length }),
+]);
+export type Body = z.infer<typeof body>;
+
 /**
- * What moves and overlaps. `at` is where its feet stand; its body is an upright box that keeps to the room's axes
- * whatever its heading.
+ * What moves and overlaps. `at` is where its feet stand; a box body keeps to the room's axes whatever its heading.
  */
 export const visitor = z.strictObject({
   id,
@@ -15,49 +21,48 @@ export const visitor = z.strictObject({
   room: reference,
   at: vector,
   heading: heading.default(0),
-  body: z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('box'), size: extent })]),
+  body,
   mass: mass.default(70),
   tags: z.array(tag).max(64).default([]),
   speed: speed.default(1.4),
   raisesOverlaps: z.boolean().default(true),
+  travels: z.boolean().default(true).meta({ description: 'whether a warp takes it along to another room' }),
+  inPlay: z.boolean().default(true).meta({ description: 'false: it is not there until a step spawns it' }),
 });
 export type Visitor = z.infer<typeof visitor>;
 
-/** A fact about the level that is either on or off. */
-export const flag = z.strictObject({ id, name, on: z.boolean().default(false) });
+const per = z.enum(['level', 'visitor']).default('level').meta({
+  description: 'level: one value for all; visitor: a value for each visitor, of which the one in hand is meant',
+});
+
+/** A fact that is either on or off. */
+export const flag = z.strictObject({ id, name, on: z.boolean().default(false), per });
 export type Flag = z.infer<typeof flag>;
+
+/** A whole number that steps set and add to. */
+export const whole = z.number().int().min(-1_000_000_000).max(1_000_000_000);
+export const counter = z.strictObject({ id, name, value: whole.default(0), per });
+export type Counter = z.infer<typeof counter>;
+
+/** A text that steps write. */
+export const text = z.strictObject({ id, name, value: z.string().max(500).default(''), per });
+export type Text = z.infer<typeof text>;
+
+/** A named message. */
+export const signal = z.strictObject({ id, name });
+export type Signal = z.infer<typeof signal>;
 
 /** What a visitor is told to do, one thing after another. */
 export const instruction = z.discriminatedUnion('do', [
-  z.strictObject({ id, do: z.literal('go-to'), to: vector }),
+  z.strictObject({ id, do: z.literal('go-to'), to: place }),
   z.strictObject({ id, do: z.literal('wait'), seconds }),
+  z.strictObject({ id, do: z.literal('use'), fixture: reference }),
   z.strictObject({ id, do: z.literal('carry'), prop: reference }),
   z.strictObject({ id, do: z.literal('drop'), prop: reference }),
+  z.strictObject({ id, do: z.literal('throw'), prop: reference, velocity: vector }),
+  z.strictObject({ id, do: z.literal('turn'), heading }),
 ]);
 export type Instruction = z.infer<typeof instruction>;
 
 export const route = z.strictObject({ visitor: reference, instructions: z.array(instruction).max(10_000) });
 export type Route = z.infer<typeof route>;
-
-/** A timed route for each of some visitors. A rehearsal runs it until everything has settled, or for `atMost` seconds. */
-export const walk = z
-  .strictObject({
-    id,
-    name,
-    atMost: seconds.min(0.1).max(3600).default(120),
-    routes: z.array(route).max(1000).default([]),
-  })
-  .superRefine((value, context) => {
-    const seen = new Set<string>();
-    value.routes.forEach((one, index) => {
-      if (seen.has(one.visitor)) {
-        context.addIssue({
-          code: 'custom',
-          path: ['routes', index, 'visitor'],
-          message: 'This visitor has a route in this walk already. Put all of its instructions into one route',
-        });
-      }
-      seen.add(one.visitor);
-    });
-  });
-export type Walk = z.infer<typeof walk>;

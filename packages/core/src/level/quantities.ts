@@ -52,6 +52,12 @@ export const tag = z
   .regex(/^\S(?:.{0,38}\S)?$/u, 'A tag is 1 to 40 characters without outer spaces')
   .meta({ description: 'tag; compared letter by letter' });
 
+/** An expression in the Common Expression Language over the level's state; empty asks for nothing. */
+export const condition = z
+  .string()
+  .max(2000, 'A condition has at most 2000 characters')
+  .meta({ description: 'Common Expression Language; empty asks for nothing' });
+
 /** Two names count as the same when this is the same. */
 export function nameKey(text: string): string {
   return text.trim().normalize('NFC').toLowerCase();

@@ -1,9 +1,14 @@
 import { kindOfStep } from '../steps';
-import { anyVisitor } from '../words/phrase';
+import { placeReferences } from '../steps/step-kind';
+import type { StepReference } from '../steps';
+import type { Fixture } from '../fixtures';
+import { anyFixture, anyVisitor, bodiedFixture, machines } from '../words/phrase';
 import type { ThingWord } from '../words/phrase';
 import type { CauseEvent } from './chains';
+import { expressions } from '../conditions/expressions';
 import { lookup } from './lookup';
 import type { Level } from './level';
+import type { Match } from './walks';
 
 /** One thing naming another: whose field, where in the document, which id, and what has to be there. */
 export interface Reference {
@@ -11,18 +16,41 @@ export interface Reference {
   path: (string | number)[];
   to: string;
   accepts: readonly ThingWord[];
-  /** What the reference is for: where it stands, sets a chain off, is asked by a guard, acted on, or walked. */
-  role: 'room' | 'cause' | 'guard' | 'step' | 'walk';
+  /** What the reference is for: where it stands, sets a chain off, is asked by a guard, acted on, led to or
+   * attached to, or walked. */
+  role: 'room' | 'attachment' | 'cause' | 'guard' | 'step' | 'fixture' | 'walk';
 }
 
+const senses: readonly ThingWord[] = ['zone', ...bodiedFixture];
+const everything: readonly ThingWord[] = ['zone', ...anyFixture, 'flag', 'counter', 'text', 'room', ...anyVisitor, 'chain'];
+
 const sourcesOf: Record<CauseEvent, readonly ThingWord[]> = {
-  enter: ['zone', 'plate', 'door'],
-  leave: ['zone', 'plate', 'door'],
+  enter: senses,
+  leave: senses,
+  dwell: senses,
+  bump: bodiedFixture,
+  use: [...bodiedFixture, 'prop'],
+  on: ['switch'],
+  off: ['switch'],
   press: ['plate'],
   release: ['plate'],
+  moving: machines,
   opened: ['door'],
   closed: ['door'],
-  arrived: anyVisitor,
+  arrived: ['elevator', 'mover', ...anyVisitor],
+  signal: ['signal'],
+  changed: everything,
+  'became-true': ['watch'],
+  'became-false': ['watch'],
+  'chain-finished': ['chain'],
+  teleported: anyVisitor,
+  warped: anyVisitor,
+  claimed: ['zone', ...anyFixture],
+  collected: ['collectible'],
+  spawned: anyVisitor,
+  removed: anyVisitor,
+  'cue-started': ['cue'],
+  'cue-finished': ['cue'],
 };
 
 /** What an event can come from. */
@@ -45,25 +73,83 @@ export function references(level: Level): Reference[] {
   for (const collection of ['solids', 'zones', 'fixtures', 'visitors'] as const) {
     level[collection].forEach((thing, i) => add(thing.id, [collection, i, 'room'], thing.room, ['room'], 'room'));
   }
+  for (const collection of ['zones', 'fixtures'] as const) {
+    level[collection].forEach((thing, i) => {
+      if (thing.attachedTo !== '') add(thing.id, [collection, i, 'attachedTo'], thing.attachedTo, anyFixture, 'attachment');
+    });
+  }
+  level.fixtures.forEach((fixture, i) => {
+    for (const one of fixtureReferences(fixture))
+      add(fixture.id, ['fixtures', i, ...one.path.split('.')], one.to, one.accepts, 'fixture');
+  });
   level.chains.forEach((chain, i) => {
     chain.causes.forEach((cause, j) => add(chain.id, ['chains', i, 'causes', j, 'of'], cause.of, sourcesOf[cause.on], 'cause'));
-    chain.guard.forEach((test, j) => add(chain.id, ['chains', i, 'guard', j, 'flag'], test.flag, ['flag'], 'guard'));
+    chain.causes.forEach((cause, j) => {
+      if (cause.hears !== '')
+        add(chain.id, ['chains', i, 'causes', j, 'hears'], cause.hears, ['zone', ...anyFixture, ...anyVisitor], 'cause');
+      if (cause.filter.named !== '')
+        add(chain.id, ['chains', i, 'causes', j, 'filter', 'named'], cause.filter.named, anyVisitor, 'cause');
+    });
     chain.steps.forEach((step, j) => {
-      for (const one of kindOfStep(step.kind).references(step))
-        add(chain.id, ['chains', i, 'steps', j, one.path], one.to, one.accepts, 'step');
+      const references = kindOfStep(step.kind).references(step);
+      // A tag stands for the target that the step would name.
+      for (const one of 'tagged' in step && step.tagged !== '' ? references.slice(1) : references)
+        add(chain.id, ['chains', i, 'steps', j, ...one.path.split('.')], one.to, one.accepts, 'step');
     });
   });
   level.walks.forEach((walk, i) => {
     walk.routes.forEach((route, j) => {
       add(walk.id, ['walks', i, 'routes', j, 'visitor'], route.visitor, anyVisitor, 'walk');
       route.instructions.forEach((one, k) => {
-        if (one.do === 'carry' || one.do === 'drop') {
-          add(walk.id, ['walks', i, 'routes', j, 'instructions', k, 'prop'], one.prop, ['prop'], 'walk');
-        }
+        const path = ['walks', i, 'routes', j, 'instructions', k];
+        if ('prop' in one) add(walk.id, [...path, 'prop'], one.prop, ['prop'], 'walk');
+        if (one.do === 'use') add(walk.id, [...path, 'fixture'], one.fixture, bodiedFixture, 'walk');
+        if (one.do === 'go-to')
+          for (const ref of placeReferences('to', one.to))
+            add(walk.id, [...path, ...ref.path.split('.')], ref.to, ref.accepts, 'walk');
       });
     });
+    walk.expectations.forEach((one, j) => {
+      for (const field of ['entry', 'then', 'after'] as const) {
+        const match = field in one ? (one as unknown as Record<string, Match | null | undefined>)[field] : null;
+        if (match === null || match === undefined) continue;
+        const path = ['walks', i, 'expectations', j, field];
+        if (match.who !== '') add(walk.id, [...path, 'who'], match.who, anyVisitor, 'walk');
+        if (match.what !== '') add(walk.id, [...path, 'what'], match.what, anyWord, 'walk');
+        if (match.chain !== '') add(walk.id, [...path, 'chain'], match.chain, ['chain'], 'walk');
+      }
+    });
   });
+  const things = lookup(level);
+  for (const { from, path, text } of expressions(level)) {
+    // What a condition misnames is told by the check of conditions, with the place in its text.
+    for (const [, id = ''] of text.matchAll(/["']([a-z0-9-]+)["']/g)) {
+      const word = things.get(id)?.word;
+      if (word !== undefined) add(from, path, id, [word], 'guard');
+    }
+  }
   return found;
+}
+
+const anyWord: readonly ThingWord[] = [...everything, 'solid', 'signal', 'watch', 'walk'];
+
+/** What a fixture itself names: where a passage leads, and the counter of a collectible. */
+function fixtureReferences(fixture: Fixture): StepReference[] {
+  switch (fixture.kind) {
+    case 'teleporter':
+    case 'warp': {
+      const named = fixture.filter.named;
+      return [
+        ...placeReferences('to', fixture.to),
+        ...placeReferences('facing', fixture.facing),
+        ...(named === '' ? [] : [{ path: 'filter.named', to: named, accepts: anyVisitor }]),
+      ];
+    }
+    case 'collectible':
+      return fixture.counter === '' ? [] : [{ path: 'counter', to: fixture.counter, accepts: ['counter'] as const }];
+    default:
+      return [];
+  }
 }
 
 /** What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, the walks it is in. */
@@ -77,7 +163,15 @@ export interface Connections {
 /** The connections of one thing, as ids of chains and walks in listing order. */
 export function connections(level: Level, id: string): Connections {
   const found: Connections = { setsOff: [], askedBy: [], actedOnBy: [], walkedIn: [] };
-  const list = { cause: found.setsOff, guard: found.askedBy, step: found.actedOnBy, walk: found.walkedIn, room: null };
+  const list = {
+    cause: found.setsOff,
+    guard: found.askedBy,
+    step: found.actedOnBy,
+    walk: found.walkedIn,
+    room: null,
+    attachment: null,
+    fixture: null,
+  };
   for (const reference of references(level)) {
     const into = list[reference.role];
     if (reference.to === id && into !== null && !into.includes(reference.from)) into.push(reference.from);

@@ -1,4 +1,5 @@
-import { travelSeconds } from '../fixtures';
+import { lengthOf, travelSeconds } from '../fixtures';
+import type { Fixture } from '../fixtures';
 import { kindOfStep } from '../steps';
 import type { Chain } from './chains';
 import type { Level } from './level';
@@ -18,7 +19,7 @@ export function timeline(level: Level, chain: Chain): Span[] {
   const things = lookup(level);
   const travelOf = (id: string): number => {
     const found = things.get(id);
-    return found?.word === 'door' ? travelSeconds(found.thing as Extract<Level['fixtures'][number], { kind: 'door' }>) : 0;
+    return found?.collection === 'fixtures' ? timeOf(found.thing as Fixture) : 0;
   };
   const spans: Span[] = [];
   let latest = 0;
@@ -31,4 +32,23 @@ export function timeline(level: Level, chain: Chain): Span[] {
     spans.push({ step: step.id, turn, start, end });
   }
   return spans;
+}
+
+/** How long a fixture takes from one end to the other (an elevator from one stop to the next), or a cue to play. */
+function timeOf(fixture: Fixture): number {
+  switch (fixture.kind) {
+    case 'door':
+      return fixture.startDelay + travelSeconds(fixture);
+    case 'elevator': {
+      const [a, b] = [fixture.stops[0]!, fixture.stops[1]!];
+      const length = lengthOf({ x: b.x - a.x, y: b.y - a.y, z: b.z - a.z });
+      return fixture.startDelay + (fixture.timing.by === 'seconds' ? fixture.timing.seconds : length / fixture.timing.speed);
+    }
+    case 'mover':
+      return fixture.startDelay + fixture.keyframes.reduce((sum, frame) => sum + frame.seconds, 0);
+    case 'cue':
+      return fixture.seconds;
+    default:
+      return 0;
+  }
 }

@@ -1,97 +1,105 @@
 import { firstShut } from '../gates';
+import { filtered } from '../gates/filter';
 import { causeEvents } from '../level/chains';
 import type { CauseEvent } from '../level/chains';
-import { lookup } from '../level/lookup';
 import type { Visitor } from '../level/people';
-import { finishStep, finishWaiters, startChain, startDelayed } from './chains';
-import { motionBegan, motionEnded, sendDoor } from './doors';
-import type { EntryKind } from './ledger';
+import { giveUpLeft, startChain } from './chains';
+import type { Details, EntryKind } from './ledger';
+import { listenerKey } from './plan';
 import { write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
-import { listenerKey } from './plan';
-import type { Happening, Item } from './state';
+import { standOf } from './spots';
+import type { Happening } from './state';
 
 /** More items than this in one tick is a runaway. */
 export const RUNAWAY_ITEMS = 10_000;
+/** Events that run inside of each other, more deeply than this, are a runaway too. */
+export const RUNAWAY_DEPTH = 200;
 
-/** Takes items from the queue until it is empty. False when there were too many in this tick. */
-export function drain(rehearsing: Rehearsing): boolean {
-  const { state } = rehearsing;
-  // The queue grows while it is drained, and is drained to its end.
-  for (const item of state.queue) {
-    state.itemsThisTick += 1;
-    if (state.itemsThisTick > RUNAWAY_ITEMS) return false;
-    drainOne(rehearsing, item);
-  }
-  state.queue.length = 0;
-  return true;
+/** A tick that does not come to an end. */
+export class Runaway extends Error {}
+
+/** Counts an item, an event drained at once among them. Throws a Runaway if there are too many. */
+export function count({ state }: Rehearsing): void {
+  state.itemsThisTick += 1;
+  if (state.itemsThisTick > RUNAWAY_ITEMS || state.depth > RUNAWAY_DEPTH) throw new Runaway();
 }
 
-function drainOne(rehearsing: Rehearsing, item: Item): void {
-  switch (item.do) {
-    case 'event': {
-      const entry = drainEvent(rehearsing, item.event);
-      if (item.motion !== undefined) motionBegan(rehearsing, item.motion, item.event.what!, entry);
-      if (item.waiters !== undefined) {
-        motionEnded(rehearsing, item.event.what!, entry, item.event.who);
-        finishWaiters(rehearsing, item.waiters);
-      }
-      break;
-    }
-    case 'start-step':
-      startDelayed(rehearsing, item.chain, item.run, item.step);
-      break;
-    case 'finish-step':
-      finishStep(rehearsing, item.chain, item.run, item.step);
-      break;
-    case 'return': {
-      const own = rehearsing.state.doors.get(item.door)!;
-      const door = rehearsing.plan.doors.get(item.door)!;
-      if (own.token === item.token)
-        finishWaiters(rehearsing, sendDoor(rehearsing, door, door.open ? 1 : 0, item.cause, item.hand).ended);
-      break;
-    }
-  }
-}
-
-/** Writes an event, or that it was held, and offers it to the chains that listen. Gives the entry's number. */
-function drainEvent(rehearsing: Rehearsing, event: Happening): number {
-  const { plan } = rehearsing;
+/** Writes an event, or that it was held. */
+export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
   const reason = heldAsAWhole(rehearsing, event);
-  if (reason !== null) {
-    const { who, what, cause, details } = event;
-    return write(rehearsing, { kind: 'held', who, what, cause, details: { event: event.kind, reason, ...details } });
+  if (reason === null) return { entry: write(rehearsing, event), held: false };
+  const { who, what, cause, details } = event;
+  return {
+    entry: write(rehearsing, { kind: 'held', who, what, cause, details: { event: event.kind, reason, ...details } }),
+    held: true,
+  };
+}
+
+/** Offers an event that has its number to the chains that listen, in the order of the house. */
+export function tell(rehearsing: Rehearsing, event: Happening, entry: number): void {
+  if (event.what === null || !isCauseEvent(event.kind)) return;
+  const listening = rehearsing.plan.listeners.get(listenerKey(event.kind, event.what));
+  if (listening === undefined) return;
+  for (const { chain, cause } of listening) tryChain(rehearsing, chain, cause, event, entry);
+}
+
+/** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
+export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening): void {
+  if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
+  const { told } = rehearsing.state;
+  if (kind === 'leave') giveUpLeft(rehearsing, who, what);
+  if (!rehearsing.plan.countedThings.has(what)) return;
+  if (kind === 'leave') {
+    told.get(what)?.delete(who);
+    return;
   }
-  const entry = write(rehearsing, event);
-  if (event.what === null || !isCauseEvent(event.kind)) return entry;
-  for (const listener of plan.listeners.get(listenerKey(event.kind, event.what)) ?? []) {
-    tryChain(rehearsing, listener.chain, listener.cause, event, entry);
-  }
-  return entry;
+  const inside = told.get(what);
+  if (inside === undefined) told.set(what, new Set([who]));
+  else inside.add(who);
 }
 
 /** Gates 1 and 2: they hold the event itself, whoever listens. */
 function heldAsAWhole(rehearsing: Rehearsing, event: Happening): 'disabled' | 'silent-visitor' | null {
   if (!isCauseEvent(event.kind) || event.what === null) return null;
-  if (rehearsing.plan.enabled.get(event.what) === false) return 'disabled';
-  const fromOverlap = event.kind === 'enter' || event.kind === 'leave' || event.kind === 'press' || event.kind === 'release';
-  if (fromOverlap && visitor(rehearsing, event.who)?.raisesOverlaps === false) return 'silent-visitor';
+  if (rehearsing.state.enabled.get(event.what) === false && byVisitors.has(event.kind)) return 'disabled';
+  if (fromOverlap.has(event.kind) && visitorOf(rehearsing, event.who)?.raisesOverlaps === false) return 'silent-visitor';
   return null;
 }
+
+const fromOverlap = new Set<EntryKind>(['enter', 'leave', 'dwell', 'bump', 'press', 'release']);
+/** What a thing that is disabled does not raise: what visitors do to it, and its own motions' ends. */
+const byVisitors = new Set<EntryKind>([...fromOverlap, 'use', 'on', 'off', 'moving', 'opened', 'closed', 'arrived']);
 
 function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number, event: Happening, entry: number): void {
   const { state, plan } = rehearsing;
   const chain = plan.level.chains[chainIndex]!;
   const cause = chain.causes[causeIndex]!;
-  const used = state.causes.get(cause.id);
+  const visitor = visitorOf(rehearsing, event.who);
+  const owner = (event.what === null ? null : state.owners.get(event.what)) ?? null;
+  const forEach = cause.cooldownFor === 'visitor' ? `${cause.id} ${event.who ?? ''}` : cause.id;
   const shut = firstShut({
     chain,
     cause,
-    visitor: visitor(rehearsing, event.who),
+    visitor,
+    unaddressed: event.kind === 'signal' ? unaddressed(rehearsing, event, cause.hears) : null,
+    owner,
+    others: () => {
+      for (const id of state.told.get(event.what!) ?? []) {
+        const other = id === event.who ? undefined : visitorOf(rehearsing, id);
+        if (other?.raisesOverlaps === true && filtered(cause.filter, other, owner) === null) return true;
+      }
+      return false;
+    },
+    enabled: !state.chainOff.has(chain.id),
     tick: state.tick,
     rate: plan.level.rate,
-    used,
-    flag: (id) => state.flags.get(id),
+    count: state.causes.get(cause.id)?.count ?? 0,
+    lastTick: state.causes.get(forEach)?.lastTick ?? null,
+    guard: () => {
+      rehearsing.hand = event.who;
+      return rehearsing.conditions.of(chain.guard).verdict();
+    },
     runs: state.runs.has(chain.id),
   });
   if (shut !== null) {
@@ -99,16 +107,39 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
     write(rehearsing, { kind: 'held', who: event.who, what: event.what, chain: chain.id, cause: entry, details });
     return;
   }
-  state.causes.set(cause.id, { count: (used?.count ?? 0) + 1, lastTick: state.tick });
-  startChain(rehearsing, chainIndex, { entry, who: event.who, what: event.what });
+  for (const key of new Set([cause.id, forEach]))
+    state.causes.set(key, { count: (state.causes.get(key)?.count ?? 0) + 1, lastTick: state.tick });
+  startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind });
 }
 
-function visitor(rehearsing: Rehearsing, id: string | null): Visitor | undefined {
-  if (id === null) return undefined;
-  const found = lookup(rehearsing.plan.level).get(id);
-  return found?.collection === 'visitors' ? (found.thing as Visitor) : undefined;
+/** Why a signal is not for a cause, by the thing that hears for it; null if it is. */
+function unaddressed(rehearsing: Rehearsing, { details }: Happening, hears: string): Details | null {
+  const { to } = details;
+  if (to === 'all') return null;
+  const no = (part: string, asked: string, found: string): Details => ({ part, asked, found });
+  if (hears === '') return no('hearing', 'something that hears it', 'nothing');
+  if (to === 'tag') {
+    const tag = String(details['tag']);
+    const thing = rehearsing.plan.things.get(hears)?.thing;
+    const tags = thing !== undefined && 'tags' in thing ? thing.tags : [];
+    return tags.includes(tag) ? null : no('hearing tag', tag, tags.join(', '));
+  }
+  const stand = standOf(rehearsing, hears);
+  const metres = Number(details['metres']);
+  const [x, y, z] = String(details['from']).split(' ').map(Number) as [number, number, number];
+  const here = stand !== null && stand.room === details['room'];
+  const far = here ? Math.sqrt((stand.at.x - x) ** 2 + (stand.at.y - y) ** 2 + (stand.at.z - z) ** 2) : Infinity;
+  if (far <= metres + 1e-6) return null;
+  return no('hearing radius', `${metres} m`, far === Infinity ? 'another room' : `${Math.round(far * 1000) / 1000} m`);
+}
+
+export function visitorOf({ plan }: Rehearsing, id: string | null): Visitor | undefined {
+  const order = id === null ? undefined : plan.visitorOf.get(id);
+  return order === undefined ? undefined : plan.visitors[order]!.visitor;
 }
 
 function isCauseEvent(kind: EntryKind): kind is CauseEvent {
-  return (causeEvents as readonly string[]).includes(kind);
+  return causeKinds.has(kind);
 }
+
+const causeKinds = new Set<string>(causeEvents);

@@ -1,12 +1,20 @@
-import { kindOfFixture } from '../fixtures';
-import type { Door, Plate } from '../fixtures';
+import { isBodied, isMachine, lengthOf, travelOf, travelSeconds } from '../fixtures';
+import type { Bodied, Cue, Fixture, Machine, Plate } from '../fixtures';
 import type { CauseEvent } from '../level/chains';
 import type { Level } from '../level/level';
+import { lookup } from '../level/lookup';
+import type { Lookup } from '../level/lookup';
 import type { Visitor } from '../level/people';
+import type { Room } from '../level/places';
 import type { Vector } from '../level/quantities';
-import { boxAt } from '../space/bodies';
-import type { UprightBox } from '../space/bodies';
+import { defaultRules } from '../level/rules';
+import type { HouseRules } from '../level/rules';
+import { direction } from '../space/headings';
+import { bodyAt, boxAt, zoneAt } from '../space/shapes';
+import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
+import type { Footprint } from '../space/grid';
+import { ticksOf } from './ticks';
 
 /** A chain's cause that listens to an event of a thing, by their places in listing order. */
 export interface Listener {
@@ -14,116 +22,271 @@ export interface Listener {
   cause: number;
 }
 
-/** Something that visitors enter and leave: a zone, or a passable fixture with a body. */
-export interface Sensed {
+/** A zone or a fixture with a body: it is entered and left while it is passable, and blocks while it is solid. */
+export interface Volume {
   id: string;
+  /** Its place among the volumes: zones, then fixtures, in listing order. */
+  number: number;
   room: string;
-  /** Where it stands; null for a door, which moves. */
-  fixed: UprightBox | null;
+  /** Where it is when whatever it is attached to is at its own place, and its own motion at its beginning. */
+  shape: Shape;
+  fixture: Bodied | null;
+  /** The machine it is or is attached to, directly or over others; null if it never moves. */
+  movedBy: string | null;
+  swept: boolean;
+  /** Ticks inside after which it raises dwell; null for never. */
+  dwell: number | null;
 }
 
-/** Something that stops visitors: a solid, or a solid door. */
-export interface Obstacle {
+export interface SolidBlock {
   id: string;
   room: string;
-  fixed: UprightBox | null;
+  shape: Shape;
+}
+
+/** A position along a machine's way: how far it is displaced, and how far turned about its pivot. */
+export interface Keyframe {
+  by: Vector;
+  turn: number;
+}
+
+/** The way of a machine: its positions, and the ticks from each to the next. */
+export interface Course {
+  machine: Machine;
+  frames: Keyframe[];
+  ticks: number[];
+  pivot: { x: number; y: number };
+  starts: number;
+  /** The volumes that move with it, itself first, in order. */
+  group: number[];
+  /** All ground that its group ever covers, by room. */
+  reach: Map<string, Footprint>;
+}
+
+export interface Body {
+  visitor: Visitor;
+  /** Its shape with its feet at the origin. */
+  shape: Shape;
 }
 
 /** What never changes in a rehearsal: the level, arranged for the questions that the kernel asks. */
 export interface Plan {
   level: Level;
-  doors: Map<string, Door>;
+  rules: HouseRules;
+  things: Lookup;
+  rooms: Map<string, Room>;
+  fixtures: Map<string, Fixture>;
+  volumes: Volume[];
+  volumeOf: Map<string, number>;
+  volumeGrids: Map<string, Grid>;
+  solids: SolidBlock[];
+  /** The shapes of the solids, by number. */
+  blocks: Shape[];
+  solidGrids: Map<string, Grid>;
+  courses: Map<string, Course>;
+  /** Elevators that go back when they are left. */
+  leavers: Course[];
   plates: Plate[];
+  cues: Map<string, Cue>;
   chains: Map<string, number>;
-  /** Listeners by `event thing`, in listing order. */
+  /** Listeners by `event thing`, in the order in which they are tried. */
   listeners: Map<string, Listener[]>;
-  /** Whether a zone or fixture is enabled. */
-  enabled: Map<string, boolean>;
-  /** In the order in which events are raised: zones, then passable fixtures. By room a grid names them by their place. */
-  sensed: Sensed[];
-  sensedGrids: Map<string, Grid>;
-  /** The places in `sensed` of what moves. */
-  sensedDoors: number[];
-  obstacles: Obstacle[];
-  obstacleGrids: Map<string, Grid>;
-  /** Every visitor's body, where the visitor starts. */
-  bodies: Map<string, UprightBox>;
+  /** Things of which some cause counts only the first one in and the last one out. */
+  countedThings: Set<string>;
+  /** What is kept for each visitor, with the value it begins with. */
+  perVisitor: Map<string, boolean | number | string>;
+  visitors: Body[];
+  visitorOf: Map<string, number>;
 }
 
 export function listenerKey(event: CauseEvent, of: string): string {
   return event + ' ' + of;
 }
 
-/** Arranges a level for one rehearsal. */
-export function planOf(level: Level): Plan {
+/** Arranges a level for one rehearsal, under its own house rules or under others. */
+export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
   const plan: Plan = {
     level,
-    doors: new Map(),
-    plates: [],
-    chains: new Map(),
+    rules: { ...defaultRules, ...level.rules, ...rules },
+    things: lookup(level),
+    rooms: new Map(level.rooms.map((room) => [room.id, room])),
+    fixtures: new Map(level.fixtures.map((fixture) => [fixture.id, fixture])),
+    volumes: [],
+    volumeOf: new Map(),
+    volumeGrids: new Map(),
+    blocks: [],
+    solids: level.solids.map(({ id, room, at, size, heading }) => ({ id, room, shape: boxAt(at, size, heading) })),
+    solidGrids: new Map(),
+    courses: new Map(),
+    leavers: [],
+    plates: level.fixtures.filter((fixture) => fixture.kind === 'plate'),
+    cues: new Map(level.fixtures.flatMap((fixture) => (fixture.kind === 'cue' ? [[fixture.id, fixture]] : []))),
+    chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
     listeners: new Map(),
-    enabled: new Map(),
-    sensed: [],
-    sensedGrids: new Map(),
-    sensedDoors: [],
-    obstacleGrids: new Map(),
-    obstacles: level.solids.map((solid) => ({
-      id: solid.id,
-      room: solid.room,
-      fixed: boxAt(solid.at, solid.size, solid.heading),
-    })),
-    bodies: new Map(level.visitors.map((visitor) => [visitor.id, bodyOf(visitor, visitor.at)])),
+    countedThings: new Set(),
+    perVisitor: perVisitor(level),
+    visitors: level.visitors.map((visitor) => ({ visitor, shape: bodyAt(visitor.body, { x: 0, y: 0, z: 0 }) })),
+    visitorOf: new Map(level.visitors.map((visitor, order) => [visitor.id, order])),
   };
   for (const zone of level.zones) {
-    plan.enabled.set(zone.id, zone.enabled);
-    plan.sensed.push({ id: zone.id, room: zone.room, fixed: boxAt(zone.at, zone.shape.size, zone.heading) });
+    const dwell = zone.dwell === null ? null : ticksOf(zone.dwell, level.rate);
+    const movedBy = machineOver(plan, zone.attachedTo);
+    addVolume(plan, {
+      id: zone.id,
+      room: zone.room,
+      shape: zoneAt(zone.shape, zone.at, zone.heading),
+      fixture: null,
+      movedBy,
+      swept: zone.swept,
+      dwell,
+    });
   }
   for (const fixture of level.fixtures) {
-    const kind = kindOfFixture(fixture.kind);
-    plan.enabled.set(fixture.id, fixture.enabled);
-    if (fixture.kind === 'door') plan.doors.set(fixture.id, fixture);
-    if (fixture.kind === 'plate') plan.plates.push(fixture);
-    if (fixture.kind === 'sign') continue;
-    const fixed = fixture.kind === 'door' ? null : boxAt(fixture.at, fixture.size, fixture.heading);
-    if (kind.senses(fixture) && fixed === null) plan.sensedDoors.push(plan.sensed.length);
-    if (kind.senses(fixture)) plan.sensed.push({ id: fixture.id, room: fixture.room, fixed });
-    if (kind.blocks(fixture)) plan.obstacles.push({ id: fixture.id, room: fixture.room, fixed });
+    if (!isBodied(fixture)) continue;
+    const dwell = fixture.dwell === null ? null : ticksOf(fixture.dwell, level.rate);
+    const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
+    const shape = boxAt(fixture.at, fixture.size, fixture.heading);
+    addVolume(plan, { id: fixture.id, room: fixture.room, shape, fixture, movedBy, swept: false, dwell });
   }
-  level.chains.forEach((chain, index) => {
-    plan.chains.set(chain.id, index);
-    chain.causes.forEach((cause, at) => {
-      const key = listenerKey(cause.on, cause.of);
-      const listening = plan.listeners.get(key);
-      if (listening === undefined) plan.listeners.set(key, [{ chain: index, cause: at }]);
-      else listening.push({ chain: index, cause: at });
-    });
-  });
-  arrange(plan, plan.sensed, plan.sensedGrids);
-  arrange(plan, plan.obstacles, plan.obstacleGrids);
+  for (const fixture of level.fixtures) if (isMachine(fixture)) plan.courses.set(fixture.id, courseOf(fixture, level.rate));
+  plan.leavers = [...plan.courses.values()].filter(({ machine }) => machine.kind === 'elevator' && machine.whenLeft === 'return');
+  arrangeReaches(plan);
+  plan.blocks = plan.solids.map((solid) => solid.shape);
+  plan.solids.forEach((solid, number) => gridOf(plan.solidGrids, solid.room).add(number, footprint(solid.shape)));
+  listen(plan);
   return plan;
 }
 
-/** Puts things into the grids of their rooms: a door with all the ground that it ever covers, for it slides straight. */
-function arrange(plan: Plan, things: readonly (Sensed | Obstacle)[], grids: Map<string, Grid>): void {
-  things.forEach(({ id, room, fixed }, number) => {
-    let grid = grids.get(room);
-    if (grid === undefined) {
-      grid = new Grid();
-      grids.set(room, grid);
+function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
+  const found: Plan['perVisitor'] = new Map();
+  for (const flag of flags) if (flag.per === 'visitor') found.set(flag.id, flag.on);
+  for (const fact of [...counters, ...texts]) if (fact.per === 'visitor') found.set(fact.id, fact.value);
+  return found;
+}
+
+function addVolume(plan: Plan, volume: Omit<Volume, 'number'>): void {
+  const number = plan.volumes.length;
+  plan.volumes.push({ ...volume, number });
+  plan.volumeOf.set(volume.id, number);
+}
+
+/** The nearest machine that something attached to `to` moves with. */
+export function machineOver(plan: Plan, to: string): string | null {
+  const seen = new Set<string>();
+  for (let at = plan.fixtures.get(to); at !== undefined && !seen.has(at.id); at = plan.fixtures.get(at.attachedTo)) {
+    if (isMachine(at)) return at.id;
+    seen.add(at.id);
+  }
+  return null;
+}
+
+/** What each machine's own motion is: a door has two positions, an elevator its stops, a mover its keyframes. */
+function courseOf(machine: Machine, rate: number): Course {
+  const still = { x: 0, y: 0, z: 0 };
+  const course = { machine, group: [], reach: new Map<string, Footprint>() };
+  switch (machine.kind) {
+    case 'door': {
+      const side = machine.swing.hinge === 'west' ? -machine.size.x / 2 : machine.size.x / 2;
+      const { cos, sin } = direction(machine.heading);
+      const pivot = { x: machine.at.x + side * cos, y: machine.at.y + side * sin };
+      const turn = machine.manner === 'swing' ? machine.swing.degrees : 0;
+      const frames = [
+        { by: still, turn: 0 },
+        { by: travelOf(machine), turn },
+      ];
+      return { ...course, frames, ticks: [ticksOf(travelSeconds(machine), rate)], pivot, starts: machine.open ? 1 : 0 };
     }
-    const door = plan.doors.get(id);
-    const where = fixed !== null ? footprint(fixed) : around(footprint(doorBox(door!, 0)), footprint(doorBox(door!, 1)));
-    grid.add(number, where);
+    case 'elevator': {
+      const { stops, timing } = machine;
+      const ticks = stops.slice(1).map((stop, at) => {
+        const before = stops[at]!;
+        const length = lengthOf({ x: stop.x - before.x, y: stop.y - before.y, z: stop.z - before.z });
+        return ticksOf(timing.by === 'seconds' ? timing.seconds : length / timing.speed, rate);
+      });
+      return { ...course, frames: stops.map((by) => ({ by, turn: 0 })), ticks, pivot: machine.at, starts: machine.startsAt - 1 };
+    }
+    case 'mover': {
+      const frames = [{ by: still, turn: 0 }, ...machine.keyframes.map(({ by, turn }) => ({ by, turn }))];
+      return {
+        ...course,
+        frames,
+        ticks: machine.keyframes.map((one) => ticksOf(one.seconds, rate)),
+        pivot: machine.at,
+        starts: 0,
+      };
+    }
+  }
+}
+
+/** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
+function arrangeReaches(plan: Plan): void {
+  for (const volume of plan.volumes) {
+    const parents = machinesOver(plan, volume);
+    let where: Footprint = footprint(volume.shape);
+    for (const course of parents) where = reachedBy(course, where);
+    gridOf(plan.volumeGrids, volume.room).add(volume.number, where);
+    for (const course of parents) {
+      course.group.push(volume.number);
+      const known = course.reach.get(volume.room);
+      course.reach.set(volume.room, known === undefined ? where : around(known, where));
+    }
+  }
+  for (const [id, course] of plan.courses) {
+    const own = plan.volumeOf.get(id)!;
+    course.group.sort((a, b) => Number(b === own) - Number(a === own) || a - b);
+  }
+}
+
+/** The courses that move a volume, its own first. */
+function machinesOver(plan: Plan, volume: Volume): Course[] {
+  const found: Course[] = [];
+  let at = volume.movedBy;
+  while (at !== null && !found.some((course) => course.machine.id === at)) {
+    const course: Course = plan.courses.get(at)!;
+    found.push(course);
+    at = machineOver(plan, course.machine.attachedTo);
+  }
+  return found;
+}
+
+/** All the ground that something covers when it is moved along a course. */
+function reachedBy({ frames, pivot }: Course, { west, south, east, north }: Footprint): Footprint {
+  const xs = frames.map((frame) => frame.by.x);
+  const ys = frames.map((frame) => frame.by.y);
+  let own: Footprint = { west, south, east, north };
+  if (frames.some((frame) => frame.turn !== 0)) {
+    const dx = Math.max(Math.abs(west - pivot.x), Math.abs(east - pivot.x));
+    const dy = Math.max(Math.abs(south - pivot.y), Math.abs(north - pivot.y));
+    const far = Math.sqrt(dx * dx + dy * dy);
+    own = { west: pivot.x - far, south: pivot.y - far, east: pivot.x + far, north: pivot.y + far };
+  }
+  return {
+    west: own.west + Math.min(...xs),
+    south: own.south + Math.min(...ys),
+    east: own.east + Math.max(...xs),
+    north: own.north + Math.max(...ys),
+  };
+}
+
+function gridOf(grids: Map<string, Grid>, room: string): Grid {
+  let grid = grids.get(room);
+  if (grid === undefined) {
+    grid = new Grid();
+    grids.set(room, grid);
+  }
+  return grid;
+}
+
+function listen({ level, rules, listeners, countedThings }: Plan): void {
+  level.chains.forEach((chain, index) => {
+    chain.causes.forEach((cause, at) => {
+      const key = listenerKey(cause.on, cause.of);
+      if (cause.counts === 'first-and-last') countedThings.add(cause.of);
+      const listening = listeners.get(key);
+      if (listening === undefined) listeners.set(key, [{ chain: index, cause: at }]);
+      else listening.push({ chain: index, cause: at });
+    });
   });
-}
-
-/** The body of a door when its clock stands at `clock`, 0 closed to 1 open. */
-export function doorBox(door: Door, clock: number): UprightBox {
-  const { at, travel } = door;
-  return boxAt({ x: at.x + travel.x * clock, y: at.y + travel.y * clock, z: at.z + travel.z * clock }, door.size, door.heading);
-}
-
-/** A visitor's body with its feet at a place. */
-export function bodyOf(visitor: Visitor, at: Vector): UprightBox {
-  return boxAt(at, visitor.body.size, 0);
+  if (rules.listeners === 'reverse')
+    for (const listening of listeners.values()) listening.sort((a, b) => b.chain - a.chain || a.cause - b.cause);
 }

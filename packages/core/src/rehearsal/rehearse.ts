@@ -1,18 +1,29 @@
+import { Conditions } from '../conditions/conditions';
 import type { Level } from '../level/level';
-import type { Walk } from '../level/people';
-import { advanceDoors } from './doors';
-import { drain } from './drain';
+import type { HouseRules } from '../level/rules';
+import type { Walk } from '../level/walks';
+import { answersOf } from './answers';
+import { Runaway } from './drain';
+import { answerExpectations } from './expectations';
+import type { Answered } from './expectations';
+import { drain, drainNow } from './items';
+import { variations } from './jitter';
+import { Ledger } from './ledger';
 import type { Details, Entry } from './ledger';
+import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './machines';
+import { moveVisitors, stand } from './moving';
+import { noteRoom } from './people';
 import { planOf } from './plan';
-import { write } from './rehearsing';
+import { nextDue, takeDue, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { cycleOf } from './runaway';
 import { sense } from './sense';
+import { locate, nextWake, settleDown } from './sleep';
 import { startingState } from './state';
 import { ticksOf } from './ticks';
 import { note } from './tracks';
 import type { Tracks } from './tracks';
-import { walkers, walkVisitors } from './walking';
+import { evaluateWatches, takeWatches } from './watching';
 
 /** What came of a rehearsal. */
 export interface Rehearsal {
@@ -20,91 +31,166 @@ export interface Rehearsal {
   rate: number;
   /** The last tick. */
   ticks: number;
-  entries: Entry[];
+  ledger: Ledger;
+  /** The ledger's entries, as a list that is made when it is asked for. */
+  readonly entries: Entry[];
   tracks: Tracks;
+  /** What became of the walk's expectations, in listing order. */
+  expectations: Answered[];
+}
+
+export interface RehearseOptions {
+  /** House rules other than those of the level. */
+  rules?: Partial<HouseRules>;
+  /** What the walk's jitter is drawn from; 0 unless given. */
+  seed?: number;
+  /** Look at every tick, also at those in which nothing can happen. The ledger is the same. */
+  everyTick?: boolean;
 }
 
 /**
- * Runs a walk through a level and keeps the ledger. Pure: the same level and walk give the same ledger, byte for byte.
+ * Runs a walk through a level and keeps the ledger. Pure: the same level, walk, rules and seed give the same ledger, byte
+ * for byte.
  *
- * It ends when nothing is left that could happen, when every visitor that still has something to do is blocked for good,
+ * It ends when nothing is left that could happen, when every visitor that still has something to do is held up for good,
  * when the walk's time is up, or when a tick runs away.
  */
-export function rehearse(level: Level, walk: Walk): Rehearsal {
-  const rehearsing = begin(level, walk);
-  const { state } = rehearsing;
+export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}): Rehearsal {
+  const rehearsing = begin(level, walk, options);
+  const { state, ledger, tracks } = rehearsing;
   const last = ticksOf(walk.atMost, level.rate);
   let over: Details | null = tickZero(rehearsing);
   while (over === null) {
-    state.tick += 1;
+    const next = options.everyTick === true ? 0 : Math.min(last, nextWake(rehearsing), nextDue(rehearsing));
+    state.tick = Math.max(state.tick + 1, next);
     over = oneTick(rehearsing) ?? whetherOver(rehearsing, last);
   }
+  state.visitors.forEach((visitor) => locate(rehearsing, visitor));
+  const expectations = answerExpectations(rehearsing);
   write(rehearsing, { kind: 'end', details: over });
-  return { walk: walk.id, rate: level.rate, ticks: state.tick, entries: rehearsing.entries, tracks: rehearsing.tracks };
+  let entries: Entry[] | null = null;
+  return {
+    walk: walk.id,
+    rate: level.rate,
+    ticks: state.tick,
+    ledger,
+    tracks,
+    expectations,
+    get entries() {
+      return (entries ??= [...ledger]);
+    },
+  };
 }
 
-function begin(level: Level, walk: Walk): Rehearsing {
-  const plan = planOf(level);
-  const tracks: Tracks = { visitors: new Map(), doors: new Map() };
-  const rehearsing: Rehearsing = { plan, walk, state: startingState(plan), entries: [], tracks };
-  for (const visitor of level.visitors) note(tracks.visitors, visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z]);
-  for (const [id, door] of rehearsing.state.doors) note(tracks.doors, id, 0, [door.clock]);
-  walk.routes.forEach((route, number) =>
-    rehearsing.state.routes.set(route.visitor, { number, at: 0, leg: null, blocked: false }),
-  );
+function begin(level: Level, walk: Walk, { rules, seed = 0 }: RehearseOptions): Rehearsing {
+  const plan = planOf(level, rules);
+  const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
+  const rehearsing: Rehearsing = {
+    plan,
+    walk,
+    state: startingState(plan),
+    ledger: new Ledger(level.rate),
+    tracks,
+    conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
+    hand: null,
+    asked: new Map(),
+    drainNow: (event, after) => drainNow(rehearsing, event, after),
+  };
+  const answer = answersOf(rehearsing);
+  const { state } = rehearsing;
+  const varied = variations(walk, seed, level.rate);
+  walk.routes.forEach((route, number) => {
+    const order = plan.visitorOf.get(route.visitor);
+    if (order === undefined) return;
+    const { delay, speed } = varied[number]!;
+    const own = plan.visitors[order]!.visitor.speed * speed;
+    state.visitors[order]!.route = { number, at: delay > 0 ? -1 : 0, speed: own, waiting: delay > 0 ? delay : null, going: null };
+  });
   return rehearsing;
 }
 
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
 function tickZero(rehearsing: Rehearsing): Details | null {
-  write(rehearsing, { kind: 'start', what: rehearsing.walk.id });
-  sense(rehearsing);
-  return drained(rehearsing);
+  const { state, plan, tracks } = rehearsing;
+  const start = write(rehearsing, { kind: 'start', what: rehearsing.walk.id });
+  for (const visitor of state.visitors) {
+    if (visitor.inPlay) stand(rehearsing, visitor);
+    note(tracks.visitors, visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z]);
+    noteRoom(rehearsing, visitor);
+  }
+  for (const [id, machine] of state.machines) note(tracks.doors, id, 0, [machine.clock]);
+  takeWatches(rehearsing);
+  return unlessRunaway(rehearsing, () => {
+    for (const [id, { machine, frames }] of plan.courses)
+      if (machine.kind === 'mover' && machine.running) goOn(rehearsing, id, frames.length - 1, start, null);
+    state.turn = state.visitors.length;
+    noticeRiders(rehearsing);
+    sense(rehearsing);
+    drainAndWatch(rehearsing);
+    settleDown(rehearsing);
+  });
 }
 
 /** One tick in its phases. Gives why the rehearsal is over if the tick ran away. */
 function oneTick(rehearsing: Rehearsing): Details | null {
   const { state } = rehearsing;
   state.itemsThisTick = 0;
+  state.turn = -1;
+  return unlessRunaway(rehearsing, () => {
+    bringMachinesUp(rehearsing);
 
-  // Due: what was scheduled for this tick, in the order in which it was scheduled.
-  state.queue.push(...(state.schedule.get(state.tick) ?? []));
-  state.schedule.delete(state.tick);
-  const ranAway = drained(rehearsing);
-  if (ranAway !== null) return ranAway;
+    // Due: what was scheduled for this tick, in the order in which it was scheduled.
+    const due = takeDue(rehearsing);
+    if (due.length > 0) {
+      for (const item of due) state.queue.push(item);
+      drainAndWatch(rehearsing);
+    }
 
-  // Move: fixtures in motion, then visitors.
-  advanceDoors(rehearsing);
-  walkVisitors(rehearsing);
+    // Move: machines in motion, then visitors.
+    advanceMachines(rehearsing);
+    moveVisitors(rehearsing);
+    noticeRiders(rehearsing);
 
-  // Sense: overlaps of the new poses, then the plates weigh. A level has no watches yet, so Watch has nothing to ask.
-  sense(rehearsing);
-  return drained(rehearsing);
+    // Sense: overlaps of the new poses, then the plates weigh. Then Watch.
+    sense(rehearsing);
+    drainAndWatch(rehearsing);
+    settleDown(rehearsing);
+  });
 }
 
-function drained(rehearsing: Rehearsing): Details | null {
-  if (drain(rehearsing)) return null;
-  const cycle = cycleOf(rehearsing.plan.level, rehearsing.entries);
-  write(rehearsing, {
-    kind: 'runaway',
-    cause: rehearsing.entries.length,
-    details: { items: rehearsing.state.itemsThisTick - 1, cycle },
-  });
+function drainAndWatch(rehearsing: Rehearsing): void {
+  do drain(rehearsing);
+  while (evaluateWatches(rehearsing));
+}
+
+function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Details | null {
+  try {
+    phases();
+    return null;
+  } catch (error) {
+    if (!(error instanceof Runaway)) throw error;
+  }
+  const { ledger, plan, state } = rehearsing;
+  const cycle = cycleOf(plan.level, ledger);
+  write(rehearsing, { kind: 'runaway', cause: ledger.length, details: { items: state.itemsThisTick - 1, cycle } });
   return { reason: 'runaway' };
 }
 
 /** Why nothing more can happen after this tick, or null if something can. */
-function whetherOver(rehearsing: Rehearsing, last: number): Details | null {
-  const { state } = rehearsing;
-  if (state.schedule.size === 0 && noDoorMoves(rehearsing)) {
-    const { busy, stuck } = walkers(rehearsing);
-    if (busy.length === 0) return { reason: 'settled' };
-    if (stuck) return { reason: 'stuck', who: busy };
+function whetherOver({ state, walk }: Rehearsing, last: number): Details | null {
+  const over = state.tick >= last ? { reason: 'time is up' } : null;
+  if (state.dueTicks.length > 0 || state.inMotion.size > 0 || state.queue.length > 0) return over;
+  const busy: string[] = [];
+  let stuck = true;
+  for (const visitor of state.visitors) {
+    if (!visitor.inPlay) continue;
+    if (visitor.flight !== null || visitor.push !== null) return over;
+    const { route, forced } = visitor;
+    if (forced === null && (route === null || route.at >= walk.routes[route.number]!.instructions.length)) continue;
+    busy.push(visitor.id);
+    const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
+    stuck &&= heldUp || (forced?.going ?? route!.going)?.blocked === true;
   }
-  return state.tick >= last ? { reason: 'time is up' } : null;
-}
-
-function noDoorMoves({ state }: Rehearsing): boolean {
-  for (const door of state.doors.values()) if (door.motion !== null) return false;
-  return true;
+  if (busy.length === 0) return { reason: 'settled' };
+  return stuck ? { reason: 'stuck', who: busy } : over;
 }

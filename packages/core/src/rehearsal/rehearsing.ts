@@ -1,8 +1,9 @@
-import type { Walk } from '../level/people';
-import { secondsOf } from './ticks';
-import type { Details, Entry, EntryKind } from './ledger';
+import type { Conditions } from '../conditions/conditions';
+import type { StatePart } from '../conditions/vocabulary';
+import type { Walk } from '../level/walks';
+import type { Ledger, Writing } from './ledger';
 import type { Plan } from './plan';
-import type { Happening, Item, State } from './state';
+import type { After, Happening, Item, State, Waiter } from './state';
 import type { Tracks } from './tracks';
 
 /** One rehearsal under way. */
@@ -10,50 +11,67 @@ export interface Rehearsing {
   plan: Plan;
   walk: Walk;
   state: State;
-  entries: Entry[];
+  ledger: Ledger;
   tracks: Tracks;
-}
-
-/** What is written straight into the ledger, beside its time and number. */
-export interface Writing {
-  kind: EntryKind;
-  who?: string | null;
-  what?: string | null;
-  chain?: string | null;
-  step?: string | null;
-  cause?: number | null;
-  details?: Details;
+  conditions: Conditions;
+  /** The visitor whom conditions find in hand. */
+  hand: string | null;
+  /** As of which version of the state each watch was asked last. */
+  asked: Map<string, number>;
+  /** Drains one event at once, where the house drains immediately. */
+  drainNow(event: Happening, after?: After): void;
 }
 
 /** Writes one entry and gives its number, counted from 1. */
 export function write(rehearsing: Rehearsing, writing: Writing): number {
-  const { entries, state, plan } = rehearsing;
-  const number = entries.length + 1;
-  entries.push({
-    number,
-    tick: state.tick,
-    seconds: secondsOf(state.tick, plan.level.rate),
-    kind: writing.kind,
-    who: writing.who ?? null,
-    what: writing.what ?? null,
-    chain: writing.chain ?? null,
-    step: writing.step ?? null,
-    cause: writing.cause ?? null,
-    details: writing.details ?? {},
-  });
-  return number;
+  return rehearsing.ledger.write(rehearsing.state.tick, writing);
 }
 
 /** Puts something that happened at the end of the queue. */
-export function raise(rehearsing: Rehearsing, event: Happening): void {
-  rehearsing.state.queue.push({ do: 'event', event });
+export function raise(rehearsing: Rehearsing, event: Happening, after?: After): void {
+  rehearsing.state.queue.push(after === undefined ? { do: 'event', event } : { do: 'event', event, after });
+}
+
+/** What a step raises: it goes to the end of the queue, or where the house drains immediately, runs now. */
+export function raiseFromStep(rehearsing: Rehearsing, event: Happening, after?: After): void {
+  if (rehearsing.plan.rules.draining === 'queued') raise(rehearsing, event, after);
+  else rehearsing.drainNow(event, after);
+}
+
+/** Lets steps that waited for something go on, when their turn in the queue comes. */
+export function finishLater({ state }: Rehearsing, waiters: readonly Waiter[]): void {
+  for (const { chain, run, step } of waiters) state.queue.push({ do: 'finish-step', chain, run, step });
 }
 
 /** Schedules an item for `ticks` from now; at least one, for what is due now would not be scheduled. */
-export function schedule(rehearsing: Rehearsing, ticks: number, item: Item): void {
-  const { state } = rehearsing;
+export function schedule({ state }: Rehearsing, ticks: number, item: Item): void {
   const tick = state.tick + Math.max(1, ticks);
   const due = state.schedule.get(tick);
-  if (due === undefined) state.schedule.set(tick, [item]);
-  else due.push(item);
+  if (due !== undefined) {
+    due.push(item);
+    return;
+  }
+  state.schedule.set(tick, [item]);
+  let at = state.dueTicks.length;
+  while (at > 0 && state.dueTicks[at - 1]! < tick) at -= 1;
+  state.dueTicks.splice(at, 0, tick);
+}
+
+/** The next tick for which something is scheduled; Infinity for none. */
+export function nextDue({ state }: Rehearsing): number {
+  return state.dueTicks.at(-1) ?? Infinity;
+}
+
+/** What is scheduled for this tick, taken out, in the order in which it was scheduled. */
+export function takeDue({ state }: Rehearsing): Item[] {
+  const due = state.schedule.get(state.tick);
+  if (due === undefined) return [];
+  state.schedule.delete(state.tick);
+  state.dueTicks.pop();
+  return due;
+}
+
+/** A part of the state that conditions read has changed. */
+export function touch({ state }: Rehearsing, part: StatePart): void {
+  state.versions[part] += 1;
 }

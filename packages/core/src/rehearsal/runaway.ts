@@ -1,14 +1,14 @@
 import { nameOf } from '../level/lookup';
 import type { Level } from '../level/level';
-import type { Entry } from './ledger';
+import type { Entry, Ledger } from './ledger';
 
 /**
  * The cycle that a runaway goes round in, in names: followed back along the causes from the last entry until the same
  * event of the same thing comes again.
  */
-export function cycleOf(level: Level, entries: readonly Entry[]): string[] {
+export function cycleOf(level: Level, ledger: Ledger): string[] {
   const round: { key: string; words: string }[] = [];
-  let entry = entries.at(-1);
+  let entry = ledger.at(ledger.length);
   while (entry !== undefined && round.length < 1000) {
     const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''} ${String(entry.details['to'] ?? '')}`;
     const from = round.findIndex((one) => one.key === key);
@@ -18,7 +18,7 @@ export function cycleOf(level: Level, entries: readonly Entry[]): string[] {
         .map((one) => one.words)
         .reverse();
     round.push({ key, words: words(level, entry) });
-    entry = entry.cause === null ? undefined : entries[entry.cause - 1];
+    entry = entry.cause === null ? undefined : ledger.at(entry.cause);
   }
   return round.map((one) => one.words).reverse();
 }

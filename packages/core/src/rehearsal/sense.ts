@@ -1,180 +1,176 @@
-import type { Plate } from '../fixtures';
-import type { Visitor } from '../level/people';
-import { moved } from '../space/bodies';
-import type { UprightBox } from '../space/bodies';
-import { around, footprint } from '../space/grid';
-import { overlaps, sweep } from '../space/overlap';
-import { doorBox } from './plan';
-import { raise } from './rehearsing';
+import { footprint, around } from '../space/grid';
+import { overlaps } from '../space/overlap';
+import { moved } from '../space/shapes';
+import type { Shape } from '../space/shapes';
+import { sweep } from '../space/sweep';
+import { findBumps } from './bumps';
+import { causeOf, inOrder } from './meetings';
+import type { Sensed } from './meetings';
+import { weigh } from './plates';
+import { isThere, sensedShapeOf, shapeOf } from './poses';
+import { raise, schedule, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
-import type { Happening } from './state';
+import type { After, VisitorState } from './state';
 
 /**
- * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then what was
- * missed, each in order of the things (zones, then passable fixtures) and of the visitors; then lets the plates weigh.
+ * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
+ * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to one visitor.
  */
-export function sense(rehearsing: Rehearsing): void {
+export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
   const { state, plan } = rehearsing;
-  const doors = movedDoors(rehearsing);
-  const found = { leaves: [] as Sensed[], enters: [] as Sensed[], missed: [] as Sensed[] };
-  plan.level.visitors.forEach((visitor, order) => {
-    const walked = hasMoved(rehearsing, visitor.id);
-    if (!walked && doors.length === 0) return;
-    const presence = presenceOf(rehearsing, visitor, order);
-    const numbers = walked ? nearby(rehearsing, presence) : new Set<number>();
-    for (const number of doors) numbers.add(number);
-    for (const number of numbers) compare(rehearsing, poseOf(rehearsing, number), presence, found);
+  const awake = only === undefined ? awakeOnes(rehearsing) : [only];
+  const leaves: Sensed[] = [];
+  const enters: Sensed[] = [];
+  const crossings: Sensed[] = [];
+  for (const visitor of awake) {
+    const body = plan.visitors[visitor.order]!.shape;
+    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+    const before = moved(body, visitor.sensedAt.x, visitor.sensedAt.y, visitor.sensedAt.z);
+    for (const number of nearby(rehearsing, visitor, now, before)) {
+      const answer = compare(rehearsing, visitor, number, now, before);
+      if (answer === null) continue;
+      const happening = {
+        kind: answer,
+        who: visitor.id,
+        what: plan.volumes[number]!.id,
+        cause: causeOf(rehearsing, visitor, number),
+        details: {},
+      };
+      const sensed = { volume: number, visitor, happening };
+      (answer === 'leave' ? leaves : answer === 'enter' ? enters : crossings).push(sensed);
+    }
+  }
+  const entersFirst = plan.rules.sameTick === 'enters-first';
+  inOrder(rehearsing, leaves);
+  inOrder(rehearsing, enters);
+  const quiet = state.tick === 0 && plan.rules.startsInside === 'quiet';
+  if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
+  enters.forEach((one) => {
+    beInside(rehearsing, one.visitor, one.volume);
+    if (quiet) sayInside(rehearsing, one.visitor, one.volume, rehearsing.ledger.length);
+    else raise(rehearsing, one.happening, afterEnter(rehearsing, one.volume));
   });
-  const leaves = inOrder(found.leaves);
-  const enters = inOrder(found.enters);
-  for (const happening of [...leaves, ...enters, ...inOrder(found.missed)]) raise(rehearsing, happening);
-  weigh(rehearsing, leaves, enters);
-  for (const own of state.visitors.values()) {
-    own.sensedAt = own.at;
-    own.jumped = false;
+  if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
+  inOrder(rehearsing, crossings).forEach((one) => cross(rehearsing, one));
+  const bumps = findBumps(rehearsing, awake);
+  inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening));
+  weigh(rehearsing, leaves, quiet ? [] : enters);
+  for (const visitor of awake) {
+    visitor.sensedAt = visitor.at;
+    visitor.jumped = false;
+    visitor.putBy = null;
+    visitor.movedBy = null;
+    visitor.wish = null;
   }
-  for (const number of doors) {
-    const own = state.doors.get(plan.sensed[number]!.id)!;
-    own.sensedClock = own.clock;
-  }
+  if (only !== undefined) return;
+  for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
 
-/** What was found for one thing and one visitor, with the places of both in listing order. */
-interface Sensed {
-  thing: number;
-  visitor: number;
-  happening: Happening;
+/** Those whose turn it was in this tick, and what they carry, in listing order. */
+function awakeOnes({ state }: Rehearsing): VisitorState[] {
+  if (state.tick === 0) return state.visitors;
+  const rouse = (order: number): void => {
+    state.visitors[order]!.wake = state.tick;
+    state.visitors[order]!.carries.forEach(rouse);
+  };
+  for (const visitor of state.visitors) if (visitor.wake <= state.tick) visitor.carries.forEach(rouse);
+  return state.visitors.filter((visitor) => visitor.wake <= state.tick);
 }
 
-function inOrder(found: Sensed[]): Happening[] {
-  return found.sort((a, b) => a.thing - b.thing || a.visitor - b.visitor).map((one) => one.happening);
-}
-
-/** The passable doors that have moved since the last Sense, by their places among the sensed things. */
-function movedDoors({ state, plan }: Rehearsing): number[] {
-  return plan.sensedDoors.filter((number) => {
-    const { clock, sensedClock } = state.doors.get(plan.sensed[number]!.id)!;
-    return clock !== sensedClock;
-  });
-}
-
-function hasMoved({ state }: Rehearsing, id: string): boolean {
-  const { at, sensedAt, jumped } = state.visitors.get(id)!;
-  return jumped || at.x !== sensedAt.x || at.y !== sensedAt.y || at.z !== sensedAt.z;
-}
-
-/** The things near where a visitor is, was, or passed in between. */
-function nearby({ plan }: Rehearsing, { room, body, before, jumped }: Presence): Set<number> {
-  const found = new Set<number>();
-  const grid = plan.sensedGrids.get(room);
-  const now = footprint(body);
-  const then = footprint(before);
-  if (jumped) {
-    grid?.find(then, found);
-    grid?.find(now, found);
-  } else {
-    grid?.find(around(then, now), found);
-  }
+/** The volumes near where a visitor is or passed, and those it is inside of. */
+function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): Set<number> {
+  const found = new Set<number>(visitor.within.keys());
+  if (!visitor.inPlay) return found;
+  const where = visitor.jumped ? footprint(now) : around(footprint(before), footprint(now));
+  plan.volumeGrids.get(visitor.room)?.find(where, found);
   return found;
 }
 
-/** Notes whether a visitor has entered or left a thing, or has passed it between two ticks. */
+/** Whether a visitor has entered or left a volume, or has passed it between two ticks; null if nothing has changed. */
 function compare(
-  { state }: Rehearsing,
-  pose: Pose,
-  visitor: Presence,
-  found: { leaves: Sensed[]; enters: Sensed[]; missed: Sensed[] },
-): void {
-  if (visitor.room !== pose.room) return;
-  const inside = state.inside.get(pose.id)!;
-  const was = inside.has(visitor.id);
-  const is = overlaps(visitor.body, pose.box);
-  const note = (kind: 'enter' | 'leave' | 'missed'): Sensed => ({
-    thing: pose.number,
-    visitor: visitor.order,
-    happening: { kind, who: visitor.id, what: pose.id, cause: pose.cause, details: {} },
-  });
-  if (is && !was) found.enters.push(note('enter'));
-  else if (!is && was) found.leaves.push(note('leave'));
-  else if (!is && !visitor.jumped && crossed(visitor, pose)) found.missed.push(note('missed'));
-  if (is) inside.add(visitor.id);
-  else inside.delete(visitor.id);
+  { plan, state }: Rehearsing,
+  visitor: VisitorState,
+  number: number,
+  now: Shape,
+  before: Shape,
+): 'enter' | 'leave' | 'missed' | null {
+  const volume = plan.volumes[number]!;
+  const shape = shapeOf(plan, state, number);
+  const was = visitor.within.has(number);
+  const there = visitor.inPlay && volume.room === visitor.room && state.solid[number] !== true && isThere(plan, state, number);
+  if (there && overlaps(now, shape)) return was ? null : 'enter';
+  if (was) return 'leave';
+  if (!there || visitor.jumped) return null;
+  const earlier = volume.movedBy === null ? shape : sensedShapeOf(plan, state, number);
+  const dx = now.x - before.x - (shape.x - earlier.x);
+  const dy = now.y - before.y - (shape.y - earlier.y);
+  const dz = now.z - before.z - (shape.z - earlier.z);
+  if (dx === 0 && dy === 0 && dz === 0) return null;
+  return sweep(before, dx, dy, dz, earlier) === null ? null : 'missed';
 }
 
-/** Presses and releases, in listing order of the plates. */
-function weigh(rehearsing: Rehearsing, leaves: readonly Happening[], enters: readonly Happening[]): void {
-  const { state, plan } = rehearsing;
-  for (const plate of plan.plates) {
-    const on = state.inside.get(plate.id)!;
-    const load = loadOf(rehearsing, plate);
-    const pressed = on.size > 0 && load >= plate.threshold - 1e-9;
-    if (pressed === state.pressed.get(plate.id)) continue;
-    state.pressed.set(plate.id, pressed);
-    const came = (pressed ? enters : leaves).findLast((happening) => happening.what === plate.id);
-    const standing = plan.level.visitors.findLast((visitor) => on.has(visitor.id));
-    raise(rehearsing, {
-      kind: pressed ? 'press' : 'release',
-      who: came?.who ?? standing?.id ?? null,
-      what: plate.id,
-      cause: came?.cause ?? null,
-      details: { load, threshold: plate.threshold },
-    });
+/** What else an enter brings about, when it has been drained. */
+function afterEnter({ plan }: Rehearsing, number: number): After | undefined {
+  const kind = plan.volumes[number]!.fixture?.kind;
+  return kind === 'teleporter' || kind === 'warp' || kind === 'collectible' ? { entered: true } : undefined;
+}
+
+function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): void {
+  const { state } = rehearsing;
+  visitor.within.delete(volume);
+  state.inside[volume]!.delete(visitor.order);
+  state.weigh = true;
+  touch(rehearsing, 'inside');
+  raise(rehearsing, happening);
+}
+
+/** Somebody crossed a volume between two ticks: a swept one is entered and left, any other missed. */
+function cross(rehearsing: Rehearsing, { volume, happening }: Sensed): void {
+  if (!rehearsing.plan.volumes[volume]!.swept) {
+    raise(rehearsing, happening);
+    return;
   }
+  const details = { swept: true };
+  raise(rehearsing, { ...happening, kind: 'enter', details }, afterEnter(rehearsing, volume));
+  raise(rehearsing, { ...happening, kind: 'leave', details });
 }
 
-/** The mass in kilograms of who is on a plate, with what they carry; what is carried weighs only with its carrier. */
-function loadOf(rehearsing: Rehearsing, plate: Plate): number {
+/** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */
+export function beInside(rehearsing: Rehearsing, visitor: VisitorState, number: number): void {
   const { state, plan } = rehearsing;
-  const on = state.inside.get(plate.id)!;
-  if (on.size === 0) return 0;
-  let load = 0;
-  for (const visitor of plan.level.visitors) {
-    const carrier = state.visitors.get(visitor.id)!.carriedBy;
-    if (on.has(carrier ?? visitor.id)) load += visitor.mass;
+  state.stays += 1;
+  visitor.within.set(number, state.stays);
+  state.inside[number]!.add(visitor.order);
+  state.weigh = true;
+  touch(rehearsing, 'inside');
+  const { dwell } = plan.volumes[number]!;
+  if (dwell !== null) schedule(rehearsing, dwell, { do: 'dwell', volume: number, visitor: visitor.order, stay: state.stays });
+}
+
+/** Says that a visitor was taken as inside of a volume without entering it. */
+export function sayInside(rehearsing: Rehearsing, visitor: VisitorState, number: number, cause: number): void {
+  const { id } = rehearsing.plan.volumes[number]!;
+  if (rehearsing.plan.countedThings.has(id)) {
+    const { told } = rehearsing.state;
+    told.set(id, (told.get(id) ?? new Set()).add(visitor.id));
   }
-  return load;
+  write(rehearsing, { kind: 'arrived-inside', who: visitor.id, what: id, cause });
 }
 
-/** A visitor at a Sense: its body now and at the last one, and how it has come from there. */
-interface Presence {
-  id: string;
-  order: number;
-  room: string;
-  body: UprightBox;
-  before: UprightBox;
-  jumped: boolean;
-}
-
-function presenceOf({ state, plan }: Rehearsing, { id, room }: Visitor, order: number): Presence {
-  const { at, sensedAt, jumped } = state.visitors.get(id)!;
-  const shape = plan.bodies.get(id)!;
-  return { id, order, room, body: moved(shape, at), before: moved(shape, sensedAt), jumped };
-}
-
-/** A sensed thing at a Sense: its box now and at the last one, and the motion that moved it. */
-interface Pose {
-  id: string;
-  number: number;
-  room: string;
-  box: UprightBox;
-  earlier: UprightBox;
-  cause: number | null;
-}
-
-function poseOf({ state, plan }: Rehearsing, number: number): Pose {
-  const { id, room, fixed } = plan.sensed[number]!;
-  if (fixed !== null) return { id, number, room, box: fixed, earlier: fixed, cause: null };
-  const door = plan.doors.get(id)!;
-  const { clock, sensedClock, lastMotion } = state.doors.get(id)!;
-  const box = doorBox(door, clock);
-  if (sensedClock === clock) return { id, number, room, box, earlier: box, cause: null };
-  return { id, number, room, box, earlier: doorBox(door, sensedClock), cause: lastMotion };
-}
-
-/** Whether a body that is outside before and after passed through the thing between, both moving evenly. */
-function crossed({ body, before }: Presence, { box, earlier }: Pose): boolean {
-  const dx = body.x - before.x - (box.x - earlier.x);
-  const dy = body.y - before.y - (box.y - earlier.y);
-  const dz = body.z - before.z - (box.z - earlier.z);
-  return sweep(before, dx, dy, dz, earlier) !== null;
+/** The volumes that a visitor overlaps where it is now and is not inside of yet, in order. */
+export function newlyInside(rehearsing: Rehearsing, visitor: VisitorState): number[] {
+  const { plan, state } = rehearsing;
+  const body = plan.visitors[visitor.order]!.shape;
+  const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+  const found = new Set<number>();
+  plan.volumeGrids.get(visitor.room)?.find(footprint(now), found);
+  return [...found]
+    .sort((a, b) => a - b)
+    .filter(
+      (number) =>
+        !visitor.within.has(number) &&
+        state.solid[number] !== true &&
+        isThere(plan, state, number) &&
+        overlaps(now, shapeOf(plan, state, number)),
+    );
 }

@@ -1,6 +1,8 @@
 import type { Vector } from '../level/quantities';
+import type { StatePart } from '../conditions/vocabulary';
 import type { Details, EntryKind } from './ledger';
 import type { Plan } from './plan';
+import { startsSolid } from '../fixtures';
 
 /** Something that happened and is still to be drained: numbered, written, and offered to the chains that listen. */
 export interface Happening {
@@ -13,10 +15,27 @@ export interface Happening {
 
 /** An item of the queue. */
 export type Item =
-  | { do: 'event'; event: Happening; waiters?: Waiter[]; motion?: Motion }
+  | { do: 'event'; event: Happening; after?: After }
   | { do: 'start-step'; chain: string; run: number; step: number }
-  | { do: 'finish-step'; chain: string; run: number; step: number }
-  | { do: 'return'; door: string; token: number; cause: number; hand: string | null };
+  | { do: 'finish-step'; chain: string; run: number; step: number; gaveUp?: true }
+  | { do: 'begin-run'; chain: string; run: number }
+  | { do: 'return'; machine: string; token: number; cause: number | null; hand: string | null }
+  | { do: 'tell'; event: Happening; entry: number }
+  | { do: 'dwell'; volume: number; visitor: number; stay: number }
+  | { do: 'spring-back'; switch: string; token: number; cause: number; hand: string | null }
+  | { do: 'cue-end'; cue: string; cause: number; hand: string | null; waiter: Waiter };
+
+/** What is done with an event when it has its number and its listeners have been tried. */
+export type After =
+  | { motionBegan: Motion }
+  | { motionEnded: Motion }
+  | { waiters: Waiter[] }
+  | { used: true }
+  /** The prop whose flight learns the number of the entry of its throw. */
+  | { thrown: string }
+  | { entered: true }
+  /** A visitor that was put elsewhere, and the volumes it was taken as inside of there. */
+  | { put: number; inside: number[] };
 
 /** A step that goes on until something has ended: the run of its chain, and its place in it. */
 export interface Waiter {
@@ -27,20 +46,23 @@ export interface Waiter {
   entry: number;
 }
 
+/** A motion of a machine along its positions, counted from 0. */
 export interface Motion {
-  /** The clock's value at the start and the end, 0 closed to 1 open. */
+  machine: string;
   from: number;
-  to: 0 | 1;
+  to: number;
+  /** The tick from which it moves, and how many ticks it takes. A tick in which it is stopped is added to the former. */
   startTick: number;
   ticks: number;
   /** The number of its `moving` entry once that has been drained. */
   entry: number | null;
   hand: string | null;
   waiters: Waiter[];
+  /** Whether it is being stopped by who is in its way. */
+  stopped: boolean;
 }
 
-export interface DoorState {
-  /** The motion's clock: 0 closed, 1 open. */
+export interface MachineState {
   clock: number;
   motion: Motion | null;
   /** Raised by every new motion and every new return, so that an older return that comes due does nothing. */
@@ -49,14 +71,22 @@ export interface DoorState {
   lastMotion: number | null;
   /** Where its clock stood at the last Sense. */
   sensedClock: number;
+  /** The tick at which its motion has to be looked at next. */
+  wake: number;
+  riders: number;
 }
 
-export interface VisitorState {
-  at: Vector;
-  carriedBy: string | null;
-  /** Where it was at the last Sense, and whether it has been put elsewhere since rather than walked. */
-  sensedAt: Vector;
-  jumped: boolean;
+/** Going somewhere: along the corners of a way, leg by leg. */
+export interface Going {
+  points: Vector[];
+  /** The corner that the leg under way leads to. */
+  next: number;
+  from: Vector;
+  distance: number;
+  speed: number;
+  ticks: number;
+  done: number;
+  blocked: boolean;
 }
 
 export interface RouteState {
@@ -64,9 +94,63 @@ export interface RouteState {
   number: number;
   /** Its instruction under way. */
   at: number;
-  /** The instruction under way: ticks done of all its ticks, and for a leg where it began. */
-  leg: { from: Vector; distance: number; ticks: number; done: number } | null;
-  blocked: boolean;
+  speed: number;
+  /** Ticks that are left of waiting, or of the start that comes later; null when no wait is under way. */
+  waiting: number | null;
+  going: Going | null;
+}
+
+export interface Flight {
+  from: Vector;
+  velocity: Vector;
+  begun: number;
+  /** Who threw it, and the entry that says so; null for a fall. */
+  thrown: { by: string; cause: number | null } | null;
+}
+
+export interface VisitorState {
+  order: number;
+  id: string;
+  at: Vector;
+  room: string;
+  heading: number;
+  inPlay: boolean;
+  held: boolean;
+  carriedBy: number | null;
+  carries: number[];
+  /** Who held it last. */
+  lastHolder: string | null;
+  /** What it stands on: the id of a solid or a fixture, '' for the ground, null in the air. */
+  support: string | null;
+  flight: Flight | null;
+  push: { x: number; y: number; ticks: number } | null;
+  forced: { going: Going; hand: string | null; cause: number; waiters: Waiter[] } | null;
+  route: RouteState | null;
+  /** Where it was at the last Sense, and whether it has been put elsewhere since rather than moved. */
+  sensedAt: Vector;
+  jumped: boolean;
+  /** The entry that has put it elsewhere, and the motion that has carried or pushed it, since the last Sense. */
+  putBy: number | null;
+  movedBy: number | null;
+  /** How it wished to move in this tick, in metres. */
+  wish: Vector | null;
+  /** The volumes it is inside of, each with the number of its stay. */
+  within: Map<number, number>;
+  /** The solid fixtures it has bumped into and is still at. */
+  touching: Set<number>;
+  /** The tick as of which `at` holds, and the next at which it has to be looked at. */
+  asOf: number;
+  wake: number;
+  marks: Marks | null;
+}
+
+/** The ticks of a leg at which anything can change, in order, and the stretches of them in which it can at any. */
+export interface Marks {
+  going: Going;
+  leg: number;
+  z: number;
+  ticks: number[];
+  dense: { from: number; to: number }[];
 }
 
 export type StepState = 'waiting' | 'delayed' | 'running' | 'done';
@@ -76,63 +160,144 @@ export interface ChainRun {
   /** The number of its `chain-started` entry. */
   entry: number;
   hand: string | null;
+  /** What the event that started it came from. */
+  source: string | null;
+  begun: boolean;
   steps: StepState[];
+  /** How many things each running step still waits for. */
+  pending: number[];
+}
+
+/** What starts a chain: the number of its entry, the visitor in hand, and what it came from. */
+export interface Trigger {
+  entry: number;
+  who: string | null;
+  what: string | null;
+  kind: string;
 }
 
 /** The whole state of a rehearsal, as plain data (maps, lists and values): it can be copied, hashed and compared. */
 export interface State {
   tick: number;
-  visitors: Map<string, VisitorState>;
-  doors: Map<string, DoorState>;
-  /** The loads' answer at the last weighing, by plate. */
+  /** In Move the order of the visitor whose turn it is; before Move -1; after it one more than there are. */
+  turn: number;
+  visitors: VisitorState[];
+  machines: Map<string, MachineState>;
+  /** Machines in motion, by id, in listing order. */
+  inMotion: Set<string>;
+  /** Solid volumes, by number. */
+  solid: boolean[];
+  enabled: Map<string, boolean>;
+  shown: Map<string, boolean>;
+  owners: Map<string, string>;
+  collected: Set<string>;
+  switches: Map<string, { on: boolean; token: number; uses: number }>;
   pressed: Map<string, boolean>;
   flags: Map<string, boolean>;
+  counters: Map<string, number>;
   texts: Map<string, string>;
-  shown: Map<string, boolean>;
-  /** Who is inside what, by thing. */
-  inside: Map<string, Set<string>>;
-  /** How often each cause has started its chain, and at which tick last. */
+  /** Who is inside what, by number of the volume and order of the visitor. */
+  inside: Set<number>[];
+  stays: number;
+  /** Who has been told to be inside by a drained event, by volume: what "first one in" and "last one out" are asked of. */
+  told: Map<string, Set<string>>;
+  /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
   causes: Map<string, { count: number; lastTick: number }>;
-  runs: Map<string, ChainRun>;
+  chainOff: Set<string>;
+  runs: Map<string, ChainRun[]>;
+  queued: Map<string, Trigger[]>;
   runsBegun: number;
-  routes: Map<string, RouteState>;
+  watches: boolean[];
+  /** Steps that wait until a condition holds. */
+  untils: { chain: string; run: number; step: number; text: string; hand: string | null }[];
   queue: Item[];
-  /** What comes due later: by tick, in the order in which it was scheduled. */
+  /** What comes due later: by tick, in the order in which it was scheduled; and those ticks in order. */
   schedule: Map<number, Item[]>;
+  dueTicks: number[];
   itemsThisTick: number;
+  depth: number;
+  /** Raised by every change to a part of the state that conditions read. */
+  versions: Record<StatePart, number>;
+  /** Whether any plate has to be weighed anew. */
+  weigh: boolean;
 }
 
 /** The state before tick 0. */
-export function startingState({ level, sensed }: Plan): State {
+export function startingState({ level, volumes, courses, visitors }: Plan): State {
   const state: State = {
     tick: 0,
-    visitors: new Map(),
-    doors: new Map(),
-    pressed: new Map(),
-    flags: new Map(),
-    texts: new Map(),
+    turn: -1,
+    visitors: [],
+    machines: new Map(),
+    inMotion: new Set(),
+    solid: volumes.map(({ fixture }) => fixture !== null && startsSolid(fixture)),
+    enabled: new Map(),
     shown: new Map(),
-    inside: new Map(),
+    owners: new Map(),
+    collected: new Set(),
+    switches: new Map(),
+    pressed: new Map(),
+    flags: new Map(level.flags.map((flag) => [flag.id, flag.on])),
+    counters: new Map(level.counters.map((counter) => [counter.id, counter.value])),
+    texts: new Map(level.texts.map((text) => [text.id, text.value])),
+    inside: volumes.map(() => new Set()),
+    stays: 0,
+    told: new Map(),
     causes: new Map(),
+    chainOff: new Set(level.chains.filter((chain) => !chain.enabled).map((chain) => chain.id)),
     runs: new Map(),
+    queued: new Map(),
     runsBegun: 0,
-    routes: new Map(),
+    watches: [],
+    untils: [],
     queue: [],
     schedule: new Map(),
+    dueTicks: [],
     itemsThisTick: 0,
+    depth: 0,
+    versions: { facts: 0, fixtures: 0, inside: 0, visitors: 0, chains: 0 },
+    weigh: true,
   };
-  for (const visitor of level.visitors)
-    state.visitors.set(visitor.id, { at: visitor.at, carriedBy: null, sensedAt: visitor.at, jumped: true });
-  for (const flag of level.flags) state.flags.set(flag.id, flag.on);
+  for (const zone of level.zones) state.enabled.set(zone.id, zone.enabled);
   for (const fixture of level.fixtures) {
+    state.enabled.set(fixture.id, fixture.enabled);
     state.shown.set(fixture.id, fixture.shown);
-    if (fixture.kind === 'door') {
-      const clock = fixture.open ? 1 : 0;
-      state.doors.set(fixture.id, { clock, motion: null, token: 0, lastMotion: null, sensedClock: clock });
-    }
     if (fixture.kind === 'plate') state.pressed.set(fixture.id, false);
-    if (fixture.kind === 'sign') state.texts.set(fixture.id, fixture.text);
+    if (fixture.kind === 'sign' || fixture.kind === 'marker') state.texts.set(fixture.id, fixture.text);
+    if (fixture.kind === 'switch') state.switches.set(fixture.id, { on: fixture.on, token: 0, uses: 0 });
   }
-  for (const thing of sensed) state.inside.set(thing.id, new Set());
+  for (const [id, { starts }] of courses) {
+    const fresh = { motion: null, token: 0, lastMotion: null, wake: Infinity, riders: 0 };
+    state.machines.set(id, { clock: starts, sensedClock: starts, ...fresh });
+  }
+  visitors.forEach(({ visitor }, order) => {
+    state.visitors.push({
+      order,
+      id: visitor.id,
+      at: visitor.at,
+      room: visitor.room,
+      heading: visitor.heading,
+      inPlay: visitor.inPlay,
+      held: false,
+      carriedBy: null,
+      carries: [],
+      lastHolder: null,
+      support: null,
+      flight: null,
+      push: null,
+      forced: null,
+      route: null,
+      sensedAt: visitor.at,
+      jumped: true,
+      putBy: null,
+      movedBy: null,
+      wish: null,
+      within: new Map(),
+      touching: new Set(),
+      asOf: 0,
+      wake: 1,
+      marks: null,
+    });
+  });
   return state;
 }

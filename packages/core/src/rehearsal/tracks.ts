@@ -10,14 +10,21 @@ export interface Track {
   values: number[];
 }
 
-/** The ways of everything that moved: visitors in metres (x, y, z), doors by their clock (0 closed, 1 open). */
+/**
+ * The ways of everything that moved: visitors in metres (x, y, z), machines by their clock (0 the first of their positions,
+ * 1 the second, and so on); and the rooms that visitors came into, `null` while out of play.
+ */
 export interface Tracks {
   visitors: Map<string, Track>;
   doors: Map<string, Track>;
+  rooms: Map<string, { tick: number; room: string | null }[]>;
 }
 
-/** Notes where something is at a tick. Ticks come in ascending order; the same tick again replaces what was noted. */
-export function note(tracks: Map<string, Track>, id: string, tick: number, values: readonly number[]): void {
+/**
+ * Notes where something is at a tick. Ticks come in ascending order; the same tick again replaces what was noted. Since the
+ * last note it has moved evenly if `evenly` is set, else it stood still until the tick before.
+ */
+export function note(tracks: Map<string, Track>, id: string, tick: number, values: readonly number[], evenly = false): void {
   let track = tracks.get(id);
   if (track === undefined) {
     track = { width: values.length, ticks: [], values: [] };
@@ -30,27 +37,30 @@ export function note(tracks: Map<string, Track>, id: string, tick: number, value
     track.values.length -= width;
     last -= 1;
   }
-  // A corner that lies evenly between its neighbours is no corner.
-  if (last >= 1 && ticks[last] === tick - 1) {
-    const before = ticks[last - 1]!;
-    const share = (ticks[last]! - before) / (tick - before);
-    const even = values.every((value, i) => {
-      const a = track.values[(last - 1) * width + i]!;
-      const b = track.values[last * width + i]!;
-      return Math.abs(a + (value - a) * share - b) < 1e-7;
-    });
-    if (even) {
-      ticks.pop();
-      track.values.length -= width;
-    }
-  } else if (last >= 0 && ticks[last]! < tick - 1) {
-    // It stood still until the tick before.
-    const still = track.values.slice(last * width, (last + 1) * width);
+  if (last >= 0 && ticks[last]! < tick - 1 && !evenly) {
     ticks.push(tick - 1);
-    track.values.push(...still);
+    for (let i = 0; i < width; i++) track.values.push(track.values[last * width + i]!);
+    last += 1;
+  }
+  // A corner that lies evenly between its neighbours is no corner.
+  if (last >= 1 && isEven(track, last, tick, values)) {
+    ticks.pop();
+    track.values.length -= width;
   }
   ticks.push(tick);
-  track.values.push(...values);
+  for (const value of values) track.values.push(value);
+}
+
+function isEven(track: Track, last: number, tick: number, values: readonly number[]): boolean {
+  const { ticks, width } = track;
+  const before = ticks[last - 1]!;
+  const share = (ticks[last]! - before) / (tick - before);
+  for (let i = 0; i < width; i++) {
+    const a = track.values[(last - 1) * width + i]!;
+    const b = track.values[last * width + i]!;
+    if (Math.abs(a + (values[i]! - a) * share - b) >= 1e-7) return false;
+  }
+  return true;
 }
 
 /** The values of a track at a tick: before its first corner those of the first, after its last those of the last. */

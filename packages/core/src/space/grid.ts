@@ -1,4 +1,5 @@
-import type { UprightBox } from './bodies';
+import { reachX, reachY } from './shapes';
+import type { Shape } from './shapes';
 
 /** A rectangle on the ground, in metres. */
 export interface Footprint {
@@ -8,11 +9,16 @@ export interface Footprint {
   north: number;
 }
 
-/** The upright rectangle that holds a box, and a little more against rounding. */
-export function footprint(box: UprightBox): Footprint {
-  const x = box.halfX * Math.abs(box.cos) + box.halfY * Math.abs(box.sin) + 1e-6;
-  const y = box.halfX * Math.abs(box.sin) + box.halfY * Math.abs(box.cos) + 1e-6;
-  return { west: box.x - x, south: box.y - y, east: box.x + x, north: box.y + y };
+/** The upright rectangle that holds a shape, and a little more against rounding; `more` metres more on each side. */
+export function footprint(shape: Shape, more = 0): Footprint {
+  const x = reachX(shape) + more + 1e-6;
+  const y = reachY(shape) + more + 1e-6;
+  return { west: shape.x - x, south: shape.y - y, east: shape.x + x, north: shape.y + y };
+}
+
+/** Whether two rectangles meet. */
+export function meet(a: Footprint, b: Footprint): boolean {
+  return a.west <= b.east && b.west <= a.east && a.south <= b.north && b.south <= a.north;
 }
 
 /** The rectangle that holds two. */
@@ -30,7 +36,7 @@ const CELL = 4;
 /** What covers more cells than this is kept in a list of its own, and found by every question. */
 const WIDE = 256;
 
-/** Boxes, or the whole reach of boxes that move, by the square cells of the ground that they touch. Boxes are named by number. */
+/** Shapes, or the whole reach of shapes that move, by the square cells of the ground that they touch. They are named by number. */
 export class Grid {
   private readonly cells = new Map<number, number[]>();
   private readonly wide: number[] = [];
@@ -50,11 +56,11 @@ export class Grid {
     }
   }
 
-  /** Adds to `found` every box that could meet a rectangle; some that do not meet it may be among them. */
+  /** Adds to `found` every shape that could meet a rectangle; some that do not meet it may be among them. */
   find(where: Footprint, found: Set<number>): void {
     for (const number of this.wide) found.add(number);
     const span = spanOf(where);
-    if (span.cells > WIDE) {
+    if (span.cells > this.cells.size) {
       for (const cell of this.cells.values()) for (const number of cell) found.add(number);
       return;
     }

@@ -1,60 +1,120 @@
-import { TOUCH, reach } from './bodies';
-import type { UprightBox } from './bodies';
+import { BALL, BOX, TOUCH, reach } from './shapes';
+import type { Shape } from './shapes';
 
 /**
- * Whether the interiors of two upright boxes meet.
+ * Whether the interiors of two shapes meet. Exact, in closed form, for every pair of box, pillar and ball.
  *
- * Two convex bodies are apart exactly if some axis separates their shadows. For two upright boxes the vertical and the
- * four horizontal edge directions are enough (S. Gottschalk, M. Lin, D. Manocha: OBBTree, SIGGRAPH 1996, section 5,
- * of whose fifteen axes those are all that differ when both boxes stand upright).
+ * - Two upright boxes: two convex bodies are apart exactly if some axis separates their shadows, and for upright boxes the
+ *   vertical and the four horizontal edge directions are enough (S. Gottschalk, M. Lin, D. Manocha: OBBTree, SIGGRAPH
+ *   1996, section 5, of whose fifteen axes those are all that differ when both boxes stand upright).
+ * - Whatever is round against a box: the distance from its middle to the closest point of the box, which in the box's own
+ *   axes is the middle clamped to it (J. Arvo: A Simple Method for Box-Sphere Intersection Testing, Graphics Gems, 1990).
+ *   For a pillar the distance is taken on the ground and the heights are compared apart, as its sides are upright.
+ * - A ball against a pillar: the same with the pillar's closest point, which lies in the upright plane through both axes.
  */
-export function overlaps(a: UprightBox, b: UprightBox): boolean {
+export function overlaps(a: Shape, b: Shape): boolean {
+  const dx = b.x - a.x;
+  const dy = b.y - a.y;
+  // The diagonals bound both shapes, whichever way they are turned.
+  const far = a.halfX + a.halfY + b.halfX + b.halfY;
+  if (dx > far || dx < -far || dy > far || dy < -far) return false;
   if (a.z + a.height <= b.z + TOUCH || b.z + b.height <= a.z + TOUCH) return false;
-  return (
-    meetsAlong(a, b, a.cos, a.sin) &&
-    meetsAlong(a, b, -a.sin, a.cos) &&
-    meetsAlong(a, b, b.cos, b.sin) &&
-    meetsAlong(a, b, -b.sin, b.cos)
-  );
+  if (a.form === BALL || b.form === BALL) return groundAndHeightGap(a, b) < ballRadii(a, b) - TOUCH;
+  if (a.form === BOX && b.form === BOX) {
+    return (
+      meetsAlong(a, b, dx, dy, a.cos, a.sin) &&
+      meetsAlong(a, b, dx, dy, -a.sin, a.cos) &&
+      meetsAlong(a, b, dx, dy, b.cos, b.sin) &&
+      meetsAlong(a, b, dx, dy, -b.sin, b.cos)
+    );
+  }
+  return groundDistance(a, b) < roundRadii(a, b) - TOUCH;
 }
 
-function meetsAlong(a: UprightBox, b: UprightBox, ux: number, uy: number): boolean {
-  return Math.abs((b.x - a.x) * ux + (b.y - a.y) * uy) < reach(a, ux, uy) + reach(b, ux, uy) - TOUCH;
+function meetsAlong(a: Shape, b: Shape, dx: number, dy: number, ux: number, uy: number): boolean {
+  return Math.abs(dx * ux + dy * uy) < reach(a, ux, uy) + reach(b, ux, uy) - TOUCH;
 }
 
-/** A stretch of a straight move, as fractions of it from 0 to 1. */
-export interface Stretch {
-  from: number;
-  to: number;
+/** On the ground: between the middles of two round shapes, or from the middle of the round one to the box. */
+export function groundDistance(a: Shape, b: Shape): number {
+  if (a.form === BOX) return toRectangle(a, b.x, b.y);
+  if (b.form === BOX) return toRectangle(b, a.x, a.y);
+  return Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
+}
+
+/** The distance on the ground from a point to the rectangle that a box stands on; 0 inside. */
+export function toRectangle(box: Shape, x: number, y: number): number {
+  const dx = x - box.x;
+  const dy = y - box.y;
+  const along = Math.max(0, Math.abs(dx * box.cos + dy * box.sin) - box.halfX);
+  const across = Math.max(0, Math.abs(dy * box.cos - dx * box.sin) - box.halfY);
+  return Math.sqrt(along * along + across * across);
+}
+
+/** The radii of what is round, boxes counting nothing. */
+function roundRadii(a: Shape, b: Shape): number {
+  return (a.form === BOX ? 0 : a.halfX) + (b.form === BOX ? 0 : b.halfX);
+}
+
+function ballRadii(a: Shape, b: Shape): number {
+  return (a.form === BALL ? a.halfX : 0) + (b.form === BALL ? b.halfX : 0);
+}
+
+/** The distance from the middle of a ball to the other shape (to the middle of another ball). */
+function groundAndHeightGap(a: Shape, b: Shape): number {
+  const ball = a.form === BALL ? a : b;
+  const other = a.form === BALL ? b : a;
+  const middle = ball.z + ball.halfX;
+  const ground = other.form === BOX ? toRectangle(other, ball.x, ball.y) : groundDistance(ball, other);
+  if (other.form === BALL) {
+    const up = middle - (other.z + other.halfX);
+    return Math.sqrt(ground * ground + up * up);
+  }
+  const outside = other.form === BOX ? ground : Math.max(0, ground - other.halfX);
+  const up = Math.max(0, other.z - middle, middle - (other.z + other.height));
+  return Math.sqrt(outside * outside + up * up);
 }
 
 /**
- * The stretch of a straight move of `a` by (dx, dy, dz) during which its interior meets that of `b`, or null.
- *
- * On each separating axis the shadows of two bodies at constant relative velocity meet for one interval of time; the
- * bodies meet while all of them do, so the answer is the intersection of those intervals (D. Eberly: Intersection of
- * Convex Objects, The Method of Separating Axes, section 4, moving objects).
+ * The distance between two shapes in metres, 0 if they meet. Both are convex with upright sides but for balls, so the
+ * gaps on the ground and in height add up as the sides of a right angle do.
  */
-export function sweep(a: UprightBox, dx: number, dy: number, dz: number, b: UprightBox): Stretch | null {
-  const span: Stretch = { from: 0, to: 1 };
-  const middle = b.z + b.height / 2 - (a.z + a.height / 2);
-  if (!clip(span, middle, dz, (a.height + b.height) / 2)) return null;
-  if (!clipAlong(span, a, b, a.cos, a.sin, dx, dy) || !clipAlong(span, a, b, -a.sin, a.cos, dx, dy)) return null;
-  if (!clipAlong(span, a, b, b.cos, b.sin, dx, dy) || !clipAlong(span, a, b, -b.sin, b.cos, dx, dy)) return null;
-  return span;
+export function gap(a: Shape, b: Shape): number {
+  if (a.form === BALL || b.form === BALL) return Math.max(0, groundAndHeightGap(a, b) - ballRadii(a, b));
+  const up = Math.max(0, b.z - (a.z + a.height), a.z - (b.z + b.height));
+  const ground =
+    a.form === BOX && b.form === BOX ? betweenRectangles(a, b) : Math.max(0, groundDistance(a, b) - roundRadii(a, b));
+  return Math.sqrt(ground * ground + up * up);
 }
 
-function clipAlong(span: Stretch, a: UprightBox, b: UprightBox, ux: number, uy: number, dx: number, dy: number): boolean {
-  return clip(span, (b.x - a.x) * ux + (b.y - a.y) * uy, dx * ux + dy * uy, reach(a, ux, uy) + reach(b, ux, uy));
+/** Between two rectangles that are apart the least distance is taken at a corner of one of them. */
+function betweenRectangles(a: Shape, b: Shape): number {
+  const dx = b.x - a.x;
+  const dy = b.y - a.y;
+  const meet =
+    meetsAlong(a, b, dx, dy, a.cos, a.sin) &&
+    meetsAlong(a, b, dx, dy, -a.sin, a.cos) &&
+    meetsAlong(a, b, dx, dy, b.cos, b.sin) &&
+    meetsAlong(a, b, dx, dy, -b.sin, b.cos);
+  if (meet) return 0;
+  let least = Infinity;
+  for (const [one, other] of [
+    [a, b],
+    [b, a],
+  ] as const) {
+    for (const [x, y] of corners(one, 0)) least = Math.min(least, toRectangle(other, x, y));
+  }
+  return least;
 }
 
-/** Narrows `span` to the times t at which |apart - t * by| < limit; false if none is left. */
-function clip(span: Stretch, apart: number, by: number, limit: number): boolean {
-  const room = limit - TOUCH;
-  if (Math.abs(by) < 1e-15) return Math.abs(apart) < room;
-  const first = (apart - room) / by;
-  const second = (apart + room) / by;
-  span.from = Math.max(span.from, Math.min(first, second));
-  span.to = Math.min(span.to, Math.max(first, second));
-  return span.from < span.to;
+/** The corners of the rectangle a box stands on, or of that around a pillar, each `out` metres further out both ways. */
+export function corners({ x, y, halfX, halfY, cos, sin }: Shape, out: number): [number, number][] {
+  const across = halfX + out;
+  const along = halfY + out;
+  return [
+    [across, along],
+    [-across, along],
+    [-across, -along],
+    [across, -along],
+  ].map(([u, v]) => [x + u! * cos - v! * sin, y + u! * sin + v! * cos]);
 }

@@ -1,21 +1,46 @@
-import type { Cause, CauseEvent, Chain, FlagTest } from '../level/chains';
+import type { Cause, CauseEvent, Chain } from '../level/chains';
 import type { Instruction } from '../level/people';
 import { sourcesFor } from '../level/references';
 import { kindOfStep } from '../steps';
 import type { Step } from '../steps';
-import { choiceSlot, metresSlot, referenceSlot, secondsSlot, spoken } from './phrase';
+import { placePhrase } from '../steps/step-kind';
+import { bodiedFixture, choiceSlot, degreesSlot, metresSlot, referenceSlot, secondsSlot, spoken } from './phrase';
 import type { Phrase, Slot } from './phrase';
 
 /** What each event is called in a sentence, after its visitor or its thing. */
 export const eventVerb: Record<CauseEvent, string> = {
   enter: 'enters',
   leave: 'leaves',
+  dwell: 'has stayed in',
+  bump: 'bumps into',
+  use: 'uses',
+  on: 'is switched on',
+  off: 'is switched off',
   press: 'is pressed',
   release: 'is released',
+  moving: 'starts to move',
   opened: 'has opened',
   closed: 'has closed',
   arrived: 'has arrived',
+  signal: 'is sent',
+  changed: 'changes',
+  'became-true': 'becomes true',
+  'became-false': 'becomes false',
+  'chain-finished': 'is finished',
+  teleported: 'is teleported',
+  warped: 'is warped',
+  claimed: 'is claimed',
+  collected: 'is collected',
+  spawned: 'is spawned',
+  removed: 'is removed',
+  'cue-started': 'starts to play',
+  'cue-finished': 'has played',
 };
+
+/** Events that are said of the visitor: it enters a zone. All others are said of the thing: a door has opened. */
+const visitorVerbs: readonly CauseEvent[] = ['enter', 'leave', 'dwell', 'bump', 'use'];
+/** Events that are said of the thing alone. */
+const alone: readonly CauseEvent[] = ['arrived', 'became-true', 'became-false', 'teleported', 'warped', 'spawned', 'removed'];
 
 /**
  * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. Tag filters that ask for
@@ -51,19 +76,9 @@ export function causePhrase(cause: Cause, whole = false): Phrase {
 }
 
 function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
-  switch (cause.on) {
-    case 'enter':
-    case 'leave':
-      return ['When ', ...who, ' ', event, ' ', of];
-    case 'press':
-    case 'release':
-      return ['When ', of, ' ', event, ' by ', ...who];
-    case 'opened':
-    case 'closed':
-      return ['When ', of, ' ', event, ', set off by ', ...who];
-    case 'arrived':
-      return ['When ', of, ' ', event, ' where it was going'];
-  }
+  if (visitorVerbs.includes(cause.on)) return ['When ', ...who, ' ', event, ' ', of];
+  if (alone.includes(cause.on)) return ['When ', of, ' ', event];
+  return ['When ', of, ' ', event, cause.on === 'press' || cause.on === 'release' ? ' by ' : ', set off by ', ...who];
 }
 
 function tagSlot(path: string, before: string, label: string, tags: string[], whole: boolean): Phrase {
@@ -71,16 +86,9 @@ function tagSlot(path: string, before: string, label: string, tags: string[], wh
   return [before, { path, label, value: tags, input: { kind: 'tags', none: 'no tag asked' } }];
 }
 
-/** One condition of a chain's guard. Paths are relative to the test. */
-export function guardPhrase(test: FlagTest): Phrase {
-  return [
-    referenceSlot('flag', 'flag that is asked', test.flag, ['flag']),
-    ' is ',
-    choiceSlot('is', 'on or off', test.is, [
-      { value: true, label: 'on' },
-      { value: false, label: 'off' },
-    ]),
-  ];
+/** The guard of a chain: what must hold for it to start. Paths are relative to the chain. */
+export function guardPhrase(guard: string): Phrase {
+  return [{ path: 'guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'nothing more is asked' } }];
 }
 
 /** A step as a sentence with its values in place, its start and delay included. */
@@ -101,30 +109,37 @@ export function stepPhrase(step: Step): Phrase {
 export function instructionPhrase(instruction: Instruction): Phrase {
   switch (instruction.do) {
     case 'go-to':
-      return [
-        'goes to ',
-        metresSlot('to.x', 'metres east', instruction.to.x),
-        ' east, ',
-        metresSlot('to.y', 'metres north', instruction.to.y),
-        ' north, ',
-        metresSlot('to.z', 'metres up', instruction.to.z),
-        ' up',
-      ];
+      return ['goes to ', ...placePhrase('to', instruction.to)];
     case 'wait':
       return ['waits ', secondsSlot('seconds', 'how long', instruction.seconds)];
     case 'carry':
       return ['picks up ', referenceSlot('prop', 'prop to pick up', instruction.prop, ['prop'])];
     case 'drop':
       return ['puts down ', referenceSlot('prop', 'prop to put down', instruction.prop, ['prop'])];
+    case 'use':
+      return ['uses ', referenceSlot('fixture', 'what is used', instruction.fixture, bodiedFixture)];
+    case 'throw':
+      return [
+        'throws ',
+        referenceSlot('prop', 'prop to throw', instruction.prop, ['prop']),
+        ' at ',
+        metresSlot('velocity.x', 'metres a second east', instruction.velocity.x),
+        ' east, ',
+        metresSlot('velocity.y', 'metres a second north', instruction.velocity.y),
+        ' north and ',
+        metresSlot('velocity.z', 'metres a second up', instruction.velocity.z),
+        ' up each second',
+      ];
+    case 'turn':
+      return ['turns to ', degreesSlot('heading', 'heading', instruction.heading)];
   }
 }
 
 /** A chain in one plain sentence, for lists and for reading aloud. */
 export function chainSentence(chain: Chain, nameOf: (id: string) => string): string {
   const causes = chain.causes.map((cause) => briefCause(cause, nameOf)).join(', or ');
-  const guard = chain.guard.map((test) => spoken(guardPhrase(test), nameOf)).join(' and ');
   const steps = chain.steps.map((step) => spoken(kindOfStep(step.kind).phrase(step), nameOf)).join(', ');
-  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${guard === '' ? '' : `, if ${guard}`}: ${steps === '' ? 'nothing yet' : steps}.`;
+  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${chain.guard}`}: ${steps === '' ? 'nothing yet' : steps}.`;
 }
 
 function briefCause(cause: Cause, nameOf: (id: string) => string): string {
@@ -132,8 +147,7 @@ function briefCause(cause: Cause, nameOf: (id: string) => string): string {
   const tags = [...anyOf, ...allOf].join(', ');
   const who = `${kinds.length === 0 ? 'anyone' : `a ${kinds.join(' or ')}`}${tags === '' ? '' : ` tagged ${tags}`}${noneOf.length === 0 ? '' : ` not tagged ${noneOf.join(', ')}`}`;
   const of = nameOf(cause.of);
-  const byWho = cause.on === 'enter' || cause.on === 'leave';
-  const event = byWho
+  const event = visitorVerbs.includes(cause.on)
     ? `${who} ${eventVerb[cause.on]} ${of}`
     : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
   return `${event}${cause.limit === null ? '' : ` (${cause.limit}× at most)`}`;

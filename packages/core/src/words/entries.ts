@@ -16,13 +16,48 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'missed':
       return `${who} passed ${what} between two ticks, and nothing fired`;
     case 'use':
-      return details['use'] === 'carry' ? `${who} picks up ${what}` : `${who} puts down ${what}`;
+      return `${who} ${{ carry: 'picks up', drop: 'puts down', throw: 'throws' }[String(details['use'])] ?? 'uses'} ${what}`;
+    case 'dwell':
+      return `${who} has stayed in ${what}`;
+    case 'bump':
+      return `${who} bumps into ${what}`;
+    case 'on':
+    case 'off':
+      return `${what} is switched ${entry.kind} by ${who}`;
+    case 'signal':
+      return `${what} is sent to ${details['to'] === 'tag' ? `what is tagged ${String(details['tag'])}` : details['to'] === 'radius' ? `what is within ${String(details['metres'])} m` : 'all'}`;
+    case 'became-true':
+      return `${what} has become true`;
+    case 'became-false':
+      return `${what} has become false`;
+    case 'gave-up':
+      return `“${chain}” is given up: ${gaveUpWords(String(details['reason']))}`;
+    case 'teleported':
+      return `${what} is teleported`;
+    case 'warped':
+      return `${what} is warped into ${nameOf(String(details['room']))}`;
+    case 'left-behind':
+      return `${what} does not travel between rooms, and is left behind`;
+    case 'claimed':
+      return `${who} claims ${what}`;
+    case 'collected':
+      return `${who} collects ${what}`;
+    case 'spawned':
+      return `${what} is spawned`;
+    case 'removed':
+      return `${what} is removed from play`;
+    case 'cue-started':
+      return `${what} starts to play`;
+    case 'cue-finished':
+      return `${what} has played`;
+    case 'arrived-inside':
+      return `${who} is inside ${what} on arriving, and enters nothing`;
     case 'press':
       return `${what} is pressed by ${who} (${String(details['load'])} kg)`;
     case 'release':
       return `${what} is released (${String(details['load'])} kg left)`;
     case 'moving':
-      return `${what} starts to ${details['to'] === 'open' ? 'open' : 'close'}${details['turnedBack'] === true ? ', turned back on its way' : ''}`;
+      return `${what} starts ${motionWords(String(details['to']))}${details['turnedBack'] === true ? ', turned back on its way' : ''}`;
     case 'arrived':
       return `${what} has arrived`;
     case 'opened':
@@ -30,6 +65,8 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'closed':
       return `${what} is closed`;
     case 'blocked':
+      if (details['by'] !== undefined) return `${what} is stopped by ${nameOf(String(details['by']))}, who is in its way`;
+      if (details['problem'] !== undefined) return `${who} cannot go there: ${String(details['problem'])}`;
       return `${who} is stopped by ${what}`;
     case 'changed':
       return changed(entry, what);
@@ -38,7 +75,7 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'step':
       return (
         `${stepWords(String(details['do']))} ${what}`.trim() +
-        (details['problem'] === undefined ? '' : `, but there is ${String(details['problem'])}`)
+        (details['problem'] === undefined ? '' : `, but: ${String(details['problem'])}`)
       );
     case 'chain-finished':
       return `“${chain}” is finished`;
@@ -49,6 +86,23 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'end':
       return `The rehearsal ends: ${endWords(entry, nameOf)}`;
   }
+}
+
+function motionWords(to: string): string {
+  if (to === 'open') return 'to open';
+  return to === 'closed' ? 'to close' : `towards ${to}`;
+}
+
+function gaveUpWords(reason: string): string {
+  return (
+    {
+      left: 'the visitor left first',
+      restarted: 'it was told anew',
+      stopped: 'it was stopped',
+      reset: 'it was reset',
+      'time limit': 'its wait is over',
+    }[reason] ?? reason
+  );
 }
 
 /** Why something was held back, in words. */
@@ -69,15 +123,17 @@ export function heldWords(entry: Entry, nameOf: (id: string) => string): string 
       return `it cools down for another ${String(details['seconds'])} s`;
     case 'condition-false':
       return list(details['read'])
-        .map((line) => line.replace(/^[^:]+/, (id) => nameOf(id)))
+        .map((line) => line.replace(/"([a-z0-9-]+)"/g, (whole, id: string) => (nameOf(id) === '' ? whole : `“${nameOf(id)}”`)))
         .join('; ');
     case 'running':
-      return 'the chain is running already';
+      return details['queued'] === true
+        ? 'the chain is running, and will start again after that'
+        : 'the chain is running already';
     case 'out-of-reach':
       return details['carriedBy'] !== undefined
         ? `it is carried by ${nameOf(String(details['carriedBy']))}`
         : details['problem'] !== undefined
-          ? 'there is no such prop'
+          ? String(details['problem'])
           : `it is ${String(details['metres'])} m away, and the reach is ${String(details['reach'])} m`;
     case 'not-carried':
       return 'it does not carry it';
@@ -86,13 +142,35 @@ export function heldWords(entry: Entry, nameOf: (id: string) => string): string 
 
 function changed(entry: Entry, what: string): string {
   const { field, to } = entry.details;
-  if (field === 'text') return `${what} now says “${String(to)}”`;
-  if (field === 'shown') return `${what} is now ${to === true ? 'shown' : 'hidden'}`;
-  return `${what} is now ${to === true ? 'on' : 'off'}`;
+  switch (field) {
+    case 'text':
+      return `${what} now says “${String(to)}”`;
+    case 'shown':
+      return `${what} is now ${to === true ? 'shown' : 'hidden'}`;
+    case 'solid':
+      return `${what} is now ${to === true ? 'solid' : 'passable'}`;
+    case 'enabled':
+      return `${what} is now ${to === true ? 'enabled' : 'disabled'}`;
+    case 'value':
+      return `${what} is now ${String(to)}`;
+    case 'held':
+      return `${what} is ${to === true ? 'held' : 'released'}`;
+    case 'owner':
+      return `${what} has no owner any more`;
+    case 'reset':
+      return `${what} is as at the start`;
+    case 'started over':
+      return `${what} starts over`;
+    default:
+      return `${what} is now ${to === true ? 'on' : 'off'}`;
+  }
 }
 
 function stepWords(kind: string): string {
-  return { 'set-flag': 'set', 'write-sign': 'write on' }[kind] ?? kind;
+  return (
+    { 'set-flag': 'set', 'write-sign': 'write on', 'set-counter': 'count', 'set-text': 'write in' }[kind] ??
+    kind.replace('-', ' ')
+  );
 }
 
 function eventWords(kind: string): string {

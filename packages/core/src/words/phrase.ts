@@ -21,15 +21,50 @@ export type SlotInput =
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
   | { kind: 'reference'; accepts: readonly ThingWord[] }
+  | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
   | { kind: 'kinds' };
 
+/** The kinds of fixtures, as references name them. */
+export const anyFixture = [
+  'plate',
+  'door',
+  'sign',
+  'switch',
+  'elevator',
+  'mover',
+  'barrier',
+  'teleporter',
+  'warp',
+  'collectible',
+  'marker',
+  'cue',
+] as const;
+export type FixtureWord = (typeof anyFixture)[number];
+
+/** Fixtures with a body, which visitors enter, leave or bump into. */
+export const bodiedFixture = anyFixture.filter((word) => word !== 'sign' && word !== 'marker' && word !== 'cue');
+/** Fixtures that move by themselves. */
+export const machines = ['door', 'elevator', 'mover'] as const satisfies readonly FixtureWord[];
+
 /** What a reference may have to point at. */
 export type ThingWord =
-  'room' | 'solid' | 'zone' | 'plate' | 'door' | 'sign' | 'flag' | 'player' | 'creature' | 'prop' | 'chain' | 'walk';
+  | 'room'
+  | 'solid'
+  | 'zone'
+  | FixtureWord
+  | 'flag'
+  | 'counter'
+  | 'text'
+  | 'signal'
+  | 'player'
+  | 'creature'
+  | 'prop'
+  | 'chain'
+  | 'watch'
+  | 'walk';
 
 export const anyVisitor = ['player', 'creature', 'prop'] as const satisfies readonly ThingWord[];
-export const anyFixture = ['plate', 'door', 'sign'] as const satisfies readonly ThingWord[];
 
 /** Metres that may be negative: a coordinate or a displacement. */
 export function metresSlot(path: string, label: string, value: number): Slot {
@@ -83,6 +118,8 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
       return nameOf(String(value));
     case 'text':
       return `“${String(value)}”`;
+    case 'condition':
+      return value === '' ? input.none : String(value);
     case 'tags':
       return (value as string[]).length === 0 ? input.none : (value as string[]).join(', ');
     case 'kinds':

@@ -1,11 +1,13 @@
 import { kindOfFixture } from '../fixtures';
 import type { Fixture } from '../fixtures';
 import type { Collection, Level, Thing } from '../level/level';
-import type { Flag, Visitor, Walk } from '../level/people';
-import type { Room, Solid, Zone } from '../level/places';
+import type { Watch } from '../level/chains';
+import type { Body, Counter, Flag, Text, Visitor } from '../level/people';
+import type { Walk } from '../level/walks';
+import type { Room, Solid, Zone, ZoneShape } from '../level/places';
 import type { Extent, Vector } from '../level/quantities';
-import { choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot, secondsSlot } from './phrase';
-import type { Phrase, SlotInput } from './phrase';
+import { anyFixture, choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot, secondsSlot } from './phrase';
+import type { Phrase, Slot, SlotInput } from './phrase';
 
 /** What holds for the level as a whole, in a sentence. */
 export function describeLevel(level: Level): Phrase[] {
@@ -26,6 +28,14 @@ export function describe(collection: Collection, thing: Thing): Phrase[] {
       return fixture(thing as Fixture);
     case 'flags':
       return flag(thing as Flag);
+    case 'counters':
+      return counter(thing as Counter);
+    case 'texts':
+      return text(thing as Text);
+    case 'signals':
+      return [['A message that chains send and listen to.']];
+    case 'watches':
+      return watch(thing as Watch);
     case 'visitors':
       return visitor(thing as Visitor);
     case 'walks':
@@ -77,9 +87,21 @@ function solid(one: Solid): Phrase[] {
 
 function zone(one: Zone): Phrase[] {
   return [
-    ['A box of ', ...sizes('shape.size', one.shape.size), '.'],
+    shapePhrase('shape', one.shape),
     place(one.at, one.heading),
     ['At the start it is ', enabledSlot(one.enabled), '.'],
+    [
+      'It fires ',
+      choiceSlot('swept', 'whether it fires for those who cross it between two ticks', one.swept, [
+        { value: false, label: 'for who is inside at a tick' },
+        { value: true, label: 'also for who crosses it between two ticks' },
+      ]),
+      ', and tells who has stayed for ',
+      dwellSlot(one.dwell),
+      '.',
+    ],
+    attachedPhrase(one.attachedTo),
+    tagsPhrase(one.tags),
     roomPhrase(one.room),
   ];
 }
@@ -101,6 +123,8 @@ function fixture(one: Fixture): Phrase[] {
       enabledSlot(one.enabled),
       '.',
     ],
+    attachedPhrase(one.attachedTo),
+    tagsPhrase(one.tags),
     roomPhrase(one.room),
   ];
 }
@@ -125,14 +149,24 @@ function visitor(one: Visitor): Phrase[] {
       },
       '.',
     ],
-    ['Its body is ', ...sizes('body.size', one.body.size), '.'],
+    ['Its body: ', ...shapePhrase('body', one.body)],
     place(one.at, one.heading),
-    ['Its tags: ', { path: 'tags', label: 'tags', value: one.tags, input: { kind: 'tags', none: 'none' } }, '.'],
+    tagsPhrase(one.tags),
     [
       'It ',
       choiceSlot('raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [
         { value: true, label: 'raises overlaps' },
         { value: false, label: 'raises no overlaps' },
+      ]),
+      ', and ',
+      choiceSlot('travels', 'whether a warp takes it to another room', one.travels, [
+        { value: true, label: 'travels between rooms' },
+        { value: false, label: 'does not travel between rooms' },
+      ]),
+      '. At the start it is ',
+      choiceSlot('inPlay', 'whether it is in play at the start', one.inPlay, [
+        { value: true, label: 'in play' },
+        { value: false, label: 'not in play until it is spawned' },
       ]),
       '.',
     ],
@@ -147,6 +181,53 @@ function flag(one: Flag): Phrase[] {
       choiceSlot('on', 'on or off at the start', one.on, [
         { value: false, label: 'off' },
         { value: true, label: 'on' },
+      ]),
+      ', ',
+      perSlot(one.per),
+      '.',
+    ],
+  ];
+}
+
+function counter(one: Counter): Phrase[] {
+  const input: SlotInput = { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true };
+  return [
+    ['At the start it is ', { path: 'value', label: 'value at the start', value: one.value, input }, ', ', perSlot(one.per), '.'],
+  ];
+}
+
+function text(one: Text): Phrase[] {
+  const input: SlotInput = { kind: 'text', max: 500 };
+  return [
+    [
+      'At the start it says ',
+      { path: 'value', label: 'what it says at the start', value: one.value, input },
+      ', ',
+      perSlot(one.per),
+      '.',
+    ],
+  ];
+}
+
+function perSlot(per: Flag['per']): Slot {
+  return choiceSlot('per', 'for the level or for each visitor', per, [
+    { value: 'level', label: 'one for the level' },
+    { value: 'visitor', label: 'one for each visitor' },
+  ]);
+}
+
+function watch(one: Watch): Phrase[] {
+  return [
+    [
+      'It watches whether ',
+      { path: 'when', label: 'condition', value: one.when, input: { kind: 'condition', none: 'something holds' } },
+      '.',
+    ],
+    [
+      'If it holds at the start, it ',
+      choiceSlot('fromStart', 'what it does at the start', one.fromStart, [
+        { value: false, label: 'raises nothing' },
+        { value: true, label: 'becomes true then' },
       ]),
       '.',
     ],
@@ -164,6 +245,36 @@ function walk(one: Walk): Phrase[] {
       '.',
     ],
   ];
+}
+
+/** A box, a ball or a pillar in words; the first word turns the one into the other of about the same size. */
+function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
+  const wide = shape.kind === 'box' ? Math.max(shape.size.x, shape.size.y) : 2 * shape.radius;
+  const tall = shape.kind === 'box' ? shape.size.z : shape.kind === 'pillar' ? shape.height : 2 * shape.radius;
+  const options: { value: ZoneShape; label: string }[] = [
+    { value: shape.kind === 'box' ? shape : { kind: 'box', size: { x: wide, y: wide, z: tall } }, label: 'a box' },
+    { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'a pillar' },
+  ];
+  if (path === 'shape')
+    options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'a ball' });
+  const form = choiceSlot(path, 'shape', shape as ZoneShape, options);
+  if (shape.kind === 'box') return [form, ' of ', ...sizes(`${path}.size`, shape.size), '.'];
+  const radius = lengthSlot(`${path}.radius`, 'radius', shape.radius);
+  if (shape.kind === 'ball') return [form, ' of ', radius, ' radius.'];
+  return [form, ' of ', radius, ' radius and ', lengthSlot(`${path}.height`, 'height', shape.height), ' tall.'];
+}
+
+function dwellSlot(value: number | null): Slot {
+  const input: SlotInput = { kind: 'number', unit: 's', min: 0.001, max: 86_400, step: 0.1, none: 'no time' };
+  return { path: 'dwell', label: 'seconds inside after which it tells', value, input };
+}
+
+function tagsPhrase(tags: string[]): Phrase {
+  return ['Its tags: ', { path: 'tags', label: 'tags', value: tags, input: { kind: 'tags', none: 'none' } }, '.'];
+}
+
+function attachedPhrase(attachedTo: string): Phrase {
+  return ['It moves with ', referenceSlot('attachedTo', 'what it is attached to', attachedTo, anyFixture), '.'];
 }
 
 function sizes(path: string, size: Extent): Phrase {

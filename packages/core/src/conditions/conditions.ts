@@ -1,0 +1,201 @@
+import { Environment, EvaluationError, ParseError } from '@marcbachmann/cel-js';
+import type { ASTNode, ParseResult } from '@marcbachmann/cel-js';
+import { nearest } from '../level/faults';
+import type { Lookup } from '../level/lookup';
+import { askings, vocabulary } from './vocabulary';
+import type { Answer, Asked, Asking, StatePart } from './vocabulary';
+
+/** What is wrong with an expression: from where to where in its text (counted from 0), and what to do about it. */
+export interface ConditionFault {
+  from: number;
+  to: number;
+  message: string;
+}
+
+/** What an expression came to, and what it read on the way, as `flag("lamp") = true`. */
+export interface Verdict {
+  holds: boolean;
+  read: string[];
+}
+
+/** An expression that has been read and checked. */
+export interface Condition {
+  faults: ConditionFault[];
+  /** The parts of the state that it reads. */
+  reads: ReadonlySet<StatePart>;
+  /** What it comes to now. One that has faults does not hold; an empty one does. */
+  verdict(): Verdict;
+}
+
+/**
+ * Expressions of the Common Expression Language (the language definition at github.com/google/cel-spec) over the state
+ * of one level. Each text is parsed once and checked against the level's names and types.
+ */
+export class Conditions {
+  private readonly known = new Map<string, Condition>();
+  private readonly environment: Environment;
+  private readonly read: string[] = [];
+
+  constructor(
+    private readonly things: Lookup,
+    answer: Answer,
+  ) {
+    this.environment = new Environment({ limits: { maxAstNodes: 2000, maxDepth: 100 } });
+    for (const [name, asking] of Object.entries(askings) as [Asked, Asking][]) {
+      const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${asking.gives}`;
+      this.environment.registerFunction(signature, (...ids: string[]) => {
+        const value = answer(name, ids);
+        this.read.push(`${name}(${ids.map((id) => JSON.stringify(id)).join(', ')}) = ${JSON.stringify(value)}`);
+        return asking.gives === 'int' ? BigInt(value) : value;
+      });
+    }
+  }
+
+  /** The expression of a text; the same one for the same text. */
+  of(text: string): Condition {
+    let found = this.known.get(text);
+    if (found === undefined) {
+      found = text.trim() === '' ? nothingAsked : this.compiled(text);
+      this.known.set(text, found);
+    }
+    return found;
+  }
+
+  private compiled(text: string): Condition {
+    let parsed: ParseResult;
+    try {
+      parsed = this.environment.parse(text);
+    } catch (error) {
+      return broken([faultOf(error, text)]);
+    }
+    const calls = callsIn(parsed.ast);
+    const faults = calls.flatMap((call) => this.misnamed(call));
+    if (faults.length === 0) {
+      const { valid, type, error } = parsed.check();
+      if (!valid) faults.push(faultOf(error, text));
+      else if (type !== 'bool')
+        faults.push({
+          from: 0,
+          to: text.length,
+          message: `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`,
+        });
+    }
+    if (faults.length > 0) return broken(faults);
+    const reads = new Set(calls.flatMap(({ name }) => (isAsked(name) ? [askings[name].reads] : [])));
+    return { faults: [], reads, verdict: () => this.evaluate(parsed) };
+  }
+
+  private evaluate(parsed: ParseResult): Verdict {
+    this.read.length = 0;
+    try {
+      const holds = parsed() === true;
+      return { holds, read: [...this.read] };
+    } catch (error) {
+      if (!(error instanceof EvaluationError)) throw error;
+      return { holds: false, read: [...this.read, `error: ${error.summary}`] };
+    }
+  }
+
+  private misnamed({ name, ids, from, to }: Call): ConditionFault[] {
+    if (!isAsked(name)) {
+      if (ids === null) return [];
+      const meant = nearest(name, Object.keys(vocabulary));
+      return meant === null || standard.has(name)
+        ? []
+        : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
+    }
+    const { of } = askings[name];
+    if (ids === null || ids.length !== of.length) {
+      const wanted = of.map((words) => `the id of a ${words.join(' or a ')}`).join(' and ');
+      return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
+    }
+    return ids.flatMap(({ id, from: start, to: end }, at) => {
+      const target = this.things.get(id);
+      if (target !== undefined && of[at]!.includes(target.word)) return [];
+      const wanted = `a ${of[at]!.join(' or a ')}`;
+      const meant = this.closest(id, of[at]!);
+      const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
+      const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is a ${target.word}`;
+      return [{ from: start, to: end, message: `${is}; ${wanted} is needed here${hint}` }];
+    });
+  }
+
+  /** The id that was probably meant: by its letters, or by the name of its thing. */
+  private closest(id: string, words: readonly string[]): string | null {
+    const names = new Map<string, string>();
+    for (const [own, { word, thing }] of this.things) {
+      if (!words.includes(word)) continue;
+      names.set(own, own);
+      names.set(thing.name.trim(), own);
+    }
+    const found = nearest(id, [...names.keys()]);
+    return found === null ? null : names.get(found)!;
+  }
+}
+
+const nothingAsked: Condition = { faults: [], reads: new Set(), verdict: () => ({ holds: true, read: [] }) };
+
+function broken(faults: ConditionFault[]): Condition {
+  const read = faults.map((fault) => `error at ${fault.from + 1}: ${fault.message}`);
+  return { faults, reads: new Set(), verdict: () => ({ holds: false, read }) };
+}
+
+/** Functions of the language itself that take texts. */
+const standard = new Set([
+  'size',
+  'int',
+  'double',
+  'string',
+  'bool',
+  'matches',
+  'contains',
+  'startsWith',
+  'endsWith',
+  'has',
+  'type',
+  'dyn',
+  'uint',
+  'bytes',
+  'timestamp',
+  'duration',
+]);
+
+interface Call {
+  name: string;
+  from: number;
+  to: number;
+  /** Its arguments if all of them are texts written out. */
+  ids: { id: string; from: number; to: number }[] | null;
+}
+
+/** Every call of a function in an expression, in the order of the text. */
+function callsIn(root: ASTNode): Call[] {
+  const found: Call[] = [];
+  const visit = (node: unknown): void => {
+    if (Array.isArray(node)) node.forEach(visit);
+    if (node === null || typeof node !== 'object' || !('op' in node)) return;
+    const { op, args, start, end } = node as ASTNode;
+    if (op === 'call') {
+      const [name, given] = args as [string, ASTNode[]];
+      const literal = given.every((one) => one.op === 'value' && typeof one.args === 'string');
+      const ids = given.map((one) => ({ id: String(one.args), from: one.start, to: one.end }));
+      found.push({ name, from: start, to: end, ids: literal ? ids : null });
+    }
+    visit(args);
+  };
+  visit(root);
+  return found;
+}
+
+function isAsked(name: string): name is Asked {
+  return Object.hasOwn(vocabulary, name);
+}
+
+function faultOf(error: unknown, text: string): ConditionFault {
+  if (error instanceof Error && 'summary' in error && 'range' in error) {
+    const range = error.range as { start: number; end: number } | undefined;
+    const hint = error instanceof ParseError ? '. The expression cannot be read from here on' : '';
+    return { from: range?.start ?? 0, to: range?.end ?? text.length, message: String(error.summary) + hint };
+  }
+  return { from: 0, to: text.length, message: error instanceof Error ? error.message : String(error) };
+}

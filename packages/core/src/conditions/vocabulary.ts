@@ -1,0 +1,58 @@
+import { anyFixture, anyVisitor, bodiedFixture, machines } from '../words/phrase';
+import type { ThingWord } from '../words/phrase';
+
+/** The part of the state that a function reads: what changes there may change what the function says. */
+export const parts = ['facts', 'fixtures', 'inside', 'visitors', 'chains'] as const;
+export type StatePart = (typeof parts)[number];
+
+/** What a condition can ask about: each argument is the id of a thing of one of these kinds, written out in quotes. */
+export interface Asking {
+  of: readonly (readonly ThingWord[])[];
+  gives: 'bool' | 'int' | 'double' | 'string';
+  reads: StatePart;
+  says: string;
+}
+
+const things: readonly ThingWord[] = ['zone', ...anyFixture, 'chain'];
+const sensing: readonly ThingWord[] = ['zone', ...bodiedFixture];
+
+/** Every function of the expression language, beside those of the language itself. */
+export const vocabulary = {
+  flag: {
+    of: [['flag']],
+    gives: 'bool',
+    reads: 'facts',
+    says: 'whether a flag is on (of the visitor in hand, if it is kept for each)',
+  },
+  counter: { of: [['counter']], gives: 'int', reads: 'facts', says: 'the value of a counter' },
+  text: { of: [['text', 'sign', 'marker']], gives: 'string', reads: 'facts', says: 'what a text, a sign or a map marker says' },
+  flagOf: { of: [['flag'], anyVisitor], gives: 'bool', reads: 'facts', says: 'the flag of one visitor' },
+  counterOf: { of: [['counter'], anyVisitor], gives: 'int', reads: 'facts', says: 'the counter of one visitor' },
+  textOf: { of: [['text'], anyVisitor], gives: 'string', reads: 'facts', says: 'the text of one visitor' },
+  on: { of: [['switch']], gives: 'bool', reads: 'fixtures', says: 'whether a switch is on' },
+  pressed: { of: [['plate']], gives: 'bool', reads: 'fixtures', says: 'whether a plate is pressed' },
+  load: { of: [['plate']], gives: 'double', reads: 'inside', says: 'the load of a plate, in kilograms or heads' },
+  open: { of: [['door']], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully open' },
+  closed: { of: [['door']], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully closed' },
+  stop: { of: [['elevator']], gives: 'int', reads: 'fixtures', says: 'the stop an elevator rests at, from 1; 0 on its way' },
+  moving: { of: [machines], gives: 'bool', reads: 'fixtures', says: 'whether it is in motion, or about to start' },
+  shown: { of: [anyFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is shown' },
+  solid: { of: [bodiedFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is solid' },
+  enabled: { of: [things], gives: 'bool', reads: 'fixtures', says: 'whether a zone, a fixture or a chain is enabled' },
+  collected: { of: [['collectible']], gives: 'bool', reads: 'fixtures', says: 'whether it has been collected' },
+  owner: { of: [['zone', ...anyFixture]], gives: 'string', reads: 'fixtures', says: 'the id of its owner; empty for none' },
+  inside: { of: [anyVisitor, sensing], gives: 'bool', reads: 'inside', says: 'whether a visitor is inside' },
+  count: { of: [sensing], gives: 'int', reads: 'inside', says: 'how many visitors are inside' },
+  inPlay: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: 'whether a visitor is in play' },
+  room: { of: [anyVisitor], gives: 'string', reads: 'visitors', says: 'the id of the room a visitor is in' },
+  carrier: { of: [['prop']], gives: 'string', reads: 'visitors', says: 'the id of who carries a prop; empty for nobody' },
+  held: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: "whether a visitor's control is held" },
+  running: { of: [['chain']], gives: 'bool', reads: 'chains', says: 'whether a chain runs' },
+  hand: { of: [], gives: 'string', reads: 'visitors', says: 'the id of the visitor in hand; empty for none' },
+} as const satisfies Record<string, Asking>;
+
+export type Asked = keyof typeof vocabulary;
+export const askings = vocabulary as Record<Asked, Asking>;
+
+/** Answers a question about the state: whole numbers and loads as numbers. */
+export type Answer = (asked: Asked, ids: readonly string[]) => boolean | number | string;

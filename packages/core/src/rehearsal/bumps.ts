@@ -1,0 +1,66 @@
+import { footprint } from '../space/grid';
+import { gap } from '../space/overlap';
+import type { Vector } from '../level/quantities';
+import { moved } from '../space/shapes';
+import type { Shape } from '../space/shapes';
+import { sweep } from '../space/sweep';
+import { isSolid, sensedShapeOf, shapeOf } from './poses';
+import type { Rehearsing } from './rehearsing';
+import { causeOf } from './meetings';
+import type { Sensed } from './meetings';
+import type { VisitorState } from './state';
+
+/** A solid fixture is touched from this far away, in metres. */
+const CONTACT = 0.01;
+
+/**
+ * The contacts with solid fixtures that begin now: a gap of a centimetre at most, and the visitor moving, or trying to move,
+ * towards the fixture. A contact lasts, without another bump, until the gap is wider.
+ */
+export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorState[]): Sensed[] {
+  const { plan, state } = rehearsing;
+  const found: Sensed[] = [];
+  for (const visitor of visitors) {
+    if (!visitor.inPlay || visitor.carriedBy !== null || visitor.jumped) {
+      visitor.touching.clear();
+      continue;
+    }
+    if (visitor.wish === null && visitor.touching.size === 0 && state.inMotion.size === 0) continue;
+    const body = plan.visitors[visitor.order]!.shape;
+    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+    const near = new Set<number>(visitor.touching);
+    plan.volumeGrids.get(visitor.room)?.find(footprint(now, CONTACT), near);
+    for (const number of near) {
+      const { room, fixture, id } = plan.volumes[number]!;
+      const shape = shapeOf(plan, state, number);
+      const at = fixture !== null && room === visitor.room && isSolid(plan, state, number) && gap(now, shape) <= CONTACT + 1e-9;
+      if (!at) {
+        visitor.touching.delete(number);
+        continue;
+      }
+      if (visitor.touching.has(number)) continue;
+      const earlier = sensedShapeOf(plan, state, number);
+      const wish = visitor.wish ?? { x: 0, y: 0, z: 0 };
+      const by = { x: wish.x - (shape.x - earlier.x), y: wish.y - (shape.y - earlier.y), z: wish.z - (shape.z - earlier.z) };
+      if (!isTowards(now, by, shape)) continue;
+      visitor.touching.add(number);
+      const happening = {
+        kind: 'bump',
+        who: visitor.id,
+        what: id,
+        cause: causeOf(rehearsing, visitor, number),
+        details: {},
+      } as const;
+      found.push({ volume: number, visitor, happening });
+    }
+  }
+  return found;
+}
+
+/** Whether going on as it goes, for a little more than the contact's gap, would bring a body into a shape. */
+function isTowards(now: Shape, by: Vector, shape: Shape): boolean {
+  const length = Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z);
+  if (length < 1e-9) return false;
+  const more = (length + 2 * CONTACT) / length;
+  return sweep(now, by.x * more, by.y * more, by.z * more, shape) !== null;
+}

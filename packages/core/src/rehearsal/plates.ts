@@ -1,0 +1,42 @@
+import type { Plate } from '../fixtures';
+import { raise, touch } from './rehearsing';
+import type { Rehearsing } from './rehearsing';
+import type { Sensed } from './meetings';
+
+/** Lets the plates weigh: presses and releases, in listing order. `leaves` and `enters` are those of this Sense. */
+export function weigh(rehearsing: Rehearsing, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
+  const { state, plan } = rehearsing;
+  if (!state.weigh) return;
+  state.weigh = false;
+  for (const plate of plan.plates) {
+    const number = plan.volumeOf.get(plate.id)!;
+    const on = state.inside[number]!;
+    const load = loadOf(rehearsing, plate);
+    const pressed = on.size > 0 && load >= plate.threshold - 1e-9;
+    if (pressed === state.pressed.get(plate.id)) continue;
+    state.pressed.set(plate.id, pressed);
+    touch(rehearsing, 'fixtures');
+    const came = (pressed ? enters : leaves).findLast((sensed) => sensed.volume === number);
+    const standing = [...on].sort((a, b) => a - b).at(-1);
+    raise(rehearsing, {
+      kind: pressed ? 'press' : 'release',
+      who: came?.visitor.id ?? (standing === undefined ? null : state.visitors[standing]!.id),
+      what: plate.id,
+      cause: came?.happening.cause ?? null,
+      details: { load, threshold: plate.threshold },
+    });
+  }
+}
+
+/** The kilograms on a plate, with what those carry who are on it; or how many they are. */
+export function loadOf({ state, plan }: Rehearsing, plate: Plate): number {
+  const on = state.inside[plan.volumeOf.get(plate.id)!]!;
+  if (plate.by === 'heads') return on.size;
+  if (on.size === 0) return 0;
+  let load = 0;
+  // What is carried weighs only with its carrier.
+  for (const visitor of state.visitors) {
+    if (on.has(visitor.carriedBy ?? visitor.order)) load += plan.visitors[visitor.order]!.visitor.mass;
+  }
+  return load;
+}

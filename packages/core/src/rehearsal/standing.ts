@@ -1,0 +1,95 @@
+import { around, footprint } from '../space/grid';
+import type { Footprint, Grid } from '../space/grid';
+import { overlaps } from '../space/overlap';
+import { sweep } from '../space/sweep';
+import { TOUCH, moved } from '../space/shapes';
+import type { Shape } from '../space/shapes';
+import { isSolid, shapeOf } from './poses';
+import type { Rehearsing } from './rehearsing';
+
+/** What a body stands on: the id of a solid or a fixture, '' for the ground; and the height of its top. */
+export interface Support {
+  id: string;
+  top: number;
+}
+
+/**
+ * The highest standable surface under a body between two heights, both included. Of several of the same height the first
+ * listed: solids, then fixtures, then the ground.
+ */
+export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, lowest: number, highest: number): Support | null {
+  const { plan } = rehearsing;
+  let best: Support | null = null;
+  const offer = (id: string, top: number): void => {
+    if (top > highest + TOUCH || top < lowest - TOUCH) return;
+    if (best === null || top > best.top + TOUCH) best = { id, top };
+  };
+  const where = footprint(body);
+  for (const number of found(plan.solidGrids.get(room), where)) {
+    const { id, shape } = plan.solids[number]!;
+    if (isAbove(body, shape)) offer(id, shape.z + shape.height);
+  }
+  for (const number of found(plan.volumeGrids.get(room), where)) {
+    if (!isSolid(plan, rehearsing.state, number)) continue;
+    const shape = shapeOf(plan, rehearsing.state, number);
+    if (isAbove(body, shape)) offer(plan.volumes[number]!.id, shape.z + shape.height);
+  }
+  const ground = plan.rooms.get(room)?.ground;
+  if (ground !== undefined) offer('', ground);
+  return best;
+}
+
+/** Whether a body would stand on something if it were high enough: their shadows on the ground meet. */
+function isAbove(body: Shape, shape: Shape): boolean {
+  return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+}
+
+/** What stops a straight move: its id, and the fraction of the move at which the body touches it. */
+export interface Stop {
+  id: string;
+  from: number;
+}
+
+/**
+ * What stops a straight move of a body first. What the body is inside of already (at `start`, if that is another than
+ * `body`) does not hold it, so that it can get out; nor does what is no higher than `over`, which it steps over.
+ */
+export function firstInTheWay(
+  rehearsing: Rehearsing,
+  room: string,
+  body: Shape,
+  dx: number,
+  dy: number,
+  dz: number,
+  over: number,
+  start: Shape = body,
+): Stop | null {
+  const { plan, state } = rehearsing;
+  const where = around(footprint(body), footprint(moved(body, body.x + dx, body.y + dy, body.z)));
+  let first: Stop | null = null;
+  const meet = (id: string, shape: Shape): void => {
+    if (shape.z + shape.height <= over + TOUCH) return;
+    const stretch = sweep(body, dx, dy, dz, shape);
+    if (stretch === null || (first !== null && stretch.from >= first.from) || overlaps(start, shape)) return;
+    first = { id, from: stretch.from };
+  };
+  for (const number of found(plan.solidGrids.get(room), where)) meet(plan.solids[number]!.id, plan.solids[number]!.shape);
+  for (const number of found(plan.volumeGrids.get(room), where)) {
+    if (isSolid(plan, state, number)) meet(plan.volumes[number]!.id, shapeOf(plan, state, number));
+  }
+  return first;
+}
+
+/** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
+export function surfaceAt(rehearsing: Rehearsing, room: string, x: number, y: number, highest: number): number | null {
+  const needle: Shape = { form: 1, x, y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
+  return supportUnder(rehearsing, room, needle, -Infinity, highest)?.top ?? null;
+}
+
+/** The numbers in a grid that could meet a rectangle, in ascending order, so that ties fall to the first listed. */
+function found(grid: Grid | undefined, where: Footprint): number[] {
+  if (grid === undefined) return [];
+  const numbers = new Set<number>();
+  grid.find(where, numbers);
+  return numbers.size < 2 ? [...numbers] : [...numbers].sort((a, b) => a - b);
+}

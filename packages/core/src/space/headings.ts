@@ -1,0 +1,23 @@
+const directions = new Map<number, { cos: number; sin: number }>();
+
+/** Cosine and sine of a heading in degrees, taken once per heading and rounded to 1e-12 so that every engine agrees. */
+export function direction(degrees: number): { cos: number; sin: number } {
+  let found = directions.get(degrees);
+  if (found === undefined) {
+    const angle = (degrees * Math.PI) / 180;
+    found = { cos: rounded(Math.cos(angle)), sin: rounded(Math.sin(angle)) };
+    if (directions.size >= 4096) directions.clear();
+    directions.set(degrees, found);
+  }
+  return found;
+}
+
+/** The heading in degrees, -180 to 180, of a direction on the ground, rounded to 1e-9; null for no direction. */
+export function headingOf(dx: number, dy: number): number | null {
+  if (dx === 0 && dy === 0) return null;
+  return Math.round((Math.atan2(dy, dx) * 180e9) / Math.PI) / 1e9 + 0;
+}
+
+function rounded(value: number): number {
+  return Math.round(value * 1e12) / 1e12;
+}

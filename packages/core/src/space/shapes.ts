@@ -1,0 +1,83 @@
+import type { Body } from '../level/people';
+import type { ZoneShape } from '../level/places';
+import type { Extent, Vector } from '../level/quantities';
+import { direction } from './headings';
+
+export const BOX = 0;
+export const PILLAR = 1;
+export const BALL = 2;
+
+/**
+ * A box with a heading, an upright pillar, or a ball, in metres. `x`, `y`, `z`: the middle of its base, and of a ball its
+ * lowest point. `halfX`, `halfY`: half its edges along its own axes, and the radius of what is round. `cos`, `sin`: of its
+ * heading.
+ */
+export interface Shape {
+  form: 0 | 1 | 2;
+  x: number;
+  y: number;
+  z: number;
+  halfX: number;
+  halfY: number;
+  height: number;
+  cos: number;
+  sin: number;
+}
+
+/** Bodies that reach into each other by no more than this only touch, in metres: it absorbs rounding of sums. */
+export const TOUCH = 1e-9;
+
+/** The box of a size at a place; `heading` in degrees. */
+export function boxAt(at: Vector, size: Extent, headingDegrees: number): Shape {
+  const { cos, sin } = direction(headingDegrees);
+  return { form: BOX, x: at.x, y: at.y, z: at.z, halfX: size.x / 2, halfY: size.y / 2, height: size.z, cos, sin };
+}
+
+/** The upright pillar with the middle of its base at a place. */
+export function pillarAt(at: Vector, radius: number, height: number): Shape {
+  return { form: PILLAR, x: at.x, y: at.y, z: at.z, halfX: radius, halfY: radius, height, cos: 1, sin: 0 };
+}
+
+/** The ball about a place. */
+export function ballAt(at: Vector, radius: number): Shape {
+  return { form: BALL, x: at.x, y: at.y, z: at.z - radius, halfX: radius, halfY: radius, height: 2 * radius, cos: 1, sin: 0 };
+}
+
+/** A zone's shape with its place at `at`. */
+export function zoneAt(shape: ZoneShape, at: Vector, headingDegrees: number): Shape {
+  switch (shape.kind) {
+    case 'box':
+      return boxAt(at, shape.size, headingDegrees);
+    case 'ball':
+      return ballAt(at, shape.radius);
+    case 'pillar':
+      return pillarAt(at, shape.radius, shape.height);
+  }
+}
+
+/** A visitor's body with its feet at `at`. */
+export function bodyAt(body: Body, at: Vector): Shape {
+  return body.kind === 'box' ? boxAt(at, body.size, 0) : pillarAt(at, body.radius, body.height);
+}
+
+/** The same shape with the middle of its base somewhere else. */
+export function moved(shape: Shape, x: number, y: number, z: number): Shape {
+  const { form, halfX, halfY, height, cos, sin } = shape;
+  return { form, x, y, z, halfX, halfY, height, cos, sin };
+}
+
+/** Half the width of a shape's shadow on the horizontal axis (ux, uy), which has unit length. */
+export function reach(shape: Shape, ux: number, uy: number): number {
+  if (shape.form !== BOX) return shape.halfX;
+  return shape.halfX * Math.abs(shape.cos * ux + shape.sin * uy) + shape.halfY * Math.abs(shape.cos * uy - shape.sin * ux);
+}
+
+/** Half the width of a shape's shadow on the room's x axis. */
+export function reachX(shape: Shape): number {
+  return shape.form === BOX ? shape.halfX * Math.abs(shape.cos) + shape.halfY * Math.abs(shape.sin) : shape.halfX;
+}
+
+/** Half the width of a shape's shadow on the room's y axis. */
+export function reachY(shape: Shape): number {
+  return shape.form === BOX ? shape.halfX * Math.abs(shape.sin) + shape.halfY * Math.abs(shape.cos) : shape.halfY;
+}

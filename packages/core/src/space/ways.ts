@@ -1,0 +1,184 @@
+import { corners, overlaps } from './overlap';
+import { around, footprint } from './grid';
+import type { Footprint, Grid } from './grid';
+import { sweepOnTheGround } from './sweep';
+import { TOUCH, moved, reach } from './shapes';
+import type { Shape } from './shapes';
+
+/** What a way is found through: blocks that never move, by number, with the height of the ground and of a step. */
+export interface Terrain {
+  blocks: readonly Shape[];
+  grid: Grid | undefined;
+  ground: number;
+  step: number;
+}
+
+export interface Point {
+  x: number;
+  y: number;
+  z: number;
+}
+
+/** How far from what is in the way a way keeps, in metres. */
+const CLEARANCE = 0.01;
+/** More corners than this are not looked at: then there is taken to be no way. */
+const MOST_CORNERS = 4000;
+
+/**
+ * The shortest way of a body from where it stands to a place, around blocks, as the corners it turns at and the place;
+ * or the place alone, the straight line, where no way was found.
+ *
+ * A way turns at corners of blocks, grown by what the body reaches along their sides and by a centimetre (the visibility
+ * graph of T. Lozano-Pérez and M. Wesley, 1979, for a body that keeps its heading). The blocks that matter are found as
+ * they are met: a way is searched around those known so far (E. W. Dijkstra, 1959), and walked through all of them; what
+ * blocks it becomes known, and the search begins anew. A way that is the shortest around some blocks and meets no other is
+ * the shortest around all. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
+ * the one whose corners come first, by the listing order of their blocks.
+ */
+export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
+  const straight = walkLine(terrain, null, body, to.x, to.y);
+  if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
+  const known = new Set<number>();
+  if (straight.blockedBy !== null) known.add(straight.blockedBy);
+  else
+    for (const number of nearby(terrain, around(footprint(body), footprint(moved(body, to.x, to.y, body.z))))) known.add(number);
+  while (known.size * 4 <= MOST_CORNERS) {
+    const way = search(terrain, known, body, to);
+    if (way === null) break;
+    const before = known.size;
+    let at = body;
+    for (const point of way) {
+      const { blockedBy, z } = walkLine(terrain, null, at, point.x, point.y);
+      if (blockedBy !== null) known.add(blockedBy);
+      at = moved(at, point.x, point.y, z);
+    }
+    if (known.size === before) return way;
+  }
+  return [to];
+}
+
+function reaches(z: number, to: Point, { step }: Terrain): boolean {
+  return Math.abs(z - to.z) <= step + TOUCH;
+}
+
+interface Node {
+  x: number;
+  y: number;
+  z: number;
+  length: number;
+  /** The corners it was reached by. */
+  by: number[];
+  points: Point[];
+  done: boolean;
+}
+
+function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: Point): Point[] | null {
+  const numbers = [...known].sort((a, b) => a - b);
+  const spots: { x: number; y: number; corner: number }[] = numbers.flatMap((number) => {
+    const block = terrain.blocks[number]!;
+    const grown = {
+      ...block,
+      halfX: block.halfX + reach(body, block.cos, block.sin),
+      halfY: block.halfY + reach(body, -block.sin, block.cos),
+    };
+    return corners(grown, CLEARANCE).map(([x, y], at) => ({ x, y, corner: number * 4 + at }));
+  });
+  const start: Node = { x: body.x, y: body.y, z: body.z, length: 0, by: [], points: [], done: false };
+  const open: Node[] = [start];
+  const best = new Map<string, Node>();
+  for (;;) {
+    let node: Node | null = null;
+    for (const one of open) if (!one.done && (node === null || isBetter(one, node))) node = one;
+    if (node === null) return null;
+    node.done = true;
+    if (node.by.at(-1) === GOAL) return node.points;
+    const from = moved(body, node.x, node.y, node.z);
+    for (const spot of [...spots, { x: to.x, y: to.y, corner: GOAL }]) {
+      if (node.by.includes(spot.corner)) continue;
+      const { blockedBy, z } = walkLine(terrain, known, from, spot.x, spot.y);
+      if (blockedBy !== null || (spot.corner === GOAL && !reaches(z, to, terrain))) continue;
+      const length = node.length + Math.sqrt((spot.x - node.x) ** 2 + (spot.y - node.y) ** 2);
+      const point = spot.corner === GOAL ? to : { x: spot.x, y: spot.y, z };
+      const next: Node = {
+        x: spot.x,
+        y: spot.y,
+        z,
+        length,
+        by: [...node.by, spot.corner],
+        points: [...node.points, point],
+        done: false,
+      };
+      const key = `${spot.corner} ${Math.round(z * 1e6)}`;
+      const rival = best.get(key);
+      if (rival !== undefined && (rival.done || !isBetter(next, rival))) continue;
+      if (rival !== undefined) rival.done = true;
+      best.set(key, next);
+      open.push(next);
+    }
+  }
+}
+
+const GOAL = Number.MAX_SAFE_INTEGER;
+
+function isBetter(a: Node, b: Node): boolean {
+  if (Math.abs(a.length - b.length) > 1e-6) return a.length < b.length;
+  if (a.by.length !== b.by.length) return a.by.length < b.by.length;
+  const differs = a.by.findIndex((corner, at) => corner !== b.by[at]);
+  return differs >= 0 && a.by[differs]! < b.by[differs]!;
+}
+
+/**
+ * Walks a body along a straight line on the ground, up and down steps: what blocks it first, by number, and at which
+ * height it ends. `known` limits it to some of the blocks.
+ */
+export function walkLine(
+  terrain: Terrain,
+  known: ReadonlySet<number> | null,
+  body: Shape,
+  x: number,
+  y: number,
+): { blockedBy: number | null; z: number } {
+  const { blocks, ground, step } = terrain;
+  const dx = x - body.x;
+  const dy = y - body.y;
+  const numbers = nearby(terrain, around(footprint(body), footprint(moved(body, x, y, body.z))));
+  const met: { number: number; from: number; to: number }[] = [];
+  for (const number of numbers) {
+    if (known !== null && !known.has(number)) continue;
+    const stretch = sweepOnTheGround(body, dx, dy, blocks[number]!);
+    if (stretch !== null) met.push({ number, ...stretch });
+  }
+  met.sort((a, b) => a.from - b.from || a.number - b.number);
+  let z = body.z;
+  const under: typeof met = [];
+  const fallTo = (at: number): void => {
+    let top = ground <= z + TOUCH ? ground : -Infinity;
+    for (const one of under) {
+      const block = blocks[one.number]!;
+      const height = block.z + block.height;
+      if ((one.to > at || one.to >= 1) && height <= z + TOUCH) top = Math.max(top, height);
+    }
+    if (top > -Infinity) z = top;
+  };
+  for (const one of met) {
+    const block = blocks[one.number]!;
+    const top = block.z + block.height;
+    // What it has left behind no longer holds it up; but at the very start it stands where it stands.
+    if (one.from > 0 && under.some((other) => other.to <= one.from)) fallTo(one.from);
+    if (top <= z + step + TOUCH) {
+      under.push(one);
+      if (top > z) z = top;
+    } else if (z + body.height > block.z + TOUCH && !overlaps(body, block)) {
+      return { blockedBy: one.number, z };
+    }
+  }
+  fallTo(1);
+  return { blockedBy: null, z };
+}
+
+function nearby({ grid }: Terrain, where: Footprint): number[] {
+  if (grid === undefined) return [];
+  const numbers = new Set<number>();
+  grid.find(where, numbers);
+  return [...numbers].sort((a, b) => a - b);
+}
