@@ -73,7 +73,7 @@ export const walk = (routes: Record<string, Raw[]>, more: Raw = {}): Raw => ({
 export function levelOf(parts: Raw): Level {
   const parsed = parseLevel({
     format: 'nettlewick-level',
-    version: 1,
+    version: 2,
     name: 'Nettlewick test yard',
     rate: 10,
     rooms: [{ id: 'yard', name: 'Yard', extents: { west: -50, south: -50, east: 50, north: 50 } }],

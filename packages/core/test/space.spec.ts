@@ -1,19 +1,19 @@
 import fc from 'fast-check';
-import { moved } from '../src/space/bodies';
+import { moved } from '../src/space/shapes';
 import { note } from '../src/rehearsal/tracks';
 import { boxAt, direction, overlaps, sweep, ticksOf, valuesAt } from '../src/index';
-import type { Track, UprightBox } from '../src/index';
+import type { Track, Shape } from '../src/index';
 
 const small = fc.integer({ min: -30, max: 30 }).map((n) => n / 10);
 const size = fc.integer({ min: 1, max: 40 }).map((n) => n / 10);
-const box = (heading: fc.Arbitrary<number>): fc.Arbitrary<UprightBox> =>
+const box = (heading: fc.Arbitrary<number>): fc.Arbitrary<Shape> =>
   fc
     .tuple(small, small, small, size, size, size, heading)
     .map(([x, y, z, w, d, h, angle]) => boxAt({ x, y, z }, { x: w, y: d, z: h }, angle));
 const turned = box(fc.integer({ min: -180, max: 180 }));
 
 /** Whether any point of a fine lattice in `a` lies deep inside `b`: slow, and independent of separating axes. */
-function lattice(a: UprightBox, b: UprightBox, depth: number): boolean {
+function lattice(a: Shape, b: Shape, depth: number): boolean {
   const inside = (x: number, y: number, z: number): boolean => {
     const dx = x - b.x;
     const dy = y - b.y;

@@ -145,7 +145,7 @@ function attachmentCycles({ fixtures }: z.infer<typeof levelShape>): number[] {
       way.add(at);
       at = parents.get(at);
     }
-    if (at === one.id) return [index];
+    if (at === one.id && way.has(at)) return [index];
     if (at === undefined || at === '' || free.has(at)) way.forEach((id) => free.add(id));
     return [];
   });

@@ -25,7 +25,7 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
       visitor.touching.clear();
       continue;
     }
-    if (visitor.wish === null && visitor.touching.size === 0 && state.inMotion.size === 0) continue;
+    if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
     const body = plan.visitors[visitor.order]!.shape;
     const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
     const near = new Set<number>(visitor.touching);

@@ -124,18 +124,19 @@ export function putMachine(rehearsing: Rehearsing, id: string, clock: number): W
 }
 
 function surroundingsOf(rehearsing: Rehearsing, { reach }: Course): void {
+  rehearsing.state.stirred = true;
   touch(rehearsing, 'fixtures');
   for (const room of reach.keys()) disturb(rehearsing, room);
 }
 
-/** Brings machines in motion to where they were at the tick before this one, past the ticks that were passed over. */
+/** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
 export function bringMachinesUp({ state, plan, tracks }: Rehearsing): void {
   for (const id of state.inMotion) {
     const own = state.machines.get(id)!;
     own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
-    own.sensedClock = own.clock;
     note(tracks.doors, id, state.tick - 1, [own.clock], true);
   }
+  for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
 
 /** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
@@ -165,6 +166,7 @@ function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineStat
     }
   }
   motion.stopped = false;
+  state.stirred ||= clock !== own.sensedClock;
   own.clock = clock;
   note(rehearsing.tracks.doors, id, state.tick, [clock]);
   if (state.tick >= motion.startTick + motion.ticks) endMotion(rehearsing, motion);

@@ -62,8 +62,9 @@ export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}
   let over: Details | null = tickZero(rehearsing);
   while (over === null) {
     const next = options.everyTick === true ? 0 : Math.min(last, nextWake(rehearsing), nextDue(rehearsing));
+    const passedOver = next > state.tick + 1;
     state.tick = Math.max(state.tick + 1, next);
-    over = oneTick(rehearsing) ?? whetherOver(rehearsing, last);
+    over = oneTick(rehearsing, passedOver) ?? whetherOver(rehearsing, last);
   }
   state.visitors.forEach((visitor) => locate(rehearsing, visitor));
   const expectations = answerExpectations(rehearsing);
@@ -101,7 +102,7 @@ function begin(level: Level, walk: Walk, { rules, seed = 0 }: RehearseOptions): 
   const varied = variations(walk, seed, level.rate);
   walk.routes.forEach((route, number) => {
     const order = plan.visitorOf.get(route.visitor);
-    if (order === undefined) return;
+    if (order === undefined || route.instructions.length === 0) return;
     const { delay, speed } = varied[number]!;
     const own = plan.visitors[order]!.visitor.speed * speed;
     state.visitors[order]!.route = { number, at: delay > 0 ? -1 : 0, speed: own, waiting: delay > 0 ? delay : null, going: null };
@@ -132,12 +133,12 @@ function tickZero(rehearsing: Rehearsing): Details | null {
 }
 
 /** One tick in its phases. Gives why the rehearsal is over if the tick ran away. */
-function oneTick(rehearsing: Rehearsing): Details | null {
+function oneTick(rehearsing: Rehearsing, passedOver: boolean): Details | null {
   const { state } = rehearsing;
   state.itemsThisTick = 0;
   state.turn = -1;
   return unlessRunaway(rehearsing, () => {
-    bringMachinesUp(rehearsing);
+    if (passedOver) bringMachinesUp(rehearsing);
 
     // Due: what was scheduled for this tick, in the order in which it was scheduled.
     const due = takeDue(rehearsing);

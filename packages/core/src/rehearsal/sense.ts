@@ -63,6 +63,7 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
     visitor.wish = null;
   }
   if (only !== undefined) return;
+  state.stirred = false;
   for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
 

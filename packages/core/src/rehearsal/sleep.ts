@@ -79,18 +79,15 @@ export function carrierOf({ state }: Rehearsing, visitor: VisitorState): Visitor
   return at;
 }
 
-/** Something has changed for a visitor: it is looked at in its next turn. */
+/** Something has changed for a visitor and what it carries: they are looked at in their next turn. */
 export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { state } = rehearsing;
   const root = carrierOf(rehearsing, visitor);
-  for (const one of [root, visitor]) {
+  for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
-    one.wake = Math.min(one.wake, one.order > state.turn ? state.tick : state.tick + 1);
-  }
-  for (const order of root.carries) {
-    const carried = state.visitors[order]!;
-    carried.wake = Math.min(carried.wake, carried.order > state.turn ? state.tick : state.tick + 1);
+    if (one.order > state.turn) one.wake = Math.min(one.wake, state.tick);
+    else one.again = true;
   }
 }
 
@@ -105,7 +102,9 @@ export function disturb(rehearsing: Rehearsing, room: string | null): void {
 export function settleDown(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
   for (const visitor of state.visitors) {
-    if (visitor.wake <= state.tick) visitor.wake = wakeOf(rehearsing, visitor);
+    if (visitor.again) visitor.wake = state.tick + 1;
+    else if (visitor.wake <= state.tick) visitor.wake = wakeOf(rehearsing, visitor);
+    visitor.again = false;
   }
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;

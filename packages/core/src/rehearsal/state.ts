@@ -141,6 +141,8 @@ export interface VisitorState {
   /** The tick as of which `at` holds, and the next at which it has to be looked at. */
   asOf: number;
   wake: number;
+  /** Whether it has to be looked at in the next tick, whatever else. */
+  again: boolean;
   marks: Marks | null;
 }
 
@@ -218,6 +220,8 @@ export interface State {
   depth: number;
   /** Raised by every change to a part of the state that conditions read. */
   versions: Record<StatePart, number>;
+  /** Whether any machine has moved since the last Sense. */
+  stirred: boolean;
   /** Whether any plate has to be weighed anew. */
   weigh: boolean;
 }
@@ -256,6 +260,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     itemsThisTick: 0,
     depth: 0,
     versions: { facts: 0, fixtures: 0, inside: 0, visitors: 0, chains: 0 },
+    stirred: false,
     weigh: true,
   };
   for (const zone of level.zones) state.enabled.set(zone.id, zone.enabled);
@@ -296,6 +301,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
       touching: new Set(),
       asOf: 0,
       wake: 1,
+      again: false,
       marks: null,
     });
   });

@@ -1,5 +1,5 @@
 import { corners, overlaps } from './overlap';
-import { around, footprint } from './grid';
+import { around, footprint, meet } from './grid';
 import type { Footprint, Grid } from './grid';
 import { sweepOnTheGround } from './sweep';
 import { TOUCH, moved, reach } from './shapes';
@@ -21,8 +21,10 @@ export interface Point {
 
 /** How far from what is in the way a way keeps, in metres. */
 const CLEARANCE = 0.01;
-/** More corners than this are not looked at: then there is taken to be no way. */
-const MOST_CORNERS = 4000;
+/** A way that has to go around more blocks than this is taken to be none. */
+export const MOST_BLOCKS = 64;
+/** How far to the sides of the straight line stairs are looked for, in metres. */
+export const ABOUT = 4;
 
 /**
  * The shortest way of a body from where it stands to a place, around blocks, as the corners it turns at and the place;
@@ -31,8 +33,7 @@ const MOST_CORNERS = 4000;
  * A way turns at corners of blocks, grown by what the body reaches along their sides and by a centimetre (the visibility
  * graph of T. Lozano-Pérez and M. Wesley, 1979, for a body that keeps its heading). The blocks that matter are found as
  * they are met: a way is searched around those known so far (E. W. Dijkstra, 1959), and walked through all of them; what
- * blocks it becomes known, and the search begins anew. A way that is the shortest around some blocks and meets no other is
- * the shortest around all. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
+ * blocks it becomes known, and the search begins anew. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
  * the one whose corners come first, by the listing order of their blocks.
  */
 export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
@@ -40,9 +41,12 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
   if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
   const known = new Set<number>();
   if (straight.blockedBy !== null) known.add(straight.blockedBy);
-  else
-    for (const number of nearby(terrain, around(footprint(body), footprint(moved(body, to.x, to.y, body.z))))) known.add(number);
-  while (known.size * 4 <= MOST_CORNERS) {
+  else {
+    // The place is higher or lower than the line leads: whatever stands about it may be the stairs.
+    const about = around(footprint(body, ABOUT), footprint(moved(body, to.x, to.y, body.z), ABOUT));
+    for (const number of nearby(terrain, about)) if (meet(footprint(terrain.blocks[number]!), about)) known.add(number);
+  }
+  while (known.size <= MOST_BLOCKS) {
     const way = search(terrain, known, body, to);
     if (way === null) break;
     const before = known.size;
@@ -141,10 +145,9 @@ export function walkLine(
   const { blocks, ground, step } = terrain;
   const dx = x - body.x;
   const dy = y - body.y;
-  const numbers = nearby(terrain, around(footprint(body), footprint(moved(body, x, y, body.z))));
+  const numbers = known ?? nearby(terrain, around(footprint(body), footprint(moved(body, x, y, body.z))));
   const met: { number: number; from: number; to: number }[] = [];
   for (const number of numbers) {
-    if (known !== null && !known.has(number)) continue;
     const stretch = sweepOnTheGround(body, dx, dy, blocks[number]!);
     if (stretch !== null) met.push({ number, ...stretch });
   }

@@ -1,0 +1,441 @@
+import fc from 'fast-check';
+import type { Level } from '../src/index';
+import { levelOf } from './build';
+
+/**
+ * Small yards in which anything may happen: everything lies within a few metres, so that most of it meets. Every kind of
+ * zone, fixture, step, gate, instruction and house rule comes up, in two rooms.
+ */
+
+type Raw = Record<string, unknown>;
+
+let made = 0;
+const fresh = (): string => `n-${(made += 1)}`;
+const vec = (x: number, y: number, z = 0): Raw => ({ x, y, z });
+
+const quarter = (min: number, max: number): fc.Arbitrary<number> => fc.integer({ min: min * 4, max: max * 4 }).map((n) => n / 4);
+const spot = fc.tuple(quarter(-4, 4), quarter(-4, 4)).map(([x, y]) => vec(x, y));
+const high = fc.tuple(quarter(-4, 4), quarter(-4, 4), fc.constantFrom(0, 0, 0, 0.25, 1, 2.5)).map(([x, y, z]) => vec(x, y, z));
+const span = fc.constantFrom(0, 0.1, 0.3, 0.5, 1.3);
+const room = fc.constantFrom('yard', 'yard', 'yard', 'yard', 'loft');
+const heading = fc.constantFrom(0, 0, 30, 45, 90, -120);
+const tags = fc.subarray(['bird', 'flour']);
+const maybe = fc.boolean();
+
+const zoneIds = ['zone-a', 'zone-b', 'zone-c', 'zone-d'];
+const people = ['miller', 'goose', 'sack', 'guard'];
+const machines = ['gate', 'curtain', 'lift', 'wheel'];
+const doors = ['gate', 'curtain'];
+const bodied = [...machines, 'post', 'plate', 'heads', 'lever', 'portal', 'hatch', 'coin'];
+const fixtures = [...bodied, 'board', 'bell'];
+const flags = ['flag', 'own-flag'];
+
+const shape = fc.oneof(
+  fc.tuple(quarter(0.25, 3), quarter(0.25, 3), quarter(0.25, 3)).map(([x, y, z]) => ({ kind: 'box', size: vec(x, y, z) })),
+  quarter(0.25, 2).map((radius) => ({ kind: 'ball', radius })),
+  fc.tuple(quarter(0.25, 2), quarter(0.25, 3)).map(([radius, height]) => ({ kind: 'pillar', radius, height })),
+);
+
+const attached = fc.constantFrom('', '', '', 'gate', 'lift', 'wheel', 'lever');
+
+const anyZone = (id: string): fc.Arbitrary<Raw> =>
+  fc.record({
+    id: fc.constant(id),
+    name: fc.constant(id),
+    room,
+    at: high,
+    heading,
+    shape,
+    enabled: fc.constantFrom(true, true, true, true, true, true, false),
+    swept: maybe,
+    dwell: fc.constantFrom(null, null, 0.2, 1),
+    attachedTo: attached,
+    tags,
+  });
+
+const timing = fc.oneof(
+  span.map((seconds) => ({ by: 'seconds', seconds })),
+  fc.constantFrom(0.5, 2, 7).map((speed) => ({ by: 'speed', speed })),
+);
+const motion = {
+  timing,
+  easing: fc.constantFrom('even', 'gentle', 'gathering', 'slowing'),
+  startDelay: fc.constantFrom(0, 0, 0.3),
+  returnAfter: fc.constantFrom(null, null, 0, 0.7),
+  returnWhen: fc.constantFrom('always', 'empty'),
+  inTheWay: fc.constantFrom('stop', 'reverse', 'push'),
+};
+const base = (id: string, kind: string): { [K in string]: fc.Arbitrary<unknown> } => ({
+  id: fc.constant(id),
+  name: fc.constant(id),
+  kind: fc.constant(kind),
+  room,
+  at: high,
+  heading,
+  shown: maybe,
+  enabled: fc.constantFrom(true, true, true, true, true, true, false),
+  tags,
+});
+const place = fc.oneof(
+  { weight: 3, arbitrary: spot },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      x: quarter(-1, 1),
+      y: quarter(-1, 1),
+      z: fc.constantFrom(0, 0.5, 2),
+      of: fc.constantFrom('miller', 'sack', 'gate', 'lift', 'zone-a', 'board', 'portal', 'gone'),
+      axes: fc.constantFrom('room', 'own'),
+      height: fc.constantFrom('datum', 'ground'),
+    }),
+  },
+  { weight: 1, arbitrary: fc.tuple(spot, room).map(([at, own]) => ({ ...at, room: own })) },
+);
+const filter = fc.record({
+  kinds: fc.oneof(
+    { weight: 3, arbitrary: fc.constant([]) },
+    { weight: 1, arbitrary: fc.subarray(['player', 'creature', 'prop']) },
+  ),
+  anyOf: fc.oneof({ weight: 8, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
+  noneOf: fc.oneof({ weight: 8, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
+  named: fc.constantFrom('', '', '', '', '', '', '', 'miller'),
+  ownerOnly: fc.constantFrom(false, false, false, false, false, false, false, true),
+});
+const journey = {
+  to: place,
+  arrivesFacing: fc.constantFrom('keep', 'take', 'towards'),
+  facing: fc.option(spot, { nil: null }),
+  velocity: fc.constantFrom('keep', 'stop', 'turn'),
+  arrival: fc.constantFrom('quiet', 'loud'),
+};
+const passage = { ...journey, takes: fc.constantFrom('who-enters', 'who-uses', 'nobody'), filter };
+const small = {
+  size: fc.tuple(quarter(0.25, 2), quarter(0.25, 2), quarter(0.25, 2)).map(([x, y, z]) => vec(x, y, z)),
+  solid: maybe,
+};
+
+const anyFixtures: fc.Arbitrary<Raw[]> = fc
+  .tuple(
+    fc.record({
+      ...base('gate', 'door'),
+      ...motion,
+      ...small,
+      open: maybe,
+      manner: fc.constantFrom('slide', 'slide', 'sink', 'rise', 'swing', 'vanish'),
+      travel: high,
+      showing: fc.constantFrom(null, null, 0.2),
+      swing: fc.record({ degrees: fc.constantFrom(90, -45), hinge: fc.constantFrom('west', 'east') }),
+      attachedTo: fc.constantFrom('', '', 'wheel'),
+    }),
+    fc.record({ ...base('curtain', 'door'), ...motion, ...small, open: maybe, travel: spot }),
+    fc.record({
+      ...base('lift', 'elevator'),
+      ...motion,
+      ...small,
+      stops: fc.array(high, { minLength: 2, maxLength: 3 }),
+      startsAt: fc.constantFrom(1, 2),
+      whenLeft: fc.constantFrom('stay', 'return'),
+    }),
+    fc.record({
+      ...base('wheel', 'mover'),
+      ...motion,
+      ...small,
+      timing: fc.constant(undefined),
+      keyframes: fc.array(fc.record({ by: high, turn: fc.constantFrom(0, 0, 90), seconds: fc.constantFrom(0.2, 0.9) }), {
+        minLength: 1,
+        maxLength: 3,
+      }),
+      atEnd: fc.constantFrom('stay', 'stay', 'again', 'to-and-fro'),
+      running: fc.constantFrom(false, false, true),
+    }),
+    fc.record({ ...base('post', 'barrier'), ...small, attachedTo: fc.constantFrom('', '', 'wheel') }),
+    fc.record({ ...base('plate', 'plate'), threshold: fc.constantFrom(30, 80) }),
+    fc.record({
+      ...base('heads', 'plate'),
+      threshold: fc.constantFrom(1, 2),
+      by: fc.constant('heads'),
+      attachedTo: fc.constantFrom('', 'lift'),
+    }),
+    fc.record({
+      ...base('lever', 'switch'),
+      ...small,
+      works: fc.constantFrom('toggle', 'momentary', 'once'),
+      on: maybe,
+      reach: fc.constantFrom(1, 5, 20),
+      springsBackAfter: span,
+    }),
+    fc.record({ ...base('portal', 'teleporter'), ...small, ...passage }),
+    fc.record({ ...base('hatch', 'warp'), ...small, ...passage }),
+    fc.record({
+      ...base('coin', 'collectible'),
+      ...small,
+      takenBy: fc.subarray(['player', 'creature']),
+      counter: fc.constantFrom('', 'coins', 'own-count'),
+    }),
+    fc.record({ ...base('board', 'sign'), attachedTo: fc.constantFrom('', 'lift') }),
+    fc.record({ ...base('bell', 'cue'), seconds: span }),
+  )
+  .map((all) => all.map((one) => Object.fromEntries(Object.entries(one).filter(([, value]) => value !== undefined))));
+
+const condition = fc.oneof(
+  { weight: 2, arbitrary: fc.constant('') },
+  {
+    weight: 2,
+    arbitrary: fc.constantFrom(
+      'flag("flag")',
+      '!flag("own-flag")',
+      'counter("coins") >= 1',
+      'counterOf("own-count", "miller") == 0 || flag("flag")',
+      'text("note") != "Miller"',
+      'on("lever")',
+      'pressed("plate") || open("gate")',
+      'load("plate") > 20.0',
+      'closed("curtain") && !moving("lift")',
+      'stop("lift") == 2',
+      'shown("post") || solid("post")',
+      'enabled("zone-a") && enabled("chain-0")',
+      'collected("coin")',
+      'owner("gate") == "miller"',
+      'inside("miller", "zone-a") || inside("goose", "zone-b")',
+      'count("zone-b") > 1',
+      'inPlay("guard") && room("miller") == "yard"',
+      'carrier("sack") == "miller"',
+      'held("miller")',
+      'running("chain-1")',
+      'hand() == "miller"',
+      '1 / counter("coins") == 1',
+      'flag("gone")',
+    ),
+  },
+);
+
+const events: [string, string[]][] = [
+  ['enter', [...zoneIds, 'plate', 'portal', 'curtain']],
+  ['leave', [...zoneIds, 'plate', 'coin']],
+  ['dwell', zoneIds],
+  ['bump', ['gate', 'post', 'lift', 'wheel']],
+  ['use', ['lever', 'gate', 'sack']],
+  ['on', ['lever']],
+  ['off', ['lever']],
+  ['press', ['plate', 'heads']],
+  ['release', ['plate', 'heads']],
+  ['moving', machines],
+  ['opened', doors],
+  ['closed', doors],
+  ['arrived', [...people, 'lift', 'wheel']],
+  ['signal', ['call']],
+  ['changed', ['flag', 'coins', 'note', 'post', 'yard', 'miller', 'chain-0']],
+  ['became-true', ['watch-0', 'watch-1']],
+  ['became-false', ['watch-0', 'watch-1']],
+  ['chain-finished', ['chain-0', 'chain-1']],
+  ['teleported', people],
+  ['warped', people],
+  ['claimed', ['gate']],
+  ['collected', ['coin']],
+  ['spawned', ['guard']],
+  ['removed', people],
+  ['cue-started', ['bell']],
+  ['cue-finished', ['bell']],
+];
+
+/** What happens in most levels. */
+const busy = events.filter(([on]) => ['enter', 'leave', 'bump', 'press', 'moving', 'arrived', 'dwell'].includes(on));
+
+const anyCause: fc.Arbitrary<Raw> = fc.constantFrom(...events, ...busy, ...busy, ...busy).chain(([on, of]) =>
+  fc
+    .record({
+      on: fc.constant(on),
+      of: fc.constantFrom(...of),
+      hears: fc.constantFrom('', 'board', 'goose', 'zone-a'),
+      filter,
+      counts: fc.constantFrom('each', 'each', 'first-and-last'),
+      limit: fc.constantFrom(null, null, null, null, 0, 1, 2),
+      cooldown: span,
+      cooldownFor: fc.constantFrom('all', 'visitor'),
+    })
+    .map((one) => ({ id: fresh(), ...one })),
+);
+
+const tagged = fc.constantFrom('', '', '', 'bird', 'none');
+const who = fc.constantFrom(
+  { by: 'cause' },
+  { by: 'cause' },
+  { by: 'cause' },
+  ...people.map((visitor) => ({ by: 'name', visitor })),
+  { by: 'tag', tag: 'bird' },
+  { by: 'holder', prop: 'sack' },
+  { by: 'inside', zone: 'zone-a' },
+);
+const one = <T>(...all: T[]): fc.Arbitrary<T> => fc.constantFrom(...all);
+const kind = (name: string, fields: Record<string, fc.Arbitrary<unknown>>): fc.Arbitrary<Raw> =>
+  fc.record({ kind: fc.constant(name), ...fields }) as fc.Arbitrary<Raw>;
+
+const whatSteps: fc.Arbitrary<Raw>[] = [
+  ...['open', 'close', 'toggle'].map((name) => kind(name, { door: one(...doors, 'gone'), tagged })),
+  kind('send', { elevator: one('lift'), tagged, stop: one(1, 2, 3) }),
+  kind('play', { machine: one(...machines), tagged, way: one('forwards', 'backwards', 'from-the-start') }),
+  kind('wait', { seconds: span }),
+  kind('wait-until', { until: condition, limit: one(null, 0, 0.4) }),
+  kind('set-flag', { flag: one(...flags), to: maybe }),
+  kind('set-counter', { counter: one('coins', 'own-count'), how: one('set', 'add'), value: one(-1, 0, 1, 2) }),
+  kind('set-text', { target: one('note', 'own-note'), text: one('', '{visitor}') }),
+  kind('write-sign', { sign: one('board'), text: one('one', 'by {visitor}') }),
+  ...['show', 'hide'].map((name) => kind(name, { fixture: one(...fixtures), tagged })),
+  ...['make-solid', 'make-passable'].map((name) =>
+    kind(name, { fixture: one(...bodied.filter((id) => id !== 'plate' && id !== 'heads')), tagged }),
+  ),
+  kind('enable', { thing: one(...zoneIds, ...fixtures, 'chain-0'), tagged, insideEnter: maybe }),
+  kind('disable', { thing: one(...zoneIds, ...fixtures, 'chain-0'), tagged }),
+  kind('reset', { fixture: one(...fixtures), tagged }),
+  kind('signal', {
+    signal: one('call'),
+    address: one<Raw>({ to: 'all' }, { to: 'tag', tag: 'bird' }, { to: 'radius', metres: 3 }),
+  }),
+  kind('cue', { cue: one('bell') }),
+  kind('teleport', { who, ...journey }),
+  kind('teleport', { who, ...journey }),
+  kind('warp', { who, ...journey, to: fc.tuple(spot, room).map(([at, own]) => ({ ...at, room: own })) }),
+  kind('claim', { thing: one('gate', 'zone-a') }),
+  kind('give-up', { thing: one('gate', 'zone-a') }),
+  kind('collect', { collectible: one('coin') }),
+  kind('spawn', { visitor: one('guard', 'goose'), at: fc.option(place, { nil: null }) }),
+  ...['remove', 'hold-visitor', 'release-visitor', 'stop-velocity'].map((name) => kind(name, { who })),
+  kind('walk-visitor', { who, to: place }),
+  kind('push', { who, velocity: one(vec(3, 0), vec(-2, 4), vec(0, -6), vec(2, 1, 4)), seconds: span }),
+  kind('turn', { who, degrees: heading, facing: fc.option(spot, { nil: null }) }),
+  ...['start-chain', 'stop-chain', 'reset-chain'].map((name) => kind(name, { chain: one('chain-0', 'chain-1') })),
+];
+const anyStep = fc
+  .tuple(fc.oneof(...whatSteps), fc.record({ start: one('after', 'with'), delay: one(0, 0, 0.1, 0.4) }))
+  .map(([what, when]) => ({ id: fresh(), ...what, ...when }));
+
+const anyChain = (i: number): fc.Arbitrary<Raw> =>
+  fc.record({
+    id: fc.constant(`chain-${i}`),
+    name: fc.constant(`Chain ${i}`),
+    enabled: one(true, true, true, true, true, false),
+    causes: fc.array(anyCause, { minLength: 1, maxLength: 3, size: 'max' }),
+    guard: fc.oneof({ weight: 4, arbitrary: fc.constant('') }, { weight: 1, arbitrary: condition }),
+    whileRunning: one('ignore', 'restart', 'queue', 'overlap'),
+    delay: one(0, 0, 0, 0.3),
+    givesUp: maybe,
+    steps: fc.array(anyStep, { minLength: 1, maxLength: 5, size: 'max' }),
+  });
+
+const anyInstruction: fc.Arbitrary<Raw> = fc
+  .oneof(
+    { weight: 8, arbitrary: place.map((to) => ({ do: 'go-to', to })) },
+    { weight: 2, arbitrary: span.map((seconds) => ({ do: 'wait', seconds })) },
+    { weight: 1, arbitrary: one('lever', 'gate', 'portal', 'board').map((fixture) => ({ do: 'use', fixture })) },
+    { weight: 1, arbitrary: one('carry', 'drop').map((how) => ({ do: how, prop: 'sack' })) },
+    { weight: 1, arbitrary: one(vec(3, 0, 3), vec(-1, 2, 5)).map((velocity) => ({ do: 'throw', prop: 'sack', velocity })) },
+    { weight: 1, arbitrary: heading.map((degrees) => ({ do: 'turn', heading: degrees })) },
+  )
+  .map((what) => ({ id: fresh(), ...what }));
+
+const anyBody = fc.oneof(
+  fc.constantFrom({ kind: 'box', size: vec(0.5, 0.5, 1.5) }, { kind: 'box', size: vec(0.25, 0.75, 0.5) }),
+  fc.constant({ kind: 'pillar', radius: 0.25, height: 1 }),
+);
+const anyVisitor = (id: string, kindOf: string): fc.Arbitrary<Raw> =>
+  fc.record({
+    id: fc.constant(id),
+    name: fc.constant(id[0]!.toUpperCase() + id.slice(1)),
+    kind: fc.constant(kindOf),
+    room: one('yard', 'yard', 'yard', 'loft'),
+    at: high,
+    heading,
+    body: anyBody,
+    mass: one(30, 75),
+    tags,
+    speed: one(1, 3, 7, 20),
+    raisesOverlaps: one(true, true, true, true, true, true, false),
+    travels: one(true, true, false),
+    inPlay: id === 'guard' ? maybe : fc.constant(true),
+  });
+
+const anyRules = fc.record({
+  sameTick: one('leaves-first', 'enters-first'),
+  pairs: one('zone-then-visitor', 'visitor-then-zone', 'nearest-first'),
+  draining: one('queued', 'queued', 'immediate'),
+  listeners: one('listing', 'reverse'),
+  afterTeleport: one('sense-next-tick', 'sense-at-once'),
+  startsInside: one('enters', 'quiet'),
+  roomLeftEmpty: one('keeps', 'starts-over'),
+  watches: one('end-of-phase', 'at-once'),
+});
+
+const anySolid = (i: number): fc.Arbitrary<Raw> =>
+  fc
+    .record({
+      room,
+      at: high,
+      heading,
+      size: fc.tuple(quarter(0.25, 2), quarter(0.25, 3), one(0.25, 0.5, 2)).map(([x, y, z]) => vec(x, y, z)),
+    })
+    .map((solid) => ({ ...solid, id: `solid-${i}`, name: `Solid ${i}` }));
+
+const extents = { west: -20, south: -20, east: 20, north: 20 };
+
+/** Any level of these yards, with one walk. */
+export const anyLevel: fc.Arbitrary<Level> = fc
+  .record({
+    rate: one(1, 10, 10, 30),
+    rules: anyRules,
+    loft: one('by-house-rule', 'keeps', 'starts-over'),
+    zones: fc.tuple(...zoneIds.map(anyZone)),
+    fixtures: anyFixtures,
+    solids: fc.integer({ min: 0, max: 3 }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anySolid(i)))),
+    visitors: fc.tuple(
+      anyVisitor('miller', 'player'),
+      anyVisitor('goose', 'creature'),
+      anyVisitor('sack', 'prop'),
+      anyVisitor('guard', 'creature'),
+    ),
+    chains: fc.integer({ min: 2, max: 6 }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anyChain(i)))),
+    watches: fc.tuple(fc.tuple(condition, maybe), fc.tuple(condition, maybe)),
+    routes: fc.tuple(
+      fc.array(anyInstruction, { minLength: 2, maxLength: 8, size: 'max' }),
+      fc.array(anyInstruction, { maxLength: 5, size: 'max' }),
+      fc.array(anyInstruction, { maxLength: 2 }),
+    ),
+    jitter: one({ start: 0, speed: 0 }, { start: 0, speed: 0 }, { start: 0.5, speed: 0.3 }),
+  })
+  .map(({ rate, rules, loft, zones, fixtures: things, solids, visitors, chains, watches, routes, jitter }) =>
+    levelOf({
+      rate,
+      rules,
+      rooms: [
+        { id: 'yard', name: 'Yard', extents },
+        { id: 'loft', name: 'Loft', extents, ground: 0, leftEmpty: loft },
+      ],
+      zones,
+      fixtures: things,
+      solids,
+      visitors,
+      flags: [
+        { id: 'flag', name: 'Flag' },
+        { id: 'own-flag', name: 'Own flag', per: 'visitor' },
+      ],
+      counters: [
+        { id: 'coins', name: 'Coins' },
+        { id: 'own-count', name: 'Own count', per: 'visitor' },
+      ],
+      texts: [
+        { id: 'note', name: 'Note' },
+        { id: 'own-note', name: 'Own note', per: 'visitor' },
+      ],
+      signals: [{ id: 'call', name: 'Call' }],
+      chains,
+      watches: watches.map(([when, fromStart], i) => ({ id: `watch-${i}`, name: `Watch ${i}`, when, fromStart })),
+      walks: [
+        {
+          id: 'walk',
+          name: 'Walk',
+          atMost: 6,
+          jitter,
+          routes: ['miller', 'goose', 'guard'].map((visitor, i) => ({ visitor, instructions: routes[i] })),
+        },
+      ],
+    }),
+  );

@@ -1,0 +1,383 @@
+import { Conditions, gap, overlaps, sweep } from '../../src/index';
+import type { Details, Entry, HouseRules, Level, Shape, Vector, Walk } from '../../src/index';
+import { lookup } from '../../src/level/lookup';
+import { Chains } from './chains';
+import { TooMuch } from './world';
+import type { Person, Then, Volume, Written } from './world';
+
+/** The ledger of a rehearsal by the second kernel. */
+export function naiveRehearsal(
+  level: Level,
+  walk: Walk,
+  { rules = {}, seed = 0 }: { rules?: Partial<HouseRules>; seed?: number } = {},
+): Entry[] {
+  return new Naive(level, walk, rules, seed).run();
+}
+
+interface Met {
+  volume: Volume;
+  one: Person;
+  event: Written & { cause: number | null };
+}
+
+class Naive extends Chains {
+  private watched: boolean[] = [];
+
+  conditionsOf(): Conditions {
+    const machine = (id: string) => this.machines.get(id)!;
+    return new Conditions(lookup(this.level), (asked, [a = '', b = '']) => {
+      switch (asked) {
+        case 'flag':
+        case 'counter':
+        case 'text':
+          return this.fact(a, this.hand);
+        case 'flagOf':
+        case 'counterOf':
+        case 'textOf':
+          return this.fact(a, b);
+        case 'on':
+          return this.switches.get(a)!.on;
+        case 'pressed':
+          return this.pressed.get(a)!;
+        case 'load':
+          return this.load(a);
+        case 'open':
+          return machine(a).going === null && machine(a).clock === 1;
+        case 'closed':
+          return machine(a).going === null && machine(a).clock === 0;
+        case 'stop':
+          return machine(a).going === null && Number.isInteger(machine(a).clock) ? machine(a).clock + 1 : 0;
+        case 'moving':
+          return machine(a).going !== null;
+        case 'shown':
+          return this.shown.get(a)!;
+        case 'solid':
+          return this.isSolid(this.volumes.find((one) => one.id === a)!);
+        case 'enabled':
+          return this.enabled.get(a) ?? !this.chainOff.has(a);
+        case 'collected':
+          return this.collected.has(a);
+        case 'owner':
+          return this.owners.get(a) ?? '';
+        case 'inside':
+          return this.inside.has(`${b} ${a}`);
+        case 'count':
+          return this.people.filter((one) => this.inside.has(`${a} ${one.visitor.id}`)).length;
+        case 'inPlay':
+          return this.person(a)!.inPlay;
+        case 'room':
+          return this.person(a)!.inPlay ? this.person(a)!.room : '';
+        case 'carrier':
+          return this.person(a)!.carrier?.visitor.id ?? '';
+        case 'held':
+          return this.person(a)!.held;
+        case 'running':
+          return this.runs.some((run) => run.chain.id === a);
+        case 'hand':
+          return this.hand ?? '';
+      }
+    });
+  }
+
+  run(): Entry[] {
+    let why = this.ranAway(() => this.tickZero());
+    while (why === null) {
+      this.tick += 1;
+      why = this.ranAway(() => this.oneTick()) ?? this.over();
+    }
+    this.write({ kind: 'end', details: why });
+    return this.entries;
+  }
+
+  private ranAway(phases: () => void): Details | null {
+    this.jobs = 0;
+    try {
+      phases();
+      return null;
+    } catch (error) {
+      if (!(error instanceof TooMuch)) throw error;
+      this.write({ kind: 'runaway' });
+      return { reason: 'runaway' };
+    }
+  }
+
+  private tickZero(): void {
+    const start = this.write({ kind: 'start', what: this.walk.id });
+    for (const one of this.people) if (one.inPlay) this.settle(one);
+    this.watched = this.level.watches.map((watch) => !watch.fromStart && this.holds(watch.when, null).holds);
+    for (const machine of this.machines.values())
+      if (machine.fixture.kind === 'mover' && machine.fixture.running) this.send(machine, machine.frames.length - 1, start, null);
+    this.noticeRiders();
+    this.sense(this.people);
+    this.drainAndWatch();
+  }
+
+  private oneTick(): void {
+    const due = this.later.filter((one) => one.tick === this.tick);
+    this.later = this.later.filter((one) => one.tick !== this.tick);
+    this.queue.push(...due.map((one) => one.job));
+    this.drainAndWatch();
+    this.moveMachines();
+    this.movePeople();
+    this.noticeRiders();
+    this.sense(this.people);
+    this.drainAndWatch();
+  }
+
+  private drainAndWatch(): void {
+    do this.drain();
+    while (this.watch());
+  }
+
+  private drain(): void {
+    for (let job = this.queue.shift(); job !== undefined; job = this.queue.shift()) {
+      this.count();
+      job();
+      if (this.rules.watches === 'at-once') this.watch();
+    }
+  }
+
+  watch(): boolean {
+    let changed = false;
+    this.level.watches.forEach((watch, i) => {
+      const now = watch.when.trim() !== '' && this.holds(watch.when, null).holds;
+      if (now === this.watched[i]) return;
+      this.watched[i] = now;
+      changed = true;
+      this.raise({ kind: now ? 'became-true' : 'became-false', what: watch.id });
+    });
+    for (const until of [...this.untils]) {
+      if (!this.holds(until.text, until.run.hand).holds) continue;
+      this.untils = this.untils.filter((one) => one !== until);
+      changed = true;
+      this.queue.push(until.finish);
+    }
+    return changed;
+  }
+
+  private over(): Details | null {
+    const late = this.tick >= this.ticks(this.walk.atMost) ? { reason: 'time is up' } : null;
+    if (this.later.length > 0 || [...this.machines.values()].some((one) => one.going !== null)) return late;
+    const here = this.people.filter((one) => one.inPlay);
+    if (here.some((one) => one.flight !== null || one.push !== null)) return late;
+    const busy = here.filter((one) => one.forced !== null || one.todo.length > 0);
+    if (busy.length === 0) return { reason: 'settled' };
+    const stuck = busy.every(
+      (one) => one.carrier !== null || (one.forced === null && one.held) || (one.forced?.leg ?? one.leg)?.blocked === true,
+    );
+    return stuck ? { reason: 'stuck', who: busy.map((one) => one.visitor.id) } : late;
+  }
+
+  // Sense
+
+  senseOnly(one: Person): void {
+    this.sense([one]);
+  }
+
+  private sense(people: Person[]): void {
+    const leaves: Met[] = [];
+    const enters: Met[] = [];
+    const crossed: Met[] = [];
+    for (const one of people) {
+      for (const volume of this.volumes) {
+        const met = this.compare(one, volume);
+        if (met !== null) ({ leave: leaves, enter: enters, missed: crossed })[met].push(this.met(met, one, volume));
+      }
+    }
+    const quiet = this.tick === 0 && this.rules.startsInside === 'quiet';
+    const leave = (): void =>
+      this.ordered(leaves).forEach(({ volume, one, event }) => {
+        this.inside.delete(`${volume.id} ${one.visitor.id}`);
+        this.raise(event);
+      });
+    if (this.rules.sameTick === 'leaves-first') leave();
+    for (const { volume, one, event } of this.ordered(enters)) {
+      this.beInside(volume.id, one);
+      if (quiet) this.sayInside(volume.id, one, this.entries.length);
+      else this.raise(event, this.thenEntered(volume.id, one));
+    }
+    if (this.rules.sameTick === 'enters-first') leave();
+    for (const { volume, one, event } of this.ordered(crossed)) {
+      if (!volume.swept) {
+        this.raise(event);
+        continue;
+      }
+      this.raise({ ...event, kind: 'enter', details: { swept: true } }, this.thenEntered(volume.id, one));
+      this.raise({ ...event, kind: 'leave', details: { swept: true } });
+    }
+    this.ordered(people.flatMap((one) => this.bumps(one))).forEach(({ event }) => this.raise(event));
+    this.weigh(leaves, quiet ? [] : enters);
+    for (const one of people) {
+      one.sensed = one.at;
+      one.jumped = false;
+      one.putBy = null;
+      one.carriedBy = null;
+      one.wish = null;
+    }
+    if (people === this.people) for (const machine of this.machines.values()) machine.sensed = machine.clock;
+  }
+
+  private thenEntered(id: string, one: Person): Then {
+    return (number, held) => {
+      if (!held) this.entered(id, one, number);
+    };
+  }
+
+  private compare(one: Person, volume: Volume): 'enter' | 'leave' | 'missed' | null {
+    const was = this.inside.has(`${volume.id} ${one.visitor.id}`);
+    const there = one.inPlay && volume.room === one.room && this.solid.get(volume.id) !== true && this.isThere(volume);
+    const shape = this.shape(volume);
+    if (there && overlaps(this.bodyOf(one), shape)) return was ? null : 'enter';
+    if (was) return 'leave';
+    if (!there || one.jumped) return null;
+    const earlier = this.shape(volume, (machine) => machine.sensed);
+    const by = this.apart(one.at, one.sensed, shape, earlier);
+    if (by.x === 0 && by.y === 0 && by.z === 0) return null;
+    const before = { ...this.bodyOf(one), ...one.sensed };
+    return sweep(before, by.x, by.y, by.z, earlier) === null ? null : 'missed';
+  }
+
+  /** How far something has moved beside a shape that has moved too. */
+  private apart(now: Vector, before: Vector, shape: Shape, earlier: Shape): Vector {
+    return {
+      x: now.x - before.x - (shape.x - earlier.x),
+      y: now.y - before.y - (shape.y - earlier.y),
+      z: now.z - before.z - (shape.z - earlier.z),
+    };
+  }
+
+  private met(kind: Written['kind'], one: Person, volume: Volume): Met {
+    const mover = volume.parents.find((machine) => machine.clock !== machine.sensed);
+    const cause = one.putBy ?? (mover === undefined ? one.carriedBy : mover.last);
+    return { volume, one, event: { kind, who: one.visitor.id, what: volume.id, cause } };
+  }
+
+  private ordered(met: Met[]): Met[] {
+    const far = ({ volume, one }: Met): number => {
+      const shape = this.shape(volume);
+      const dx = one.at.x - shape.x;
+      const dy = one.at.y - shape.y;
+      const dz = one.at.z + this.height(one) / 2 - (shape.z + shape.height / 2);
+      return Math.round(Math.sqrt(dx * dx + dy * dy + dz * dz) * 1e9) / 1e9;
+    };
+    const zones = (a: Met, b: Met): number => a.volume.order - b.volume.order;
+    const visitors = (a: Met, b: Met): number => this.people.indexOf(a.one) - this.people.indexOf(b.one);
+    return met.sort((a, b) => {
+      if (this.rules.pairs === 'visitor-then-zone') return visitors(a, b) || zones(a, b);
+      if (this.rules.pairs === 'nearest-first') return far(a) - far(b) || zones(a, b) || visitors(a, b);
+      return zones(a, b) || visitors(a, b);
+    });
+  }
+
+  private stays = 0;
+
+  beInside(id: string, one: Person): void {
+    const stay = (this.stays += 1);
+    const key = `${id} ${one.visitor.id}`;
+    this.inside.set(key, stay);
+    const { dwell } = this.volumes.find((own) => own.id === id)!;
+    if (dwell === null) return;
+    this.in(dwell, () => {
+      if (this.inside.get(key) === stay) this.happen({ kind: 'dwell', who: one.visitor.id, what: id }, () => undefined);
+    });
+  }
+
+  private bumps(one: Person): Met[] {
+    if (!one.inPlay || one.carrier !== null || one.jumped) {
+      one.bumping.clear();
+      return [];
+    }
+    return this.volumes.flatMap((volume) => {
+      const shape = this.shape(volume);
+      const body = this.bodyOf(one);
+      const at = volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && gap(body, shape) <= 0.01 + 1e-9;
+      if (!at) {
+        one.bumping.delete(volume.id);
+        return [];
+      }
+      if (one.bumping.has(volume.id)) return [];
+      const none = { x: 0, y: 0, z: 0 };
+      const by = this.apart(
+        one.wish ?? none,
+        none,
+        shape,
+        this.shape(volume, (machine) => machine.sensed),
+      );
+      if (!this.towards(body, by, shape)) return [];
+      one.bumping.add(volume.id);
+      return [this.met('bump', one, volume)];
+    });
+  }
+
+  private load(id: string): number {
+    const plate = this.level.fixtures.find((one) => one.id === id)!;
+    const on = this.people.filter((one) => this.inside.has(`${id} ${one.visitor.id}`));
+    if (plate.kind === 'plate' && plate.by === 'heads') return on.length;
+    let load = 0;
+    for (const one of this.people) if (on.includes(one.carrier ?? one)) load += one.visitor.mass;
+    return load;
+  }
+
+  private weigh(leaves: Met[], enters: Met[]): void {
+    for (const plate of this.level.fixtures) {
+      if (plate.kind !== 'plate') continue;
+      const on = this.people.filter((one) => this.inside.has(`${plate.id} ${one.visitor.id}`));
+      const load = this.load(plate.id);
+      const pressed = on.length > 0 && load >= plate.threshold - 1e-9;
+      if (pressed === this.pressed.get(plate.id)) continue;
+      this.pressed.set(plate.id, pressed);
+      const came = (pressed ? enters : leaves).filter(({ volume }) => volume.id === plate.id).at(-1);
+      const who = came?.one.visitor.id ?? on.at(-1)?.visitor.id ?? null;
+      const details = { load, threshold: plate.threshold };
+      this.raise({ kind: pressed ? 'press' : 'release', who, what: plate.id, cause: came?.event.cause ?? null, details });
+    }
+  }
+
+  // What fixtures do by themselves
+
+  entered(id: string, one: Person, number: number): void {
+    const fixture = this.level.fixtures.find((own) => own.id === id);
+    if (fixture?.kind === 'collectible' && fixture.takenBy.includes(one.visitor.kind)) this.collect(id, number, one.visitor.id);
+    if ((fixture?.kind === 'teleporter' || fixture?.kind === 'warp') && fixture.takes === 'who-enters')
+      this.take(fixture, one, 'enter', number);
+  }
+
+  private take(
+    fixture: Extract<Level['fixtures'][number], { kind: 'teleporter' | 'warp' }>,
+    one: Person,
+    event: string,
+    number: number,
+  ): void {
+    const shut = this.filtered(fixture.filter, one, fixture.id);
+    const who = one.visitor.id;
+    if (shut === null) this.travel(one, fixture, fixture.kind === 'warp', number, who);
+    else this.write({ kind: 'held', who, what: fixture.id, cause: number, details: { event, ...shut } });
+  }
+
+  used(id: string, by: Person, number: number): void {
+    const fixture = this.level.fixtures.find((own) => own.id === id)!;
+    if ((fixture.kind === 'teleporter' || fixture.kind === 'warp') && fixture.takes === 'who-uses')
+      this.take(fixture, by, 'use', number);
+    if (fixture.kind !== 'switch') return;
+    const own = this.switches.get(id)!;
+    const who = by.visitor.id;
+    const put = (on: boolean): void => {
+      const now = this.switches.get(id)!;
+      if (now.on === on) return;
+      now.on = on;
+      this.emit({ kind: on ? 'on' : 'off', who, what: id, cause: number });
+    };
+    if (fixture.works === 'once' && own.uses > 0) {
+      const details = { event: 'use', reason: 'used-up', limit: 1, used: own.uses };
+      this.write({ kind: 'held', who, what: id, cause: number, details });
+      return;
+    }
+    own.uses += 1;
+    const ticket = (own.ticket += 1);
+    if (fixture.works !== 'momentary') return put(!own.on);
+    if (own.on === fixture.on) put(!own.on);
+    this.in(this.ticks(fixture.springsBackAfter), () => {
+      if (this.switches.get(id)!.ticket === ticket) put(fixture.on);
+    });
+  }
+}
