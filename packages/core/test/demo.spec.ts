@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { parseLevelText, rehearse } from '../src/index';
 import type { Entry } from '../src/index';
 import { told } from './build';
-import { naiveRehearsal } from './naive-kernel';
+import { naiveRehearsal } from './naive/kernel';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
 if (!parsed.ok) throw new Error('The demo has faults');

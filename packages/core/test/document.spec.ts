@@ -67,10 +67,10 @@ describe('names the place and the remedy', () => {
   });
 
   it('of a document of a newer version', () => {
-    expect(faults({ ...demo(), version: 2 })).toEqual([
+    expect(faults({ ...demo(), version: 3 })).toEqual([
       {
         path: '/version',
-        message: 'This document is of version 2, and this program reads versions up to 1. Open it with a newer Nettlewick',
+        message: 'This document is of version 3, and this program reads versions up to 2. Open it with a newer Nettlewick',
       },
     ]);
   });

@@ -102,15 +102,15 @@ it('cools down from the tick of the start, and says for how long still', () => {
 });
 
 it('asks the guard when the chain would start, and says what it read', () => {
-  const guard = { guard: [{ flag: 'open', is: true }] };
+  const guard = { guard: 'flag("open")' };
   expect(reasons(doorstep(enter(), { chain: guard }))[0]!.details).toEqual({
     event: 'enter',
     reason: 'condition-false',
-    read: ['open: asked on, was off'],
+    read: ['flag("open") = false'],
   });
   expect(reasons(doorstep(enter(), { chain: guard, flag: true }))).toEqual([]);
-  expect(reasons(doorstep(enter(), { chain: { guard: [{ flag: 'gone', is: true }] } }))[0]!.details['read']).toEqual([
-    'gone: asked on, was missing',
+  expect(reasons(doorstep(enter(), { chain: { guard: 'flag("opne")' } }))[0]!.details['read']).toEqual([
+    'error at 6: Nothing in the level has the id "opne"; a flag is needed here (did you mean "open"?)',
   ]);
 });
 

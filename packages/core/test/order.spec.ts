@@ -67,7 +67,7 @@ describe('The walk', () => {
 
   it('stands still before a wall, says so once, and ends when nothing can help', () => {
     const { entries } = run({
-      solids: [solid('Wall', 3, 0)],
+      solids: [solid('Wall', 3, 0, { size: { x: 1, y: 100, z: 2 } })],
       visitors: [visitor('Miller', 0, 0)],
       walks: [walk({ miller: [goTo(6, 0)] })],
     });
@@ -77,7 +77,7 @@ describe('The walk', () => {
   it('cannot jump through a wall however coarse the ticks are', () => {
     const { entries } = run({
       rate: 1,
-      solids: [solid('Wall', 3, 0, { size: { x: 0.1, y: 9, z: 2 } })],
+      solids: [solid('Wall', 3, 0, { size: { x: 0.1, y: 100, z: 2 } })],
       visitors: [visitor('Miller', 0, 0, { speed: 20 })],
       walks: [walk({ miller: [goTo(6, 0)] })],
     });
@@ -98,11 +98,11 @@ describe('The walk', () => {
       visitors: [visitor('Miller', 0, 0)],
       walks: [walk({ miller: [goTo(5, 0)] })],
     });
-    // In at tick 3 (0.3 + 0.25 > 0.5); 15 ticks to the gate's face at 1.5; open at tick 3 + 20.
+    // In at tick 3 (0.3 + 0.25 > 0.5); 15 ticks to the gate's face at 1.5; a step high at tick 3 + 15; open at tick 3 + 20.
     expect(told(entries, 'blocked', 'opened', 'arrived')).toEqual([
       '16 blocked gate by miller',
       '23 opened gate by miller',
-      '57 arrived miller by miller',
+      '52 arrived miller by miller',
     ]);
   });
 });

@@ -74,7 +74,7 @@ it('finds the stretch of a move during which two boxes meet: overlap at a time i
       fc.double({ min: 0, max: 1, noNaN: true }),
       (a, b, dx, dy, dz, t) => {
         const stretch = sweep(a, dx, dy, dz, b);
-        const there = overlaps(moved(a, { x: a.x + dx * t, y: a.y + dy * t, z: a.z + dz * t }), b);
+        const there = overlaps(moved(a, a.x + dx * t, a.y + dy * t, a.z + dz * t), b);
         const within = stretch !== null && t > stretch.from && t < stretch.to;
         const edge = stretch !== null && (Math.abs(t - stretch.from) < 1e-6 || Math.abs(t - stretch.to) < 1e-6);
         if (!edge) expect(there).toBe(within);

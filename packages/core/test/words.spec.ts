@@ -43,7 +43,7 @@ it('says a chain in one sentence', () => {
     'When Sack plate is pressed: open Sluice gate, write “Sluice sinking, stand clear” on Gate board, set Sluice is open on, write “Sluice open” on Gate board.',
   );
   expect(chainSentence(demo.chains[3]!, named)).toContain(
-    'When anyone tagged miller enters Race landing (1× at most), if Sluice is open is on:',
+    'When anyone tagged miller enters Race landing (1× at most), if flag(“Sluice is open”):',
   );
   expect(read(causePhrase(demo.chains[2]!.causes[0]!))).toBe('When player enters Doorstep, every time, cooldown 0 s');
 });

@@ -32,7 +32,7 @@ export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null):
   if ('tagged' in step && step.tagged !== '' && reference !== undefined) {
     const targets = taggedThings(rehearsing, step.tagged, reference.accepts);
     const details = { do: step.kind, tag: step.tagged };
-    return { targets, what: null, details: targets.length > 0 ? details : { ...details, problem: 'nothing has this tag' } };
+    return { targets, what: null, details: targets.length > 0 ? details : { ...details, problem: 'nothing with this tag' } };
   }
   if (reference === undefined) return { targets: [], what: null, details: { do: step.kind } };
   const found = things.get(reference.to);

@@ -5,6 +5,7 @@ import { actsOn, stageFor } from './acting';
 import type { ChainActs } from './acting';
 import { raiseFromStep, schedule, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
+import { count } from './runaway';
 import type { Details } from './ledger';
 import type { Outcome } from './stage';
 import type { ChainRun, Trigger, Waiter } from './state';
@@ -81,7 +82,7 @@ export function endRuns(rehearsing: Rehearsing, chainId: string, reason: string,
   }
 }
 
-/** Takes a run away; the next one that was queued begins. */
+/** Takes a run away; the next one that was queued begins in its turn. */
 function endRun(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
   const { state } = rehearsing;
   const runs = state.runs.get(chain.id)!.filter((one) => one !== run);
@@ -89,8 +90,15 @@ function endRun(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
   else state.runs.delete(chain.id);
   state.untils = state.untils.filter((until) => until.chain !== chain.id || until.run !== run.run);
   touch(rehearsing, 'chains');
-  const next = runs.length > 0 ? undefined : state.queued.get(chain.id)?.shift();
-  if (next !== undefined) beginRun(rehearsing, chain, next);
+  if (runs.length === 0 && state.queued.has(chain.id)) state.queue.push({ do: 'begin-queued', chain: chain.id });
+}
+
+/** The next start that was queued behind a run begins, unless another has begun by now. */
+export function beginQueued(rehearsing: Rehearsing, chainId: string): void {
+  const { state } = rehearsing;
+  if (state.runs.has(chainId)) return;
+  const next = state.queued.get(chainId)?.shift();
+  if (next !== undefined) beginRun(rehearsing, chainOf(rehearsing, chainId), next);
 }
 
 /** A delayed step's time has come. */
@@ -204,8 +212,13 @@ function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry:
           : state.runs.has(id) && chain.whileRunning === 'ignore'
             ? { reason: 'running' }
             : null;
-      if (shut === null) startChain(rehearsing, chain, { entry, who: hand, what: source, kind: 'step' });
-      else
+      if (shut === null) {
+        // A chain that starts itself again and again does not come to an end either.
+        state.depth += 1;
+        count(rehearsing);
+        startChain(rehearsing, chain, { entry, who: hand, what: source, kind: 'step' });
+        state.depth -= 1;
+      } else
         write(rehearsing, {
           kind: 'held',
           who: hand,

@@ -11,20 +11,6 @@ import type { Rehearsing } from './rehearsing';
 import { standOf } from './spots';
 import type { Happening } from './state';
 
-/** More items than this in one tick is a runaway. */
-export const RUNAWAY_ITEMS = 10_000;
-/** Events that run inside of each other, more deeply than this, are a runaway too. */
-export const RUNAWAY_DEPTH = 200;
-
-/** A tick that does not come to an end. */
-export class Runaway extends Error {}
-
-/** Counts an item, an event drained at once among them. Throws a Runaway if there are too many. */
-export function count({ state }: Rehearsing): void {
-  state.itemsThisTick += 1;
-  if (state.itemsThisTick > RUNAWAY_ITEMS || state.depth > RUNAWAY_DEPTH) throw new Runaway();
-}
-
 /** Writes an event, or that it was held. */
 export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
   const reason = heldAsAWhole(rehearsing, event);

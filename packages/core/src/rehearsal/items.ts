@@ -1,8 +1,9 @@
-import { beginDelayed, finishStep, finishWaiters, giveUpWaiting, startDelayed } from './chains';
-import { count, keepTold, tell, writeEvent } from './drain';
+import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from './chains';
+import { keepTold, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from './machines';
 import { answerEnter, answerUse, springBack } from './passing';
 import type { Rehearsing } from './rehearsing';
+import { count } from './runaway';
 import { sayInside, sense } from './sense';
 import type { After, Happening, Item } from './state';
 import { evaluateWatches } from './watching';
@@ -31,6 +32,9 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
       break;
     case 'begin-run':
       beginDelayed(rehearsing, item.chain, item.run);
+      break;
+    case 'begin-queued':
+      beginQueued(rehearsing, item.chain);
       break;
     case 'start-step':
       startDelayed(rehearsing, item.chain, item.run, item.step);

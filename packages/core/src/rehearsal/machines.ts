@@ -226,7 +226,8 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
     pushes.push({ visitor, at });
   }
   for (const { visitor, at } of pushes) {
-    displace(rehearsing, visitor, old[at]!, now[at]!, 0);
+    const { x, y, z } = pushBy(old[at]!, now[at]!);
+    place(rehearsing, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
     visitor.movedBy = motion.entry;
     startWayAnew(rehearsing, visitor);
   }
@@ -242,12 +243,17 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
 
 function canBePushed(rehearsing: Rehearsing, visitor: VisitorState, old: Shape, now: Shape): boolean {
   const body = bodyOf(rehearsing, visitor);
-  const [dx, dy, dz] = [now.x - old.x, now.y - old.y, now.z - old.z];
+  const { x: dx, y: dy, z: dz } = pushBy(old, now);
   if (overlaps({ ...body, x: body.x + dx, y: body.y + dy, z: body.z + dz }, now)) return false;
   return firstInTheWay(rehearsing, visitor.room, body, dx, dy, dz, visitor.at.z) === null;
 }
 
-/** Degrees between two poses of the same shape, as cosine and sine; null if it has not turned. */
+/** How far a shape that has moved pushes: along, and up, but nobody into the ground. */
+function pushBy(old: Shape, now: Shape): Vector {
+  return { x: now.x - old.x, y: now.y - old.y, z: Math.max(0, now.z - old.z) };
+}
+
+/** The turn between two poses of the same shape, as cosine and sine; 0 if it has not turned. */
 function turnBetween(old: Shape, now: Shape): { cos: number; sin: number } | 0 {
   if (old.cos === now.cos && old.sin === now.sin) return 0;
   return { cos: now.cos * old.cos + now.sin * old.sin, sin: now.sin * old.cos - now.cos * old.sin };

@@ -68,6 +68,7 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
     return null;
   }
   const share = stop.from - NEAREST / Math.sqrt(dx * dx + dy * dy);
+  if (share > 0) visitor.again = true;
   if (share > 0) place(rehearsing, visitor, { x: at.x + dx * share, y: at.y + dy * share, z: at.z });
   stand(rehearsing, visitor);
   return stop.id;
@@ -85,12 +86,14 @@ export function begin(
 ): Going | null {
   const { plan } = rehearsing;
   const spot = spotOf(rehearsing, to, visitor);
-  if (spot === null || spot.room !== visitor.room) return null;
+  const room = plan.rooms.get(visitor.room);
+  if (spot === null || spot.room !== visitor.room || room === undefined) return null;
   const terrain = {
     blocks: plan.blocks,
     grid: plan.solidGrids.get(visitor.room),
-    ground: plan.rooms.get(visitor.room)?.ground ?? -Infinity,
+    ground: room.ground,
     step: plan.level.stepHeight,
+    extents: room.extents,
   };
   const points = findWay(terrain, bodyOf(rehearsing, visitor), spot.at);
   const going: Going = { points, next: 0, from: visitor.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
@@ -146,7 +149,10 @@ function walkForced(rehearsing: Rehearsing, visitor: VisitorState, forced: NonNu
 function walkRoute(rehearsing: Rehearsing, visitor: VisitorState, route: RouteState): boolean {
   const { walk } = rehearsing;
   const instructions = walk.routes[route.number]!.instructions;
-  if (route.at < 0) return waitOn(route, 0);
+  if (route.at < 0) {
+    waitOn(route, 0);
+    return false;
+  }
   for (let instruction = instructions[route.at]; instruction !== undefined; instruction = instructions[route.at]) {
     if (instruction.do === 'wait') {
       if (waitOn(route, ticksOf(instruction.seconds, rehearsing.plan.level.rate))) return false;

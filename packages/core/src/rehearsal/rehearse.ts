@@ -3,7 +3,6 @@ import type { Level } from '../level/level';
 import type { HouseRules } from '../level/rules';
 import type { Walk } from '../level/walks';
 import { answersOf } from './answers';
-import { Runaway } from './drain';
 import { answerExpectations } from './expectations';
 import type { Answered } from './expectations';
 import { drain, drainNow } from './items';
@@ -16,27 +15,30 @@ import { noteRoom } from './people';
 import { planOf } from './plan';
 import { nextDue, takeDue, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
-import { cycleOf } from './runaway';
+import { Runaway, cycleOf } from './runaway';
 import { sense } from './sense';
-import { locate, nextWake, settleDown } from './sleep';
+import { disturb, locate, nextWake, settleDown } from './sleep';
 import { startingState } from './state';
 import { ticksOf } from './ticks';
 import { note } from './tracks';
 import type { Tracks } from './tracks';
 import { evaluateWatches, takeWatches } from './watching';
 
-/** What came of a rehearsal. */
-export interface Rehearsal {
+/** What came of a rehearsal, as plain data. */
+export interface Rehearsed {
   walk: string;
   rate: number;
   /** The last tick. */
   ticks: number;
-  ledger: Ledger;
-  /** The ledger's entries, as a list that is made when it is asked for. */
   readonly entries: Entry[];
   tracks: Tracks;
   /** What became of the walk's expectations, in listing order. */
   expectations: Answered[];
+}
+
+/** What came of a rehearsal, with its ledger; the list of entries is made when it is first asked for. */
+export interface Rehearsal extends Rehearsed {
+  ledger: Ledger;
 }
 
 export interface RehearseOptions {
@@ -44,7 +46,7 @@ export interface RehearseOptions {
   rules?: Partial<HouseRules>;
   /** What the walk's jitter is drawn from; 0 unless given. */
   seed?: number;
-  /** Look at every tick, also at those in which nothing can happen. The ledger is the same. */
+  /** Look at everything in every tick, also where nothing can happen. The ledger is the same. */
   everyTick?: boolean;
 }
 
@@ -63,6 +65,7 @@ export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}
   while (over === null) {
     const next = options.everyTick === true ? 0 : Math.min(last, nextWake(rehearsing), nextDue(rehearsing));
     const passedOver = next > state.tick + 1;
+    if (options.everyTick === true) disturb(rehearsing, null);
     state.tick = Math.max(state.tick + 1, next);
     over = oneTick(rehearsing, passedOver) ?? whetherOver(rehearsing, last);
   }

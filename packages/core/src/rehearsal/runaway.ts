@@ -1,6 +1,21 @@
 import { nameOf } from '../level/lookup';
 import type { Level } from '../level/level';
 import type { Entry, Ledger } from './ledger';
+import type { Rehearsing } from './rehearsing';
+
+/** More items than this in one tick is a runaway. */
+export const RUNAWAY_ITEMS = 10_000;
+/** Events that run inside of each other, more deeply than this, are a runaway too. */
+export const RUNAWAY_DEPTH = 200;
+
+/** A tick that does not come to an end. */
+export class Runaway extends Error {}
+
+/** Counts an item, an event drained at once among them. Throws a Runaway if there are too many. */
+export function count({ state }: Rehearsing): void {
+  state.itemsThisTick += 1;
+  if (state.itemsThisTick > RUNAWAY_ITEMS || state.depth > RUNAWAY_DEPTH) throw new Runaway();
+}
 
 /**
  * The cycle that a runaway goes round in, in names: followed back along the causes from the last entry until the same

@@ -19,6 +19,7 @@ export type Item =
   | { do: 'start-step'; chain: string; run: number; step: number }
   | { do: 'finish-step'; chain: string; run: number; step: number; gaveUp?: true }
   | { do: 'begin-run'; chain: string; run: number }
+  | { do: 'begin-queued'; chain: string }
   | { do: 'return'; machine: string; token: number; cause: number | null; hand: string | null }
   | { do: 'tell'; event: Happening; entry: number }
   | { do: 'dwell'; volume: number; visitor: number; stay: number }

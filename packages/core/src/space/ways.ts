@@ -11,6 +11,8 @@ export interface Terrain {
   grid: Grid | undefined;
   ground: number;
   step: number;
+  /** What ways keep inside of. */
+  extents: Footprint;
 }
 
 export interface Point {
@@ -85,7 +87,9 @@ function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: P
       halfX: block.halfX + reach(body, block.cos, block.sin),
       halfY: block.halfY + reach(body, -block.sin, block.cos),
     };
-    return corners(grown, CLEARANCE).map(([x, y], at) => ({ x, y, corner: number * 4 + at }));
+    return corners(grown, CLEARANCE)
+      .map(([x, y], at) => ({ x, y, corner: number * 4 + at }))
+      .filter(({ x, y }) => isWithin(moved(body, x, y, 0), terrain.extents));
   });
   const start: Node = { x: body.x, y: body.y, z: body.z, length: 0, by: [], points: [], done: false };
   const open: Node[] = [start];
@@ -120,6 +124,11 @@ function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: P
       open.push(next);
     }
   }
+}
+
+function isWithin(body: Shape, extents: Footprint): boolean {
+  const { west, south, east, north } = footprint(body);
+  return west >= extents.west && south >= extents.south && east <= extents.east && north <= extents.north;
 }
 
 const GOAL = Number.MAX_SAFE_INTEGER;

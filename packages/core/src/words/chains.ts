@@ -139,7 +139,12 @@ export function instructionPhrase(instruction: Instruction): Phrase {
 export function chainSentence(chain: Chain, nameOf: (id: string) => string): string {
   const causes = chain.causes.map((cause) => briefCause(cause, nameOf)).join(', or ');
   const steps = chain.steps.map((step) => spoken(kindOfStep(step.kind).phrase(step), nameOf)).join(', ');
-  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${chain.guard}`}: ${steps === '' ? 'nothing yet' : steps}.`;
+  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${namedIn(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
+}
+
+/** An expression with the names of things in place of their ids. */
+export function namedIn(expression: string, nameOf: (id: string) => string): string {
+  return expression.replace(/["']([a-z0-9-]+)["']/g, (_whole, id: string) => `“${nameOf(id)}”`);
 }
 
 function briefCause(cause: Cause, nameOf: (id: string) => string): string {

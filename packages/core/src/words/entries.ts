@@ -75,7 +75,7 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'step':
       return (
         `${stepWords(String(details['do']))} ${what}`.trim() +
-        (details['problem'] === undefined ? '' : `, but: ${String(details['problem'])}`)
+        (details['problem'] === undefined ? '' : `, but there is ${String(details['problem'])}`)
       );
     case 'chain-finished':
       return `“${chain}” is finished`;

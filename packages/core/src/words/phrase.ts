@@ -20,7 +20,7 @@ export type SlotInput =
   | { kind: 'number'; unit: string; min: number; max: number; step: number; whole?: boolean; none?: string; sign?: 1 | -1 }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
-  | { kind: 'reference'; accepts: readonly ThingWord[] }
+  | { kind: 'reference'; accepts: readonly ThingWord[]; none?: string }
   | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
   | { kind: 'kinds' };
@@ -115,7 +115,7 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
     case 'choice':
       return input.options.find((option) => same(option.value, value))?.label ?? String(value);
     case 'reference':
-      return nameOf(String(value));
+      return value === '' && input.none !== undefined ? input.none : nameOf(String(value));
     case 'text':
       return `“${String(value)}”`;
     case 'condition':

@@ -149,7 +149,7 @@ function visitor(one: Visitor): Phrase[] {
       },
       '.',
     ],
-    ['Its body: ', ...shapePhrase('body', one.body)],
+    ['Its body is this: ', ...shapePhrase('body', one.body)],
     place(one.at, one.heading),
     tagsPhrase(one.tags),
     [
@@ -252,11 +252,11 @@ function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
   const wide = shape.kind === 'box' ? Math.max(shape.size.x, shape.size.y) : 2 * shape.radius;
   const tall = shape.kind === 'box' ? shape.size.z : shape.kind === 'pillar' ? shape.height : 2 * shape.radius;
   const options: { value: ZoneShape; label: string }[] = [
-    { value: shape.kind === 'box' ? shape : { kind: 'box', size: { x: wide, y: wide, z: tall } }, label: 'a box' },
-    { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'a pillar' },
+    { value: shape.kind === 'box' ? shape : { kind: 'box', size: { x: wide, y: wide, z: tall } }, label: 'A box' },
+    { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'A pillar' },
   ];
   if (path === 'shape')
-    options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'a ball' });
+    options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'A ball' });
   const form = choiceSlot(path, 'shape', shape as ZoneShape, options);
   if (shape.kind === 'box') return [form, ' of ', ...sizes(`${path}.size`, shape.size), '.'];
   const radius = lengthSlot(`${path}.radius`, 'radius', shape.radius);
@@ -274,7 +274,8 @@ function tagsPhrase(tags: string[]): Phrase {
 }
 
 function attachedPhrase(attachedTo: string): Phrase {
-  return ['It moves with ', referenceSlot('attachedTo', 'what it is attached to', attachedTo, anyFixture), '.'];
+  const slot = referenceSlot('attachedTo', 'what it is attached to', attachedTo, anyFixture);
+  return ['It moves with ', { ...slot, input: { kind: 'reference', accepts: anyFixture, none: 'nothing' } }, '.'];
 }
 
 function sizes(path: string, size: Extent): Phrase {

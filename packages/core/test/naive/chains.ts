@@ -232,8 +232,12 @@ export abstract class Chains extends Moves {
     this.runs = this.runs.filter((one) => one !== run);
     this.untils = this.untils.filter((one) => one.run !== run);
     if (this.runs.some((one) => one.chain === run.chain)) return;
-    const next = this.waitingTriggers.get(run.chain)?.shift();
-    if (next !== undefined) this.begin(run.chain, next);
+    if (!this.waitingTriggers.has(run.chain)) return;
+    this.queue.push(() => {
+      if (this.runs.some((one) => one.chain === run.chain)) return;
+      const next = this.waitingTriggers.get(run.chain)?.shift();
+      if (next !== undefined) this.begin(run.chain, next);
+    });
   }
 
   /** Begins every step whose turn has come, and finishes the chain when all are done. */
@@ -293,7 +297,7 @@ export abstract class Chains extends Moves {
       const zones = words.includes('zone') ? this.level.zones : [];
       const fixtures = this.level.fixtures.filter((one) => words.includes(one.kind));
       const ids = [...zones, ...fixtures].filter((one) => one.tags.includes(step.tagged)).map((one) => one.id);
-      return found(ids, null, 'nothing has this tag', { tag: step.tagged });
+      return found(ids, null, 'nothing with this tag', { tag: step.tagged });
     }
     const { level } = this;
     const has = (word: string, list: { id: string }[]): boolean =>
@@ -486,8 +490,13 @@ export abstract class Chains extends Moves {
               ? { reason: 'running' }
               : null;
         const { source } = run;
-        if (shut === null) this.start(chain(id), { number: entry, who: hand, what: source, kind: 'step' });
-        else this.write({ kind: 'held', who: hand, what: source, chain: id, cause: entry, details: { event: 'step', ...shut } });
+        if (shut === null) {
+          this.depth += 1;
+          this.count();
+          this.start(chain(id), { number: entry, who: hand, what: source, kind: 'step' });
+          this.depth -= 1;
+        } else
+          this.write({ kind: 'held', who: hand, what: source, chain: id, cause: entry, details: { event: 'step', ...shut } });
       },
       stopChain: (id) => this.stopAll(chain(id), 'stopped', entry),
       resetChain: (id) => {

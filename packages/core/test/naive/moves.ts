@@ -205,14 +205,14 @@ export abstract class Moves extends World {
         (volume, at) => this.isSolid(volume) && volume.room === one.room && overlaps(body, now[at]!) && !overlaps(body, old[at]!),
       );
       if (i < 0) continue;
-      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: now[i]!.z - old[i]!.z };
+      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: Math.max(0, now[i]!.z - old[i]!.z) };
       const away = { ...body, x: body.x + by.x, y: body.y + by.y, z: body.z + by.z };
       const free = !overlaps(away, now[i]!) && this.stop(one.room, body, by, one.at.z, body) === null;
       if (machine.fixture.inTheWay !== 'push' || !free) return one;
       pushed.push({ one, i });
     }
     for (const { one, i } of pushed) {
-      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: now[i]!.z - old[i]!.z };
+      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: Math.max(0, now[i]!.z - old[i]!.z) };
       this.place(one, { x: one.at.x + by.x, y: one.at.y + by.y, z: one.at.z + by.z });
       one.carriedBy = going.entry;
       this.anew(one);

@@ -118,6 +118,7 @@ export abstract class World {
   readonly machines = new Map<string, Machine>();
   readonly people: Person[];
   readonly volumes: Volume[] = [];
+  readonly solids: { id: string; room: string; shape: Shape }[];
   readonly solid = new Map<string, boolean>();
   readonly enabled = new Map<string, boolean>();
   readonly shown = new Map<string, boolean>();
@@ -138,6 +139,7 @@ export abstract class World {
     rules: Partial<HouseRules>,
     seed: number,
   ) {
+    this.solids = level.solids.map((one) => ({ id: one.id, room: one.room, shape: boxAt(one.at, one.size, one.heading) }));
     this.rules = { ...level.rules, ...rules };
     for (const fact of level.flags) this.facts.set(fact.id, fact.on);
     for (const fact of [...level.counters, ...level.texts]) this.facts.set(fact.id, fact.value);
@@ -321,6 +323,7 @@ export abstract class World {
   }
 
   shape({ base, parents }: Volume, clock = (one: Machine): number => one.clock): Shape {
+    if (parents.length === 0) return base;
     const { x, y, z } = this.carry(parents, base, clock);
     const { cos, sin } = direction(this.turned(parents, clock));
     return { ...base, x, y, z, cos: base.cos * cos - base.sin * sin, sin: base.sin * cos + base.cos * sin };
@@ -336,14 +339,9 @@ export abstract class World {
 
   /** Everything in a room that holds and blocks, in listing order: solids, then solid fixtures. */
   blocks(room: string): { id: string; shape: Shape }[] {
-    return [
-      ...this.level.solids
-        .filter((one) => one.room === room)
-        .map((one) => ({ id: one.id, shape: boxAt(one.at, one.size, one.heading) })),
-      ...this.volumes
-        .filter((one) => one.room === room && this.isSolid(one))
-        .map((one) => ({ id: one.id, shape: this.shape(one) })),
-    ];
+    const solids = this.solids.filter((one) => one.room === room);
+    const fixtures = this.volumes.filter((one) => one.room === room && this.isSolid(one));
+    return [...solids, ...fixtures.map((one) => ({ id: one.id, shape: this.shape(one) }))];
   }
 
   under(room: string, body: Shape, lowest: number, highest: number): { id: string; top: number } | null {
@@ -377,8 +375,8 @@ export abstract class World {
     const blocks = solids.map((solid) => boxAt(solid.at, solid.size, solid.heading));
     const grid = new Grid();
     blocks.forEach((block, i) => grid.add(i, footprint(block)));
-    const ground = this.level.rooms.find((room) => room.id === one.room)?.ground ?? -Infinity;
-    const terrain = { blocks, grid, ground, step: this.level.stepHeight };
+    const { ground, extents } = this.level.rooms.find((room) => room.id === one.room)!;
+    const terrain = { blocks, grid, ground, step: this.level.stepHeight, extents };
     const body = this.bodyOf(one);
     const straight = walkLine(terrain, null, body, to.x, to.y);
     const known = new Set<number>();
@@ -416,7 +414,11 @@ export abstract class World {
         halfX: block.halfX + half(block.cos, block.sin),
         halfY: block.halfY + half(-block.sin, block.cos),
       };
-      return corners(grown, 0.01).map(([x, y], j) => ({ x, y, corner: i * 4 + j }));
+      const { west, south, east, north } = terrain.extents;
+      const [wide, deep] = [half(1, 0) + 1e-6, half(0, 1) + 1e-6];
+      return corners(grown, 0.01)
+        .map(([x, y], j) => ({ x, y, corner: i * 4 + j }))
+        .filter(({ x, y }) => x - wide >= west && x + wide <= east && y - deep >= south && y + deep <= north);
     });
     interface Walked {
       x: number;

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
-import { brokenReferences } from '@nettlewick/core';
+import { snagsOf } from '@nettlewick/core';
 import type { Snag } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
@@ -67,7 +67,7 @@ export class CheckPlace {
   private readonly editor = inject(Editor);
   private readonly places = inject(Places);
   private readonly router = inject(Router);
-  protected readonly snags = computed(() => brokenReferences(this.editor.level()));
+  protected readonly snags = computed(() => snagsOf(this.editor.level()));
 
   protected go(snag: Snag): void {
     const found = this.editor.find(snag.thing);

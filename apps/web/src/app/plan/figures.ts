@@ -1,11 +1,11 @@
-import { direction, kindOfFixture } from '@nettlewick/core';
-import type { Extent, Level, Vector } from '@nettlewick/core';
+import { BOX, direction, kindOfFixture, pictureOf } from '@nettlewick/core';
+import type { Extent, FixtureName, Level, Picture, Shape, Vector } from '@nettlewick/core';
 import type { Box, Point } from './viewport';
 
 /** One thing as it is drawn on the plan, in metres. */
 export interface Figure {
   id: string;
-  kind: 'solid' | 'zone' | 'plate' | 'door' | 'sign' | 'player' | 'creature' | 'prop';
+  kind: 'solid' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
   name: string;
   /** What it is, for those who hear the plan. */
   spoken: string;
@@ -26,7 +26,10 @@ export interface Figure {
 /** Where things are at one moment of a rehearsal, where that differs from the start. */
 export interface Moment {
   visitors: ReadonlyMap<string, Vector>;
+  /** The clocks of what moves by itself. */
   doors: ReadonlyMap<string, number>;
+  /** The room that each visitor is in; null while it is out of play. */
+  rooms: ReadonlyMap<string, string | null>;
   texts: ReadonlyMap<string, string>;
   shown: ReadonlyMap<string, boolean>;
   pressed: ReadonlySet<string>;
@@ -45,6 +48,20 @@ export function corners(at: Point, size: { x: number; y: number }, heading: numb
   ].map(([u = 0, v = 0]) => ({ x: at.x + u * cos - v * sin, y: at.y + u * sin + v * cos }));
 }
 
+/** The outline of a shape on the ground. */
+function outlineOf(shape: Shape): string {
+  if (shape.form !== BOX) return ring(shape, shape.halfX, 32, 0);
+  const { cos, sin } = shape;
+  const at = (u: number, v: number): Point => ({ x: shape.x + u * cos - v * sin, y: shape.y + u * sin + v * cos });
+  const { halfX: x, halfY: y } = shape;
+  return outline([at(-x, -y), at(x, -y), at(x, y), at(-x, y)]);
+}
+
+/** Width, depth and height of a shape before it is turned. */
+function sizeOf({ halfX, halfY, height }: Shape): Extent {
+  return { x: 2 * halfX, y: 2 * halfY, z: height };
+}
+
 export function outline(points: readonly Point[]): string {
   return points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('') + 'Z';
 }
@@ -52,13 +69,16 @@ export function outline(points: readonly Point[]): string {
 /** What never moves in a rehearsal, in the order in which it is drawn: what lies lowest first. */
 export function stillFigures(level: Level, room: string): Figure[] {
   const drawn: Figure[] = [];
+  const picture = pictureOf(level);
   for (const zone of level.zones) {
-    if (zone.room !== room) continue;
-    const { size } = zone.shape;
+    // What is attached moves in a rehearsal.
+    if (zone.room !== room || zone.attachedTo !== '') continue;
+    const shape = picture.shape(zone.id)!;
     const note = zone.enabled ? '' : 'disabled';
     drawn.push({
-      ...base(zone, 'zone', 'zone', size),
-      path: outline(corners(zone.at, size, zone.heading)),
+      ...base(zone, 'zone', 'zone', sizeOf(shape)),
+      at: shape,
+      path: outlineOf(shape),
       faint: !zone.enabled,
       note,
     });
@@ -77,14 +97,24 @@ export function stillFigures(level: Level, room: string): Figure[] {
 /** What can change in a rehearsal, as it is at a moment of it, or at the start. */
 export function changingFigures(level: Level, room: string, moment: Moment | null): Figure[] {
   const drawn: Figure[] = [];
-  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment));
-  for (const visitor of level.visitors) if (visitor.room === room) drawn.push(visitorFigure(visitor, moment));
+  const picture = pictureOf(level, moment?.doors);
+  for (const zone of level.zones) {
+    if (zone.room !== room || zone.attachedTo === '') continue;
+    const shape = picture.shape(zone.id)!;
+    drawn.push({ ...base(zone, 'zone', 'zone', sizeOf(shape)), at: shape, path: outlineOf(shape), faint: !zone.enabled });
+  }
+  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment, picture));
+  for (const visitor of level.visitors) {
+    const now = moment === null ? (visitor.inPlay ? visitor.room : null) : (moment.rooms.get(visitor.id) ?? null);
+    if (now === room) drawn.push(visitorFigure(visitor, moment));
+  }
   return drawn;
 }
 
 function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null): Figure {
   const at = moment?.visitors.get(visitor.id) ?? visitor.at;
-  const { size } = visitor.body;
+  const { body } = visitor;
+  const size = body.kind === 'box' ? body.size : { x: 2 * body.radius, y: 2 * body.radius, z: body.height };
   const { cos, sin } = direction(visitor.heading);
   const nose = Math.max(size.x, size.y) * 0.9;
   const prop = visitor.kind === 'prop';
@@ -98,56 +128,61 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
   };
 }
 
-function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null): Figure {
+function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null, picture: Picture): Figure {
   const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
   const word = kindOfFixture(fixture.kind).word;
+  const shape = picture.shape(fixture.id);
+  if (shape === null) {
+    const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
+    const own = base(fixture, fixture.kind, word, { x: 0.6, y: 0.6, z: 1 });
+    return { ...own, path: signPost(fixture.at), reach: 1, note: text, faint: !shown };
+  }
+  const size = sizeOf(shape);
+  const figure = { ...base(fixture, fixture.kind, word, size), at: shape, path: outlineOf(shape), faint: !shown };
   switch (fixture.kind) {
     case 'plate': {
       const pressed = moment?.pressed.has(fixture.id) ?? false;
-      const inner = { x: fixture.size.x * (pressed ? 0.55 : 0.8), y: fixture.size.y * (pressed ? 0.55 : 0.8) };
-      return {
-        ...base(fixture, 'plate', word, fixture.size),
-        path: outline(corners(fixture.at, fixture.size, fixture.heading)),
-        ghost: outline(corners(fixture.at, inner, fixture.heading)),
-        note: pressed ? 'down' : `${fixture.threshold} kg`,
-        faint: !shown,
-      };
+      const share = pressed ? 0.55 : 0.8;
+      const unit = fixture.by === 'heads' ? (fixture.threshold === 1 ? 'head' : 'heads') : 'kg';
+      const rim = outlineOf({ ...shape, halfX: shape.halfX * share, halfY: shape.halfY * share });
+      return { ...figure, ghost: rim, note: pressed ? 'down' : `${fixture.threshold} ${unit}` };
     }
-    case 'door': {
-      const { travel, size } = fixture;
-      const clock = moment?.doors.get(fixture.id) ?? (fixture.open ? 1 : 0);
-      const along = (share: number): Vector => ({
-        x: fixture.at.x + travel.x * share,
-        y: fixture.at.y + travel.y * share,
-        z: fixture.at.z + travel.z * share,
-      });
-      const other = along(fixture.open ? 0 : 1);
-      const moves = travel.x !== 0 || travel.y !== 0;
-      const from = along(fixture.open ? 1 : 0);
-      return {
-        ...base(fixture, 'door', word, size),
-        at: along(clock),
-        path: outline(corners(along(clock), size, fixture.heading)),
-        ghost: moves ? outline(corners(other, size, fixture.heading)) + arrow(from, other) : '',
-        reach: radius(size) + Math.hypot(travel.x, travel.y),
-        note: doorNote(travel, clock),
-        faint: !shown || (travel.z !== 0 && clock === 1),
-      };
-    }
-    case 'sign':
-      return {
-        ...base(fixture, 'sign', word, { x: 0.6, y: 0.6, z: 1 }),
-        path: signPost(fixture.at),
-        reach: 1,
-        note: `“${moment?.texts.get(fixture.id) ?? fixture.text}”`,
-        faint: !shown,
-      };
+    case 'door':
+    case 'elevator':
+    case 'mover':
+      return { ...figure, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
+    default:
+      return { ...figure, note: word };
   }
+}
+
+/** The way of something that moves: its other positions in ghostly outline, and an arrow along it. */
+function travelOf(
+  fixture: Extract<Level['fixtures'][number], { kind: 'door' | 'elevator' | 'mover' }>,
+  now: Shape,
+  clock: number | undefined,
+  picture: Picture,
+  faint: boolean,
+): Pick<Figure, 'ghost' | 'note' | 'reach' | 'faint'> {
+  const positions = picture.positions(fixture.id);
+  const starts = fixture.kind === 'door' ? (fixture.open ? 1 : 0) : fixture.kind === 'elevator' ? fixture.startsAt - 1 : 0;
+  const first = positions[starts]!;
+  const others = positions.filter((_one, at) => at !== starts);
+  const flat = others.filter((one) => one.x !== first.x || one.y !== first.y || one.cos !== first.cos);
+  const ghost = flat.map((one) => outlineOf(one) + (one.x === first.x && one.y === first.y ? '' : arrow(first, one))).join('');
+  const far = Math.max(0, ...positions.map((one) => Math.hypot(one.x - first.x, one.y - first.y)));
+  const reach = radius(sizeOf(now)) + far;
+  const at = clock ?? starts;
+  if (fixture.kind !== 'door')
+    return { ghost, reach, faint, note: clock === undefined ? '' : `at ${Math.round(at * 100) / 100}` };
+  const [closed, open] = [positions[0]!, positions[1]!];
+  const travel = { x: open.x - closed.x, y: open.y - closed.y, z: open.z - closed.z };
+  return { ghost, reach, faint: faint || (travel.z !== 0 && at === 1), note: doorNote(travel, at) };
 }
 
 function doorNote(travel: Vector, clock: number): string {
   const share = clock === 0 ? '' : clock === 1 ? ', open' : `, ${Math.round(clock * 100)} % open`;
-  if (travel.z !== 0) return `${travel.z < 0 ? '↓' : '↑'} ${Math.abs(travel.z)} m${share}`;
+  if (travel.z !== 0) return `${travel.z < 0 ? '↓' : '↑'} ${round(Math.abs(travel.z))} m${share}`;
   return `${round(Math.hypot(travel.x, travel.y))} m${share}`;
 }
 

@@ -25,7 +25,8 @@ export function footingOf(level: Level, id: string): Footing | null {
   const found = lookup(level).get(id);
   if (found === undefined || !('at' in found.thing)) return null;
   const { collection, thing } = found;
-  const size = 'shape' in thing ? thing.shape.size : 'body' in thing ? null : 'size' in thing ? thing.size : null;
+  const size =
+    'shape' in thing ? (thing.shape.kind === 'box' ? thing.shape.size : null) : 'size' in thing ? (thing.size as Extent) : null;
   return { collection, thing, size, turns: true };
 }
 

@@ -36,6 +36,9 @@ export class Playback {
     const tick = this.tick();
     const moment = {
       visitors: new Map([...result.tracks.visitors].map(([id, track]) => [id, vectorOf(valuesAt(track, tick))])),
+      rooms: new Map(
+        [...result.tracks.rooms].map(([id, stays]) => [id, stays.findLast((stay) => stay.tick <= tick)?.room ?? null]),
+      ),
       doors: new Map([...result.tracks.doors].map(([id, track]) => [id, valuesAt(track, tick)[0] ?? 0])),
       texts: new Map<string, string>(),
       shown: new Map<string, boolean>(),

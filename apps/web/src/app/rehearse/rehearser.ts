@@ -1,10 +1,10 @@
 import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
-import type { Level, Rehearsal } from '@nettlewick/core';
+import type { Level, Rehearsed } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import type { RehearsalTask } from './rehearsal.worker';
 import { startWorker } from './start-worker';
 
-type Reply = { task: number; rehearsal: Rehearsal } | { task: number; failure: string };
+type Reply = { task: number; rehearsal: Rehearsed } | { task: number; failure: string };
 
 /** A rehearsal that takes longer than this is given up when the level changes, in milliseconds. */
 const PATIENCE = 1000;
@@ -19,7 +19,7 @@ export class Rehearser {
   private tasks = 0;
   private readonly wanted = signal('');
 
-  readonly result = signal<Rehearsal | null>(null);
+  readonly result = signal<Rehearsed | null>(null);
   readonly failure = signal<string | null>(null);
   readonly busy = signal(false);
   readonly walk = computed(() => {

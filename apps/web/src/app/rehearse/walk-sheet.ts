@@ -40,7 +40,8 @@ export class WalkSheet {
     if (route === null) return false;
     const visitor = this.editor.level().visitors.find((one) => one.id === this.walk().routes[route]?.visitor);
     const to = { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10), z: visitor?.at.z ?? 0 };
-    this.append(route, { id: this.editor.newId('go'), do: 'go-to', to });
+    const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
+    this.append(route, { id: this.editor.newId('go'), do: 'go-to', to: { ...to, ...absolute } });
     return true;
   }
 

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { collections, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
-import type { Slot } from '@nettlewick/core';
+import type { Slot, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
 import { readNumber, readTags } from './reading';
@@ -43,7 +43,8 @@ export class Value {
   });
   protected readonly broken = computed(() => {
     const { input: asked, value } = this.slot();
-    return asked.kind === 'reference' && !this.options().some((option) => option.value === value);
+    if (asked.kind !== 'reference' || (value === '' && asked.none !== undefined)) return false;
+    return !this.options().some((option) => option.value === value);
   });
   /** What a reference or a choice may be. */
   protected readonly options = computed<{ value: unknown; label: string }[]>(() => {
@@ -51,11 +52,13 @@ export class Value {
     if (asked.kind === 'choice') return asked.options;
     if (asked.kind !== 'reference') return [];
     const level = this.editor.level();
-    return collections.flatMap((collection) =>
-      level[collection]
+    const none = asked.none === undefined ? [] : [{ value: '', label: asked.none }];
+    const found = collections.flatMap((collection) =>
+      (level[collection] as Thing[])
         .filter((thing) => asked.accepts.includes(wordOf(collection, thing)))
         .map((thing) => ({ value: thing.id, label: thing.name.trim() })),
     );
+    return [...none, ...found];
   });
   protected isChosen(option: unknown): boolean {
     return same(option, this.slot().value);

@@ -1,5 +1,17 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { add, change, duplicate, freeName, levelShape, lookup, nameOf, nameTakenBy, parseThing, remove } from '@nettlewick/core';
+import {
+  add,
+  change,
+  duplicate,
+  anyone,
+  freeName,
+  levelShape,
+  lookup,
+  nameOf,
+  nameTakenBy,
+  parseThing,
+  remove,
+} from '@nettlewick/core';
 import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
@@ -104,12 +116,22 @@ export class Editor {
 
   /** A new cause: anyone, as often as it comes. */
   newCause(on: CauseEvent, of: string): Cause {
-    return { id: this.newId('cause'), on, of, filter: { kinds: [], anyOf: [], allOf: [], noneOf: [] }, limit: null, cooldown: 0 };
+    return {
+      id: this.newId('cause'),
+      on,
+      of,
+      hears: '',
+      filter: anyone,
+      counts: 'each',
+      limit: null,
+      cooldown: 0,
+      cooldownFor: 'all',
+    };
   }
 
   addFlag(id: string): void {
     const name = freeName(this.level(), 'Flag');
-    this.add('flags', { id, name, on: false });
+    this.add('flags', { id, name, on: false, per: 'level' });
   }
 
   /** Deletes things in one step of undo. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import { brokenReferences } from '@nettlewick/core';
+import { snagsOf } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
@@ -69,7 +69,7 @@ export class StudioPage {
   /** How many references lead nowhere: said beside the place that lists them. */
   protected readonly snags = computed(() => {
     const { level } = this.state();
-    return level === null ? 0 : brokenReferences(level).length;
+    return level === null ? 0 : snagsOf(level).length;
   });
   protected readonly helping = signal(false);
   protected readonly reading = signal(false);

@@ -5,7 +5,9 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input
 import {
   causePhrase,
   change,
+  Conditions,
   guardPhrase,
+  lookup,
   kindOfStep,
   stepNames,
   stepPhrase,
@@ -44,7 +46,12 @@ export class ChainBand {
   protected readonly causes = computed(() =>
     this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause, this.allFilters()) })),
   );
-  protected readonly guards = computed(() => this.chain().guard.map((test) => guardPhrase(test)));
+  protected readonly guard = computed(() => (this.chain().guard.trim() === '' ? null : guardPhrase(this.chain().guard)));
+  /** What is wrong with the condition, with the place in its text. */
+  protected readonly guardFaults = computed(() => {
+    const conditions = new Conditions(lookup(this.editor.level()), () => false);
+    return conditions.of(this.chain().guard).faults.map((fault) => `At character ${fault.from + 1}: ${fault.message}.`);
+  });
   private readonly spans = computed(() => timeline(this.editor.level(), this.chain()));
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
   /** How many seconds the ruler shows: a little more than the chain takes. */
@@ -110,12 +117,12 @@ export class ChainBand {
   }
 
   protected addGuard(): void {
-    const { flags } = this.editor.level();
-    this.give({ guard: [...this.chain().guard, { flag: flags.length === 1 ? flags[0]!.id : '', is: true }] });
+    const [flag] = this.editor.level().flags;
+    this.give({ guard: flag === undefined ? 'hand() != ""' : `flag("${flag.id}")` });
   }
 
-  protected removeGuard(at: number): void {
-    this.give({ guard: this.chain().guard.toSpliced(at, 1) });
+  protected removeGuard(): void {
+    this.give({ guard: '' });
   }
 
   protected toggle(): void {

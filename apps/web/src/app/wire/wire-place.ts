@@ -66,7 +66,17 @@ export class WirePlace {
     const id = this.editor.newId('chain');
     const causes = source === null ? [] : [this.editor.newCause(eventsOf(source)[0]!, source.thing.id)];
     const name = freeName(level, source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74));
-    this.editor.add('chains', { id, name, enabled: true, causes, guard: [], steps: [] });
+    this.editor.add('chains', {
+      id,
+      name,
+      enabled: true,
+      causes,
+      guard: '',
+      whileRunning: 'ignore',
+      delay: 0,
+      givesUp: false,
+      steps: [],
+    });
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.limit.update((limit) => Math.max(limit, level.chains.length + 1));
