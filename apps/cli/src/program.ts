@@ -1,9 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { brokenReferences, ledgerText, nameKey, nearest, parseLevelText, rehearse } from '@nettlewick/core';
-import type { Fault, Level, Parsed, Walk } from '@nettlewick/core';
+import { nameKey, nearest, parseLevelText, rehearse, snagsOf } from '@nettlewick/core';
+import type { Fault, HouseRules, Level, Parsed, Walk } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
-import { ledgerTable } from './ledger-table';
+import { junitXml } from './junit';
+import { wholeNumber, withRule } from './options';
+import { report } from './report';
 
 /** Where the program reads from and writes to. */
 export interface Surroundings {
@@ -48,17 +50,23 @@ function commands(surroundings: Surroundings, finish: (code: number) => void): C
 Examples:
   nettlewick rehearse demo/nettlewick.level.json --walk "The goose comes to the door"
   nettlewick rehearse demo/nettlewick.level.json --walk morning-round --json
+  nettlewick rehearse demo/nettlewick.level.json --all --junit expectations.xml
+  nettlewick rehearse demo/nettlewick.level.json --walk morning-round --rule draining=immediate
   nettlewick check demo/nettlewick.level.json
 
-Exit codes: 0 well, 1 found something, 2 could not run.`,
+Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.`,
     );
   root
     .command('rehearse')
     .description('runs a walk through a level and prints the ledger: what fired, in which order, and what was held')
     .argument('<file>', 'a level document')
-    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--all', 'rehearse every walk of the level, and print only what became of their expectations')
     .option('--json', 'print JSON lines, one entry a line, instead of a table')
-    .action((file: string, options: { walk: string; json?: true }) => finish(rehearseFile(surroundings, file, options)));
+    .option('--junit <file>', 'write what became of the expectations as JUnit XML')
+    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
+    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
   root
     .command('check')
     .description('checks a level document and prints each fault with its place (a JSON pointer)')
@@ -68,22 +76,49 @@ Exit codes: 0 well, 1 found something, 2 could not run.`,
   return root;
 }
 
-function rehearseFile(surroundings: Surroundings, file: string, options: { walk: string; json?: true }): number {
+interface RehearseOptions {
+  walk?: string;
+  all?: true;
+  json?: true;
+  junit?: string;
+  seed: number;
+  rule: Partial<HouseRules>;
+}
+
+function rehearseFile(surroundings: Surroundings, file: string, options: RehearseOptions): number {
   const parsed = read(surroundings, file);
   if (!parsed.ok) throw new CannotRun(`${file} cannot be rehearsed:\n${faultLines(parsed.faults)}`);
   const { level } = parsed;
-  const { entries } = rehearse(level, findWalk(level, options.walk));
-  surroundings.out(options.json === true ? ledgerText(entries) : ledgerTable(level, entries));
-  const broken = brokenReferences(level);
-  if (broken.length > 0)
-    surroundings.err(`Note: ${broken.length} broken reference${broken.length === 1 ? '' : 's'}; "check" lists them.\n`);
-  return entries.some((entry) => entry.kind === 'runaway') ? FOUND : WELL;
+  if (options.all !== true && options.walk === undefined)
+    throw new CannotRun(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
+  const snags = snagsOf(level).length;
+  if (snags > 0) surroundings.err(`Note: ${snags} snag${snags === 1 ? '' : 's'} in the level; "check" lists them.\n`);
+  const walks = options.all === true ? level.walks : [findWalk(level, options.walk!)];
+  const rehearsed = walks.map((walk) => ({
+    walk,
+    rehearsal: rehearse(level, walk, { seed: options.seed, rules: options.rule }),
+  }));
+  for (const one of rehearsed) report(surroundings, level, one, { ledger: options.all !== true, json: options.json === true });
+  if (options.junit !== undefined) save(surroundings, options.junit, junitXml(level, rehearsed));
+  const well = rehearsed.every(({ rehearsal: { expectations, ledger } }) => {
+    const ranAway = ledger.at(ledger.length)?.details['reason'] === 'runaway';
+    return !ranAway && expectations.every((one) => one.passed);
+  });
+  return well ? WELL : FOUND;
+}
+
+function save({ folder }: Surroundings, file: string, text: string): void {
+  try {
+    writeFileSync(resolve(folder, file), text);
+  } catch (error) {
+    throw new CannotRun(`${file} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
+  }
 }
 
 function checkFile(surroundings: Surroundings, file: string, options: { json?: true }): number {
   const parsed = read(surroundings, file);
   const faults: Fault[] = parsed.ok
-    ? brokenReferences(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
+    ? snagsOf(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
     : parsed.faults;
   if (options.json === true) surroundings.out(faults.map((fault) => JSON.stringify(fault) + '\n').join(''));
   else if (faults.length > 0) surroundings.out(faultLines(faults) + '\n');
@@ -114,6 +149,10 @@ function findWalk(level: Level, wanted: string): Walk {
   if (found !== undefined) return found;
   const names = level.walks.map((walk) => walk.name.trim());
   const meant = nearest(wanted, names);
-  const list = names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.map((name) => `  ${name}`).join('\n')}`;
-  throw new CannotRun(`There is no walk "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}. ${list}`);
+  throw new CannotRun(`There is no walk "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}. ${walkList(level)}`);
+}
+
+function walkList(level: Level): string {
+  const names = level.walks.map((walk) => `  ${walk.name.trim()}`);
+  return names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.join('\n')}`;
 }

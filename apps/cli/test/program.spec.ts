@@ -103,7 +103,7 @@ describe('check', () => {
     });
     expect(told('rehearse', broken, '--walk', 'morning-round')).toMatchObject({
       code: 0,
-      err: expect.stringContaining('1 broken reference'),
+      err: expect.stringContaining('1 snag in the level'),
     });
   });
 
@@ -117,7 +117,7 @@ it('explains itself, with examples and exit codes', () => {
   const { code, out } = told('--help');
   expect(code).toBe(0);
   expect(out).toContain('Examples:');
-  expect(out).toContain('Exit codes: 0 well, 1 found something, 2 could not run.');
+  expect(out).toContain('Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.');
   expect(told('rehears', demo).code).toBe(2);
   expect(told().code).toBe(2);
 });

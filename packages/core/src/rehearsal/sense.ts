@@ -60,6 +60,8 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
     visitor.jumped = false;
     visitor.putBy = null;
     visitor.movedBy = null;
+    // Beside something that has moved, the same wish may be a bump in the next tick.
+    if (state.stirred && visitor.wish !== null) visitor.again = true;
     visitor.wish = null;
   }
   if (only !== undefined) return;

@@ -1,0 +1,26 @@
+import { houseRules, nearest } from '@nettlewick/core';
+import type { HouseRules } from '@nettlewick/core';
+import { InvalidArgumentError } from 'commander';
+
+/** A whole number from the command line. Throws an InvalidArgumentError for anything else. */
+export function wholeNumber(text: string): number {
+  if (!/^-?\d{1,9}$/.test(text)) throw new InvalidArgumentError('It has to be a whole number.');
+  return Number(text);
+}
+
+/** Adds a house rule given as name=value. Throws an InvalidArgumentError that names the nearest if there is none such. */
+export function withRule(text: string, before: Partial<HouseRules>): Partial<HouseRules> {
+  const [name = '', value = ''] = text.split('=', 2);
+  const values = Object.fromEntries(
+    Object.entries(houseRules.shape).map(([rule, schema]) => [rule, schema.unwrap().options as string[]]),
+  );
+  const known = values[name];
+  if (known === undefined) throw new InvalidArgumentError(unknown('house rule', name, Object.keys(values)));
+  if (!known.includes(value)) throw new InvalidArgumentError(unknown(name, value, known));
+  return { ...before, [name]: value };
+}
+
+function unknown(what: string, given: string, known: string[]): string {
+  const meant = nearest(given, known);
+  return `There is no ${what} "${given}"${meant === null ? '' : ` (did you mean "${meant}"?)`}. Use one of: ${known.join(', ')}.`;
+}

@@ -1,0 +1,30 @@
+import { ledgerPieces } from '@nettlewick/core';
+import type { Level, Rehearsal, Walk } from '@nettlewick/core';
+import { ledgerTable } from './ledger-table';
+
+/** Where a report goes: what was asked for, and what is beside it. */
+export interface Outlets {
+  out(text: string): void;
+  err(text: string): void;
+}
+
+/** Prints a ledger, and what became of the walk's expectations; beside JSON lines those go where notes go. */
+export function report(
+  { out, err }: Outlets,
+  level: Level,
+  { walk, rehearsal }: { walk: Walk; rehearsal: Rehearsal },
+  asked: { ledger: boolean; json: boolean },
+): void {
+  if (asked.json) for (const piece of ledgerPieces(rehearsal.ledger)) out(piece);
+  else if (asked.ledger) out(ledgerTable(level, rehearsal.entries));
+  const { expectations } = rehearsal;
+  if (expectations.length === 0) return;
+  const lines = expectations.map(({ id, label, passed, because, entries }) => {
+    const shown = entries.length === 0 ? '' : ` (${entries.length === 1 ? 'entry' : 'entries'} ${entries.join(', ')})`;
+    return `${passed ? 'passed' : 'FAILED'}  ${label === '' ? id : label}: ${because}${shown}\n`;
+  });
+  const met = expectations.filter((one) => one.passed).length;
+  const text = `${walk.name.trim()}: ${met} of ${expectations.length} expectations met\n${lines.join('')}`;
+  if (asked.json) err(text);
+  else out(text);
+}
