@@ -33,9 +33,16 @@ export function note(tracks: Map<string, Track>, id: string, tick: number, value
   const { ticks, width } = track;
   let last = ticks.length - 1;
   if (last >= 0 && ticks[last] === tick) {
+    // What is replaced was even with the ticks before it, so the one right before it becomes a corner.
+    const before = last >= 1 && ticks[last - 1]! < tick - 1 ? valuesAt(track, tick - 1) : null;
     ticks.pop();
     track.values.length -= width;
     last -= 1;
+    if (before !== null) {
+      ticks.push(tick - 1);
+      track.values.push(...before);
+      last += 1;
+    }
   }
   if (last >= 0 && ticks[last]! < tick - 1 && !evenly) {
     ticks.push(tick - 1);
