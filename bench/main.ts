@@ -1,17 +1,30 @@
 import { editToLedger } from './edit-to-ledger';
 import { entries } from './entries';
 import type { Finding } from './finding';
+import { growth } from './growth';
+import { idle } from './idle';
+import { ledger } from './ledger';
+import { reload } from './reload';
+import { sensing } from './sensing';
 
 // `npm run bench -- NAME` runs one benchmark. Its last line is one JSON object: what is ours, what the peer's, the ratio.
 
-const benchmarks: Record<string, () => Promise<Finding>> = { entries, 'edit-to-ledger': editToLedger };
+const benchmarks: Record<string, (args: string[]) => Promise<Finding>> = {
+  sensing,
+  growth,
+  idle,
+  ledger,
+  reload,
+  entries,
+  'edit-to-ledger': editToLedger,
+};
 
-const [name = ''] = process.argv.slice(2);
+const [name = '', ...args] = process.argv.slice(2);
 const benchmark = benchmarks[name];
 if (benchmark === undefined) {
   console.error(`Name one of: ${Object.keys(benchmarks).join(', ')}\n\n  npm run bench -- entries`);
   process.exitCode = 2;
 } else {
-  const finding = await benchmark();
+  const finding = await benchmark(args);
   console.log(JSON.stringify(finding));
 }

@@ -3,6 +3,7 @@ import { kindOfStep } from '../steps';
 import type { Step } from '../steps';
 import { actsOn, stageFor } from './acting';
 import type { ChainActs } from './acting';
+import { listenerKey } from './plan';
 import { raiseFromStep, schedule, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { count } from './runaway';
@@ -166,7 +167,9 @@ function advance(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
   if (!isAlive() || run.steps.some((one) => one !== 'done')) return;
   const event = { kind: 'chain-finished', who: run.hand, what: chain.id, cause: run.entry, details: {} } as const;
   const entry = write(rehearsing, { kind: event.kind, who: run.hand, chain: chain.id, cause: run.entry });
-  rehearsing.state.queue.push({ do: 'tell', event, entry });
+  // Where nobody listens there is nothing to come.
+  if (rehearsing.plan.listeners.has(listenerKey('chain-finished', chain.id)))
+    rehearsing.state.queue.push({ do: 'tell', event, entry });
   endRun(rehearsing, chain, run);
 }
 

@@ -264,7 +264,8 @@ export abstract class Chains extends Moves {
     if (!run.alive || !chain.steps.every((step) => done.has(step))) return;
     const event = { kind: 'chain-finished', who: run.hand, what: chain.id, cause: run.started } as const;
     const number = this.write({ ...event, what: null, chain: chain.id });
-    this.queue.push(() => this.tell(event, number));
+    const heard = this.level.chains.some((one) => one.causes.some((own) => own.on === 'chain-finished' && own.of === chain.id));
+    if (heard) this.queue.push(() => this.tell(event, number));
     this.end(run);
   }
 

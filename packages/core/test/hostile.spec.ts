@@ -1,0 +1,199 @@
+import fc from 'fast-check';
+import { lookup, parseLevel, parseLevelText, rehearse } from '../src/index';
+import { Conditions } from '../src/conditions/conditions';
+import { cause, chain, door, flag, goTo, levelOf, step, told, visitor, walk, zone } from './build';
+import { anyLevel } from './any-level';
+
+/** Documents that are meant to break the program end in a clear error or in a correct ledger, never in a hang or a crash. */
+
+const faults = (value: unknown): string[] => {
+  const parsed = parseLevel(value);
+  return parsed.ok ? [] : parsed.faults.map((fault) => `${fault.path}: ${fault.message}`);
+};
+
+it('refuses fixtures that are attached to themselves, directly or in a ring', () => {
+  const ring = ['a', 'b', 'c'].map((id, i, all) => door(id, 0, 0, { id, attachedTo: all[(i + 1) % 3] }));
+  const document = { ...levelOf({}), fixtures: ring };
+  expect(faults(document)).toHaveLength(3);
+  expect(faults(document)[0]).toBe(
+    '/fixtures/0/attachedTo: This fixture is attached to itself, by way of what it is attached to. Detach one of them',
+  );
+  expect(faults({ ...levelOf({}), fixtures: [door('Own', 0, 0, { attachedTo: 'own' })] })).toHaveLength(1);
+});
+
+it.each([
+  ['no size', { shape: { kind: 'ball', radius: 0 } }],
+  ['a negative size', { shape: { kind: 'box', size: { x: -1, y: 1, z: 1 } } }],
+  ['an endless size', { shape: { kind: 'pillar', radius: 1, height: Infinity } }],
+  ['no number', { at: { x: Number.NaN, y: 0, z: 0 } }],
+  ['a huge number', { at: { x: 1e300, y: 0, z: 0 } }],
+])('refuses a zone with %s, and names the place', (_what, part) => {
+  const found = faults({ ...levelOf({}), zones: [zone('Odd', 0, 0, part)] });
+  expect(found).toHaveLength(1);
+  expect(found[0]).toMatch(/^\/zones\/0\//);
+});
+
+it('names the cycle of a level in which two chains set each other off for ever', () => {
+  const level = levelOf({
+    zones: [zone('Gate', 0, 0)],
+    flags: [flag('Lamp')],
+    visitors: [visitor('Alma', 0, 0)],
+    chains: [
+      chain('On', [cause('enter', 'gate'), cause('changed', 'lamp')], [step('set-flag', { flag: 'lamp', to: true })], {
+        whileRunning: 'overlap',
+      }),
+      chain('Off', [cause('changed', 'lamp')], [step('set-flag', { flag: 'lamp', to: false })], { whileRunning: 'overlap' }),
+    ],
+    walks: [walk({})],
+  });
+  for (const draining of ['queued', 'immediate'] as const) {
+    const { entries } = rehearse(level, level.walks[0]!, { rules: { draining } });
+    const runaway = entries.find((entry) => entry.kind === 'runaway')!;
+    const cycle = (runaway.details['cycle'] as string[]).join(' → ');
+    expect(cycle).toContain('Lamp');
+    expect(cycle).toContain('On');
+    expect(entries.at(-1)!.details).toEqual({ reason: 'runaway' });
+  }
+});
+
+it('ends a chain that starts itself, and a mover that takes no time to go round', () => {
+  const parts = {
+    zones: [zone('Gate', 0, 0)],
+    visitors: [visitor('Alma', 0, 0)],
+    chains: [chain('Self', [cause('enter', 'gate')], [step('start-chain', { chain: 'self' })], { whileRunning: 'overlap' })],
+    fixtures: [
+      {
+        id: 'wheel',
+        name: 'Wheel',
+        kind: 'mover',
+        room: 'yard',
+        at: { x: 9, y: 9, z: 0 },
+        keyframes: [{ by: { x: 1, y: 0, z: 0 }, seconds: 0 }],
+        atEnd: 'to-and-fro',
+      },
+    ],
+    walks: [walk({})],
+  };
+  const self = levelOf(parts);
+  expect(told(rehearse(self, self.walks[0]!).entries, 'end')).toEqual(['0 end runaway']);
+  const wheel = levelOf({ ...parts, chains: [chain('Go', [cause('enter', 'gate')], [step('play', { machine: 'wheel' })])] });
+  expect(told(rehearse(wheel, wheel.walks[0]!).entries, 'end')).toEqual(['0 end runaway']);
+});
+
+it('offers one event to a hundred thousand chains', () => {
+  const chains = Array.from({ length: 100_000 }, (_, i) => chain(`C${i}`, [cause('enter', 'gate')]));
+  const level = levelOf({ zones: [zone('Gate', 0, 0)], visitors: [visitor('Alma', 0, 0)], chains, walks: [walk({})] });
+  const { ledger } = rehearse(level, level.walks[0]!);
+  // It is one item of the queue, however many listen: each starts and finishes.
+  expect(ledger.length).toBe(200_003);
+  expect(ledger.at(ledger.length)!.details).toEqual({ reason: 'settled' });
+}, 120_000);
+
+it('takes names of any script, and texts of any kind', () => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'binary', minLength: 1, maxLength: 80 }), (name) => {
+      const document = { ...levelOf({ visitors: [visitor('Alma', 0, 0)], walks: [walk({})] }), name };
+      const parsed = parseLevelText(JSON.stringify(document));
+      if (parsed.ok) expect(rehearse(parsed.level, parsed.level.walks[0]!).entries.at(-1)!.kind).toBe('end');
+      else expect(parsed.faults[0]!.path).toBe('/name');
+    }),
+  );
+});
+
+it('answers any value at any place of a document with faults, or with a ledger that ends', () => {
+  const paths = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
+    value === null || typeof value !== 'object'
+      ? [path]
+      : [
+          path,
+          ...Object.entries(value).flatMap(([key, inner]) => paths(inner, [...path, Array.isArray(value) ? Number(key) : key])),
+        ];
+  const odd = fc.oneof(
+    fc.jsonValue(),
+    fc.constantFrom<unknown>(
+      Number.NaN,
+      Infinity,
+      -0,
+      1e308,
+      5e-324,
+      2 ** 53,
+      '',
+      '__proto__',
+      'constructor',
+      'self',
+      'gate',
+      [],
+      {},
+      null,
+    ),
+  );
+  fc.assert(
+    fc.property(anyLevel, fc.nat(), odd, (level, place, value) => {
+      const document = structuredClone(level) as unknown as Record<string, unknown>;
+      const all = paths(document).filter((path) => path.length > 0);
+      const path = all[place % all.length]!;
+      let here: Record<string | number, unknown> = document;
+      for (const key of path.slice(0, -1)) here = here[key] as Record<string | number, unknown>;
+      here[path.at(-1)!] = value;
+      const parsed = parseLevel(document);
+      if (!parsed.ok) {
+        expect(parsed.faults.length).toBeGreaterThan(0);
+        return;
+      }
+      const own = parsed.level.walks[0];
+      if (own === undefined || own.atMost > 60) return;
+      expect(rehearse(parsed.level, own).entries.at(-1)!.kind).toBe('end');
+    }),
+    { numRuns: Number(process.env['PROPERTY_RUNS'] ?? 300) },
+  );
+}, 120_000);
+
+describe('A condition', () => {
+  const level = levelOf({ flags: [flag('Lamp')], fixtures: [door('Mill door', 0, 0)], zones: [zone('Gate', 0, 0)] });
+  const faultsOf = (text: string) => new Conditions(lookup(level), () => false).of(text).faults;
+
+  it.each([
+    ['flag("lamp") &&', 15, 'The expression cannot be read from here on'],
+    ['flag("lanp")', 5, 'did you mean "lamp"?'],
+    ['flag("Lamp")', 5, 'did you mean "lamp"?'],
+    ['flag("mill-door")', 5, '"mill-door" is a door; a flag is needed here'],
+    ['flga("lamp")', 0, 'did you mean "flag"?'],
+    ['open("Mill door") == 1', 5, 'did you mean "mill-door"?'],
+    ['flag(hand())', 0, '"flag" needs the id of a flag, written out in quotes'],
+    ['count("gate")', 0, 'This comes to a int, not to true or false'],
+    ['count("gate") == "one"', 0, 'no such overload'],
+  ])('that says %s is told where it is wrong, and how to mend it', (text, from, message) => {
+    const [fault] = faultsOf(text);
+    expect(fault!.message).toContain(message);
+    expect(fault!.from).toBe(from);
+  });
+
+  it('is neither run nor trusted when it is no condition at all', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (text) => {
+        const condition = new Conditions(lookup(level), () => true).of(text);
+        expect(typeof condition.verdict().holds).toBe('boolean');
+      }),
+    );
+    expect(faultsOf('('.repeat(5000))).toHaveLength(1);
+    expect(faultsOf('constructor.constructor("return 1")()')).not.toEqual([]);
+  });
+});
+
+it('goes nowhere from a room that is not there, and finds no way through a closed yard', () => {
+  const level = levelOf({
+    solids: ['n', 's', 'e', 'w'].map((id, i) => ({
+      id,
+      name: id,
+      room: 'yard',
+      at: { x: [0, 0, 3, -3][i], y: [3, -3, 0, 0][i], z: 0 },
+      size: { x: i < 2 ? 7 : 1, y: i < 2 ? 1 : 7, z: 3 },
+    })),
+    visitors: [visitor('Alma', 0, 0), visitor('Lost', 0, 0, { room: 'nowhere' })],
+    walks: [walk({ alma: [goTo(9, 0)], lost: [goTo(1, 1)] }, { atMost: 20 })],
+  });
+  const { entries } = rehearse(level, level.walks[0]!);
+  expect(told(entries, 'blocked')).toEqual(['23 blocked e by alma']);
+  // Without a room there is no ground either: who is lost falls until the time is up.
+  expect(entries.at(-1)!.details['reason']).toBe('time is up');
+});
