@@ -28,8 +28,8 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
     const body = plan.visitors[visitor.order]!.shape;
     const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
-    const near = new Set<number>(visitor.touching);
-    plan.volumeGrids.get(visitor.room)?.find(footprint(now, CONTACT), near);
+    const near = plan.volumeGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
+    for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {
       const { room, fixture, id } = plan.volumes[number]!;
       const shape = shapeOf(plan, state, number);

@@ -81,11 +81,11 @@ function awakeOnes({ state }: Rehearsing): VisitorState[] {
 }
 
 /** The volumes near where a visitor is or passed, and those it is inside of. */
-function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): Set<number> {
-  const found = new Set<number>(visitor.within.keys());
-  if (!visitor.inPlay) return found;
+function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): number[] {
+  const grid = plan.volumeGrids.get(visitor.room);
   const where = visitor.jumped ? footprint(now) : around(footprint(before), footprint(now));
-  plan.volumeGrids.get(visitor.room)?.find(where, found);
+  const found = visitor.inPlay && grid !== undefined ? grid.find(where) : [];
+  for (const number of visitor.within.keys()) if (!found.includes(number)) found.push(number);
   return found;
 }
 
@@ -165,9 +165,8 @@ export function newlyInside(rehearsing: Rehearsing, visitor: VisitorState): numb
   const { plan, state } = rehearsing;
   const body = plan.visitors[visitor.order]!.shape;
   const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
-  const found = new Set<number>();
-  plan.volumeGrids.get(visitor.room)?.find(footprint(now), found);
-  return [...found]
+  const found = plan.volumeGrids.get(visitor.room)?.find(footprint(now)) ?? [];
+  return found
     .sort((a, b) => a - b)
     .filter(
       (number) =>

@@ -18,25 +18,26 @@ export interface Support {
  * listed: solids, then fixtures, then the ground.
  */
 export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, lowest: number, highest: number): Support | null {
-  const { plan } = rehearsing;
+  const { plan, state } = rehearsing;
   let best: Support | null = null;
-  const offer = (id: string, top: number): void => {
-    if (top > highest + TOUCH || top < lowest - TOUCH) return;
-    if (best === null || top > best.top + TOUCH) best = { id, top };
-  };
   const where = footprint(body);
   for (const number of found(plan.solidGrids.get(room), where)) {
     const { id, shape } = plan.solids[number]!;
-    if (isAbove(body, shape)) offer(id, shape.z + shape.height);
+    if (isAbove(body, shape)) best = higher(best, id, shape.z + shape.height, lowest, highest);
   }
   for (const number of found(plan.volumeGrids.get(room), where)) {
-    if (!isSolid(plan, rehearsing.state, number)) continue;
-    const shape = shapeOf(plan, rehearsing.state, number);
-    if (isAbove(body, shape)) offer(plan.volumes[number]!.id, shape.z + shape.height);
+    if (!isSolid(plan, state, number)) continue;
+    const shape = shapeOf(plan, state, number);
+    if (isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, shape.z + shape.height, lowest, highest);
   }
   const ground = plan.rooms.get(room)?.ground;
-  if (ground !== undefined) offer('', ground);
-  return best;
+  return ground === undefined ? best : higher(best, '', ground, lowest, highest);
+}
+
+/** The higher of two supports, if the other is between two heights; of the same height the one before. */
+function higher(best: Support | null, id: string, top: number, lowest: number, highest: number): Support | null {
+  if (top > highest + TOUCH || top < lowest - TOUCH) return best;
+  return best === null || top > best.top + TOUCH ? { id, top } : best;
 }
 
 /** Whether a body would stand on something if it were high enough: their shadows on the ground meet. */
@@ -67,17 +68,33 @@ export function firstInTheWay(
   const { plan, state } = rehearsing;
   const where = around(footprint(body), footprint(moved(body, body.x + dx, body.y + dy, body.z)));
   let first: Stop | null = null;
-  const meet = (id: string, shape: Shape): void => {
-    if (shape.z + shape.height <= over + TOUCH) return;
-    const stretch = sweep(body, dx, dy, dz, shape);
-    if (stretch === null || (first !== null && stretch.from >= first.from) || overlaps(start, shape)) return;
-    first = { id, from: stretch.from };
-  };
-  for (const number of found(plan.solidGrids.get(room), where)) meet(plan.solids[number]!.id, plan.solids[number]!.shape);
+  for (const number of found(plan.solidGrids.get(room), where)) {
+    const { id, shape } = plan.solids[number]!;
+    first = sooner(first, id, shape, body, dx, dy, dz, over, start);
+  }
   for (const number of found(plan.volumeGrids.get(room), where)) {
-    if (isSolid(plan, state, number)) meet(plan.volumes[number]!.id, shapeOf(plan, state, number));
+    if (!isSolid(plan, state, number)) continue;
+    first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
   }
   return first;
+}
+
+/** Whichever stops a move sooner: what did so far, or another shape. */
+function sooner(
+  first: Stop | null,
+  id: string,
+  shape: Shape,
+  body: Shape,
+  dx: number,
+  dy: number,
+  dz: number,
+  over: number,
+  start: Shape,
+): Stop | null {
+  if (shape.z + shape.height <= over + TOUCH) return first;
+  const stretch = sweep(body, dx, dy, dz, shape);
+  if (stretch === null || (first !== null && stretch.from >= first.from) || overlaps(start, shape)) return first;
+  return { id, from: stretch.from };
 }
 
 /** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
@@ -86,10 +103,11 @@ export function surfaceAt(rehearsing: Rehearsing, room: string, x: number, y: nu
   return supportUnder(rehearsing, room, needle, -Infinity, highest)?.top ?? null;
 }
 
+const none: number[] = [];
+
 /** The numbers in a grid that could meet a rectangle, in ascending order, so that ties fall to the first listed. */
 function found(grid: Grid | undefined, where: Footprint): number[] {
-  if (grid === undefined) return [];
-  const numbers = new Set<number>();
-  grid.find(where, numbers);
-  return numbers.size < 2 ? [...numbers] : [...numbers].sort((a, b) => a - b);
+  if (grid === undefined) return none;
+  const numbers = grid.find(where);
+  return numbers.length < 2 ? numbers : numbers.sort((a, b) => a - b);
 }

@@ -152,6 +152,8 @@ export interface Marks {
   going: Going;
   leg: number;
   z: number;
+  /** The tick of the leg up to which they are known. */
+  until: number;
   ticks: number[];
   dense: { from: number; to: number }[];
 }

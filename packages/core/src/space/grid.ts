@@ -40,8 +40,13 @@ const WIDE = 256;
 export class Grid {
   private readonly cells = new Map<number, number[]>();
   private readonly wide: number[] = [];
+  /** By number, the last question that found it. */
+  private asked = new Int32Array(16);
+  private question = 0;
+  private count = 0;
 
   add(number: number, where: Footprint): void {
+    this.count = Math.max(this.count, number + 1);
     const span = spanOf(where);
     if (span.cells > WIDE) {
       this.wide.push(number);
@@ -56,19 +61,43 @@ export class Grid {
     }
   }
 
-  /** Adds to `found` every shape that could meet a rectangle; some that do not meet it may be among them. */
-  find(where: Footprint, found: Set<number>): void {
-    for (const number of this.wide) found.add(number);
+  /** Every shape that could meet a rectangle, each once, in no order; some that do not meet it may be among them. */
+  find(where: Footprint, found: number[] = []): number[] {
+    this.begin();
+    this.findMore(where, found);
+    return found;
+  }
+
+  /** Begins a question about several rectangles, so that each shape is found once in all of them. */
+  begin(): void {
+    if (this.asked.length < this.count) {
+      this.asked = new Int32Array(this.count * 2);
+      this.question = 0;
+    }
+    this.question += 1;
+  }
+
+  /** Adds what could meet another rectangle of the same question. */
+  findMore(where: Footprint, found: number[]): void {
+    this.take(this.wide, found);
     const span = spanOf(where);
     if (span.cells > this.cells.size) {
-      for (const cell of this.cells.values()) for (const number of cell) found.add(number);
+      for (const cell of this.cells.values()) this.take(cell, found);
       return;
     }
     for (let x = span.fromX; x <= span.toX; x++) {
       for (let y = span.fromY; y <= span.toY; y++) {
         const cell = this.cells.get(keyOf(x, y));
-        if (cell !== undefined) for (const number of cell) found.add(number);
+        if (cell !== undefined) this.take(cell, found);
       }
+    }
+  }
+
+  private take(numbers: readonly number[], found: number[]): void {
+    for (const number of numbers) {
+      if (this.asked[number] === this.question) continue;
+      this.asked[number] = this.question;
+      found.push(number);
     }
   }
 }

@@ -15,11 +15,12 @@ export interface Stretch {
  * at constant relative velocity meet for one interval of time, and the bodies meet while all of them do (D. Eberly:
  * Intersection of Convex Objects, The Method of Separating Axes, section 4, moving objects). Between what has upright
  * sides, one of them round, the middle of the round one crosses a circle, or a rectangle with round corners: the union of
- * two rectangles and four circles, each of which it crosses in an interval with a closed form. With balls the distance
- * is a convex function of time: its least value is found by thirds, and its two crossings by halving.
+ * two rectangles and four circles, each of which it crosses in an interval with a closed form. A ball that moves level
+ * meets what has upright sides as the pillar does that is left of it at the height nearest to its middle. Otherwise the
+ * distance of a ball is a convex function of time: its least value is found by thirds, and its two crossings by halving.
  */
 export function sweep(a: Shape, dx: number, dy: number, dz: number, b: Shape): Stretch | null {
-  if (a.form === BALL || b.form === BALL) return byHalving(a, dx, dy, dz, b);
+  if (a.form === BALL || b.form === BALL) return dz === 0 ? flat(a, dx, dy, b) : byHalving(a, dx, dy, dz, b);
   const span: Stretch = { from: 0, to: 1 };
   const middle = b.z + b.height / 2 - (a.z + a.height / 2);
   if (!clip(span, middle, dz, (a.height + b.height) / 2)) return null;
@@ -36,6 +37,20 @@ export function sweep(a: Shape, dx: number, dy: number, dz: number, b: Shape): S
   span.from = Math.max(span.from, ground.from);
   span.to = Math.min(span.to, ground.to);
   return span.from < span.to ? span : null;
+}
+
+/** A level move with a ball: at the height of the other shape that is nearest to its middle, the ball is a disc. */
+function flat(a: Shape, dx: number, dy: number, b: Shape): Stretch | null {
+  if (a.form === BALL && b.form === BALL) return byHalving(a, dx, dy, 0, b);
+  const ball = a.form === BALL ? a : b;
+  const other = a.form === BALL ? b : a;
+  const middle = ball.z + ball.halfX;
+  const up = Math.max(0, other.z - middle, middle - (other.z + other.height));
+  const room = ball.halfX - TOUCH;
+  if (up >= room) return null;
+  const radius = Math.sqrt(room * room - up * up) + TOUCH;
+  const disc: Shape = { ...ball, form: 1, z: other.z, height: other.height, halfX: radius, halfY: radius };
+  return a.form === BALL ? sweep(disc, dx, dy, 0, b) : sweep(a, dx, dy, 0, disc);
 }
 
 /** The stretch during which the shadows of two shapes on the ground meet, whatever their heights; or null. */
@@ -73,23 +88,26 @@ function onTheGround(a: Shape, dx: number, dy: number, b: Shape): Stretch | null
   const mx = sign * (dx * box.cos + dy * box.sin);
   const my = sign * (dy * box.cos - dx * box.sin);
   const radius = round.halfX;
-  let from = Infinity;
-  let to = -Infinity;
-  const take = (stretch: Stretch | null): void => {
-    if (stretch === null) return;
-    from = Math.min(from, stretch.from);
-    to = Math.max(to, stretch.to);
-  };
-  for (const [wide, deep] of [
-    [box.halfX + radius, box.halfY],
-    [box.halfX, box.halfY + radius],
-  ] as const) {
-    const span: Stretch = { from: 0, to: 1 };
-    if (clip(span, -px, mx, wide) && clip(span, -py, my, deep)) take(span);
-  }
-  for (const cx of [-box.halfX, box.halfX])
-    for (const cy of [-box.halfY, box.halfY]) take(crossing(px - cx, py - cy, mx, my, radius - TOUCH));
-  return from < to ? { from, to } : null;
+  const hull: Stretch = { from: Infinity, to: -Infinity };
+  widen(hull, throughRectangle(px, py, mx, my, box.halfX + radius, box.halfY));
+  widen(hull, throughRectangle(px, py, mx, my, box.halfX, box.halfY + radius));
+  for (let cx = -box.halfX; cx <= box.halfX; cx += 2 * box.halfX)
+    for (let cy = -box.halfY; cy <= box.halfY; cy += 2 * box.halfY)
+      widen(hull, crossing(px - cx, py - cy, mx, my, radius - TOUCH));
+  return hull.from < hull.to ? hull : null;
+}
+
+/** Widens a stretch so that it holds another. */
+function widen(hull: Stretch, other: Stretch | null): void {
+  if (other === null) return;
+  hull.from = Math.min(hull.from, other.from);
+  hull.to = Math.max(hull.to, other.to);
+}
+
+/** While a point that starts at (x, y) and moves by (dx, dy) is inside of a rectangle about the origin. */
+function throughRectangle(x: number, y: number, dx: number, dy: number, wide: number, deep: number): Stretch | null {
+  const span: Stretch = { from: 0, to: 1 };
+  return clip(span, -x, dx, wide) && clip(span, -y, dy, deep) ? span : null;
 }
 
 /** While a point that starts at (x, y) and moves by (dx, dy) is nearer to the origin than `radius`: a quadratic in time. */

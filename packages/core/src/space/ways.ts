@@ -190,7 +190,5 @@ export function walkLine(
 
 function nearby({ grid }: Terrain, where: Footprint): number[] {
   if (grid === undefined) return [];
-  const numbers = new Set<number>();
-  grid.find(where, numbers);
-  return [...numbers].sort((a, b) => a - b);
+  return grid.find(where).sort((a, b) => a - b);
 }
