@@ -33,22 +33,31 @@ export interface Condition {
  */
 export class Conditions {
   private readonly known = new Map<string, Condition>();
-  private readonly environment: Environment;
+  private made: Environment | null = null;
   private readonly read: string[] = [];
 
   constructor(
     private readonly things: Lookup,
-    answer: Answer,
-  ) {
-    this.environment = new Environment({ limits: { maxAstNodes: 2000, maxDepth: 100 } });
+    private readonly answer: Answer,
+  ) {}
+
+  /** Made when the first expression asks for it. */
+  private get environment(): Environment {
+    this.made ??= this.make();
+    return this.made;
+  }
+
+  private make(): Environment {
+    const environment = new Environment({ limits: { maxAstNodes: 2000, maxDepth: 100 } });
     for (const [name, asking] of Object.entries(askings) as [Asked, Asking][]) {
       const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${asking.gives}`;
-      this.environment.registerFunction(signature, (...ids: string[]) => {
-        const value = answer(name, ids);
+      environment.registerFunction(signature, (...ids: string[]) => {
+        const value = this.answer(name, ids);
         this.read.push(`${name}(${ids.map((id) => JSON.stringify(id)).join(', ')}) = ${JSON.stringify(value)}`);
         return asking.gives === 'int' ? BigInt(value) : value;
       });
     }
+    return environment;
   }
 
   /** The expression of a text; the same one for the same text. */

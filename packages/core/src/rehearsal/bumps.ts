@@ -32,13 +32,16 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {
       const { room, fixture, id } = plan.volumes[number]!;
+      if (fixture === null) continue;
+      const touched = visitor.touching.has(number);
+      const solid = room === visitor.room && isSolid(plan, state, number);
+      if (!solid && !touched) continue;
       const shape = shapeOf(plan, state, number);
-      const at = fixture !== null && room === visitor.room && isSolid(plan, state, number) && gap(now, shape) <= CONTACT + 1e-9;
-      if (!at) {
+      if (!solid || gap(now, shape) > CONTACT + 1e-9) {
         visitor.touching.delete(number);
         continue;
       }
-      if (visitor.touching.has(number)) continue;
+      if (touched) continue;
       const earlier = sensedShapeOf(plan, state, number);
       const wish = visitor.wish ?? { x: 0, y: 0, z: 0 };
       const by = { x: wish.x - (shape.x - earlier.x), y: wish.y - (shape.y - earlier.y), z: wish.z - (shape.z - earlier.z) };

@@ -198,7 +198,6 @@ function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacl
  */
 function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape[], motion: Motion): VisitorState | null {
   const { plan, state } = rehearsing;
-  const solid = course.group.map((number) => isSolid(plan, state, number));
   const now = course.group.map((number) => shapeOf(plan, state, number));
   const near = state.visitors.filter((visitor) => {
     const reach = course.reach.get(visitor.room);
@@ -206,21 +205,10 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
     locate(rehearsing, visitor);
     return meet(reach, footprint(bodyOf(rehearsing, visitor), 0.001));
   });
-  const rides = (visitor: VisitorState): number =>
-    visitor.flight !== null
-      ? -1
-      : course.group.findIndex((number, at) => solid[at] && plan.volumes[number]!.id === visitor.support);
-  const inTheWay = (visitor: VisitorState): number => {
-    const body = bodyOf(rehearsing, visitor);
-    return course.group.findIndex(
-      (number, at) =>
-        solid[at] && plan.volumes[number]!.room === visitor.room && overlaps(body, now[at]!) && !overlaps(body, old[at]!),
-    );
-  };
   const pushes: { visitor: VisitorState; at: number }[] = [];
   for (const visitor of near) {
-    if (rides(visitor) >= 0) continue;
-    const at = inTheWay(visitor);
+    if (ridesOn(rehearsing, course, visitor) >= 0) continue;
+    const at = metBy(rehearsing, course, visitor, old, now);
     if (at < 0) continue;
     if (course.machine.inTheWay !== 'push' || !canBePushed(rehearsing, visitor, old[at]!, now[at]!)) return visitor;
     pushes.push({ visitor, at });
@@ -232,13 +220,38 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
     startWayAnew(rehearsing, visitor);
   }
   for (const visitor of near) {
-    const at = rides(visitor);
+    const at = ridesOn(rehearsing, course, visitor);
     if (at < 0) continue;
     const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
     visitor.movedBy = motion.entry;
     shiftLegs(visitor, moved);
   }
   return null;
+}
+
+/** The place in a group of what a visitor stands on; -1 if it stands on none of it. */
+function ridesOn({ plan, state }: Rehearsing, { group }: Course, { flight, support }: VisitorState): number {
+  if (flight !== null || support === null || support === '') return -1;
+  return group.findIndex((number) => plan.volumes[number]!.id === support && isSolid(plan, state, number));
+}
+
+/** The place in a group of what has come upon a visitor by moving; -1 if none has. */
+function metBy(
+  rehearsing: Rehearsing,
+  { group }: Course,
+  visitor: VisitorState,
+  old: readonly Shape[],
+  now: readonly Shape[],
+): number {
+  const { plan, state } = rehearsing;
+  const body = bodyOf(rehearsing, visitor);
+  return group.findIndex(
+    (number, at) =>
+      plan.volumes[number]!.room === visitor.room &&
+      overlaps(body, now[at]!) &&
+      isSolid(plan, state, number) &&
+      !overlaps(body, old[at]!),
+  );
 }
 
 function canBePushed(rehearsing: Rehearsing, visitor: VisitorState, old: Shape, now: Shape): boolean {

@@ -10,7 +10,7 @@ import { weigh } from './plates';
 import { isThere, sensedShapeOf, shapeOf } from './poses';
 import { raise, schedule, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
-import type { After, VisitorState } from './state';
+import type { After, State, VisitorState } from './state';
 
 /**
  * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
@@ -72,12 +72,16 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
 /** Those whose turn it was in this tick, and what they carry, in listing order. */
 function awakeOnes({ state }: Rehearsing): VisitorState[] {
   if (state.tick === 0) return state.visitors;
-  const rouse = (order: number): void => {
-    state.visitors[order]!.wake = state.tick;
-    state.visitors[order]!.carries.forEach(rouse);
-  };
-  for (const visitor of state.visitors) if (visitor.wake <= state.tick) visitor.carries.forEach(rouse);
+  for (const visitor of state.visitors) if (visitor.wake <= state.tick) rouseCarried(state, visitor);
   return state.visitors.filter((visitor) => visitor.wake <= state.tick);
+}
+
+function rouseCarried(state: State, { carries }: VisitorState): void {
+  for (const order of carries) {
+    const carried = state.visitors[order]!;
+    carried.wake = state.tick;
+    rouseCarried(state, carried);
+  }
 }
 
 /** The volumes near where a visitor is or passed, and those it is inside of. */

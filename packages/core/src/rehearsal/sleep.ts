@@ -116,10 +116,12 @@ export function settleDown(rehearsing: Rehearsing): void {
     for (const visitor of state.visitors) {
       const reach = course.reach.get(visitor.room);
       if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) continue;
-      own.wake = state.tick + 1;
+      // Not yet near, but it will be: it is looked at again before it can be.
+      locate(rehearsing, visitor);
       const root = carrierOf(rehearsing, visitor);
-      root.wake = state.tick + 1;
-      visitor.wake = state.tick + 1;
+      const near = meet(reach, corridorOf(rehearsing, visitor, SOON));
+      if (near) own.wake = state.tick + 1;
+      for (const one of [root, visitor]) one.wake = Math.min(one.wake, state.tick + (near ? 1 : SOON));
     }
   }
 }
@@ -132,19 +134,21 @@ export function nextWake({ state }: Rehearsing): number {
   return next;
 }
 
-/** The ground that a visitor covers until the end of its leg, with a margin for bumps. */
-function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
+/** The ground that a visitor covers in some ticks, or until the end of its leg, with a margin for bumps. */
+function corridorOf(rehearsing: Rehearsing, visitor: VisitorState, ticks = Infinity): Footprint {
   const root = carrierOf(rehearsing, visitor);
   const shape = rehearsing.plan.visitors[visitor.order]!.shape;
   const at = footprint(moved(shape, visitor.at.x, visitor.at.y, 0), MARGIN);
   const going = goingOf(root);
   if (going === null || going.blocked) return at;
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
-  const to = going.points[going.next]!;
+  const to = legPoint(rehearsing, going, Math.min(going.ticks, going.done + ticks));
   return around(at, footprint(moved(shape, to.x, to.y, 0), MARGIN));
 }
 
 const MARGIN = 0.02;
+/** For how many ticks it is looked ahead to a machine in motion. */
+const SOON = 24;
 
 function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
   const { state } = rehearsing;
