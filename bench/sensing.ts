@@ -19,12 +19,8 @@ export async function sensing([zones = '10000', visitors = '1000']: string[]): P
   const small = field(500, 50, TICKS);
   ours(small);
   theirs(small, ours(small).paths);
-  // The middle of three runs on both sides.
-  const [, mine] = [1, 2, 3].map(() => ours(level)).sort((a, b) => a.ms - b.ms) as [unknown, ReturnType<typeof ours>];
-  const [, peer] = [1, 2, 3].map(() => theirs(level, mine.paths)).sort((a, b) => a.ms - b.ms) as [
-    unknown,
-    ReturnType<typeof theirs>,
-  ];
+  const mine = middle(9, () => ours(level));
+  const peer = middle(3, () => theirs(level, mine.paths));
   const { only, grazing } = compare(level, mine, peer.events);
   console.log(
     `${zones} zones, ${visitors} visitors, ${TICKS} ticks: ${mine.events.size} enters and leaves, the peer's ${peer.events.size}`,
@@ -40,6 +36,12 @@ export async function sensing([zones = '10000', visitors = '1000']: string[]): P
     peerName: 'sensor colliders of rapier3d-compat',
     ratio: brief(b / a),
   };
+}
+
+/** The run of the middle time among several. */
+function middle<T extends { ms: number }>(runs: number, run: () => T): T {
+  const all = Array.from({ length: runs }, run).sort((a, b) => a.ms - b.ms);
+  return all[runs >> 1]!;
 }
 
 type Paths = (visitor: number, tick: number) => number[];

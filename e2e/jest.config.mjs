@@ -5,5 +5,7 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/**/*.e2e.ts'],
   testTimeout: 60_000,
-  transform: { '^.+\\.ts$': ['ts-jest', { tsconfig: '<rootDir>/../tsconfig.jest.json', diagnostics: false }] },
+  // Published as modules only.
+  transformIgnorePatterns: ['node_modules/(?!@marcbachmann|pure-rand)'],
+  transform: { '^.+\\.[tj]s$': ['ts-jest', { tsconfig: '<rootDir>/../tsconfig.jest.json', diagnostics: false }] },
 };

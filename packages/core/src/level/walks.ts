@@ -38,7 +38,7 @@ export const walk = z
     jitter: z
       .strictObject({ start: seconds.max(3600).default(0), speed: z.number().min(0).max(0.9).default(0) })
       .default({ start: 0, speed: 0 }),
-    routes: z.array(route).max(1000).default([]),
+    routes: z.array(route).max(10_000).default([]),
     expectations: z.array(expectation).max(1000).default([]),
   })
   .superRefine((value, context) => {

@@ -20,6 +20,8 @@ const CONTACT = 0.01;
 export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorState[]): Sensed[] {
   const { plan, state } = rehearsing;
   const found: Sensed[] = [];
+  // Only fixtures are bumped into, and they come after the zones.
+  if (plan.volumes.length === plan.level.zones.length) return found;
   for (const visitor of visitors) {
     if (!visitor.inPlay || visitor.carriedBy !== null || visitor.jumped) {
       visitor.touching.clear();

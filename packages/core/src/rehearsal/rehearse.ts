@@ -185,16 +185,15 @@ function whetherOver({ state, walk }: Rehearsing, last: number): Details | null 
   const over = state.tick >= last ? { reason: 'time is up' } : null;
   if (state.dueTicks.length > 0 || state.inMotion.size > 0 || state.queue.length > 0) return over;
   const busy: string[] = [];
-  let stuck = true;
   for (const visitor of state.visitors) {
     if (!visitor.inPlay) continue;
-    if (visitor.flight !== null || visitor.push !== null) return over;
     const { route, forced } = visitor;
+    if (visitor.flight !== null || visitor.push !== null) return over;
     if (forced === null && (route === null || route.at >= walk.routes[route.number]!.instructions.length)) continue;
-    busy.push(visitor.id);
     const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
-    stuck &&= heldUp || (forced?.going ?? route!.going)?.blocked === true;
+    if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return over;
+    busy.push(visitor.id);
   }
   if (busy.length === 0) return { reason: 'settled' };
-  return stuck ? { reason: 'stuck', who: busy } : over;
+  return { reason: 'stuck', who: busy };
 }

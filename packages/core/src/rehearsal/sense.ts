@@ -102,8 +102,9 @@ function compare(
   before: Shape,
 ): 'enter' | 'leave' | 'missed' | null {
   const volume = plan.volumes[number]!;
-  const shape = shapeOf(plan, state, number);
   const was = visitor.within.has(number);
+  if (!was && volume.movedBy === null && isFar(now, before, volume.shape)) return null;
+  const shape = shapeOf(plan, state, number);
   const there = visitor.inPlay && volume.room === visitor.room && state.solid[number] !== true && isThere(plan, state, number);
   if (there && overlaps(now, shape)) return was ? null : 'enter';
   if (was) return 'leave';
@@ -114,6 +115,15 @@ function compare(
   const dz = now.z - before.z - (shape.z - earlier.z);
   if (dx === 0 && dy === 0 && dz === 0) return null;
   return sweep(before, dx, dy, dz, earlier) === null ? null : 'missed';
+}
+
+/** Whether a move passed surely nowhere near a shape that stands still. */
+function isFar(now: Shape, before: Shape, shape: Shape): boolean {
+  const reach = now.halfX + now.halfY + shape.halfX + shape.halfY;
+  const dx = (now.x + before.x) / 2 - shape.x;
+  const dy = (now.y + before.y) / 2 - shape.y;
+  const way = Math.abs(now.x - before.x) + Math.abs(now.y - before.y);
+  return Math.abs(dx) > reach + way || Math.abs(dy) > reach + way;
 }
 
 /** What else an enter brings about, when it has been drained. */
