@@ -26,7 +26,10 @@ export default {
       severity: 'error',
       comment: 'The core uses nothing but small pure libraries: no I/O, no clock, no interface.',
       from: { path: '^packages/core/src' },
-      to: { pathNot: '^(packages/core/src|node_modules/(zod|fastest-levenshtein)/)', dependencyTypesNot: ['type-only'] },
+      to: {
+        pathNot: '^(packages/core/src|node_modules/(zod|fastest-levenshtein|pure-rand|@marcbachmann/cel-js)/)',
+        dependencyTypesNot: ['type-only'],
+      },
     },
     apart(
       'space-knows-no-rehearsal',

@@ -65,7 +65,7 @@ const motion = {
   returnWhen: fc.constantFrom('always', 'empty'),
   inTheWay: fc.constantFrom('stop', 'reverse', 'push'),
 };
-const base = (id: string, kind: string): { [K in string]: fc.Arbitrary<unknown> } => ({
+const base = (id: string, kind: string): Record<string, fc.Arbitrary<unknown>> => ({
   id: fc.constant(id),
   name: fc.constant(id),
   kind: fc.constant(kind),

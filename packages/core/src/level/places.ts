@@ -85,5 +85,4 @@ export const journey = {
   velocity: z.enum(['keep', 'stop', 'turn']).default('stop'),
   arrival: z.enum(['quiet', 'loud']).default('quiet'),
 };
-const journeyObject = z.strictObject(journey);
-export type Journey = z.infer<typeof journeyObject>;
+export type Journey = z.infer<z.ZodObject<typeof journey>>;

@@ -13,9 +13,9 @@ export function drain(rehearsing: Rehearsing): void {
   const { state } = rehearsing;
   const atOnce = rehearsing.plan.rules.watches === 'at-once';
   // The queue grows while it is drained, and is drained to its end.
-  for (let at = 0; at < state.queue.length; at++) {
+  for (const item of state.queue) {
     count(rehearsing);
-    drainOne(rehearsing, state.queue[at]!);
+    drainOne(rehearsing, item);
     if (atOnce) evaluateWatches(rehearsing);
   }
   state.queue.length = 0;
@@ -76,7 +76,7 @@ export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: Aft
   }
   if (after !== undefined && 'thrown' in after) {
     const { flight } = state.visitors[rehearsing.plan.visitorOf.get(after.thrown)!]!;
-    if (flight?.thrown != null) flight.thrown.cause = entry;
+    if (flight?.thrown) flight.thrown.cause = entry;
   }
   if (!held) tell(rehearsing, event, entry);
   if (after === undefined) return;

@@ -141,7 +141,7 @@ export class Ledger {
       what: this.name(numbers[at + 3]!),
       chain: this.name(numbers[at + 4]!),
       step: this.name(numbers[at + 5]!),
-      cause: numbers[at + 6]! === 0 ? null : numbers[at + 6]!,
+      cause: numbers[at + 6] === 0 ? null : numbers[at + 6]!,
       details: this.details[number - 1]!,
     };
   }

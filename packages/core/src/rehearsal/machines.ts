@@ -174,7 +174,6 @@ function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineStat
 
 /** Somebody is in the way: the motion stands still for this tick, or turns back to where it began. */
 function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacle: VisitorState): void {
-  const { state } = rehearsing;
   if (!motion.stopped) {
     const details = { by: obstacle.id };
     raise(rehearsing, { kind: 'blocked', who: motion.hand, what: motion.machine, cause: motion.entry, details });

@@ -485,7 +485,7 @@ export abstract class Moves extends World {
         };
         prop.flight = flight;
         this.raise(event, (number) => {
-          if (prop.flight?.by != null) prop.flight.cause = number;
+          if (prop.flight?.by) prop.flight.cause = number;
         });
       }
       return;
