@@ -74,6 +74,7 @@ it('draws only the things of the room, and where they are at the moment that is 
   const moment = {
     visitors: new Map([['p', { x: 3, y: 4, z: 0 }]]),
     doors: new Map(),
+    rooms: new Map([['p', 'room-1']]),
     texts: new Map(),
     shown: new Map(),
     pressed: new Set<string>(),

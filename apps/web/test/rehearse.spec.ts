@@ -56,7 +56,7 @@ class FakeWorker {
 const at = (x: number) => ({ x, y: 0, z: 0 });
 const level: Level = levelShape.parse({
   format: 'nettlewick-level',
-  version: 1,
+  version: 2,
   name: 'Yard',
   rate: 10,
   rooms: [{ id: 'yard', name: 'Yard room', extents: { west: -9, south: -9, east: 9, north: 9 } }],

@@ -14,7 +14,7 @@ import { studioFeature } from '../src/app/state/studio.feature';
 // jsdom has no structuredClone of its own realm; the browser's database needs one.
 globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;
 
-const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false }] };
+const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false, per: 'level' }] };
 const turned = change('flags', level.flags[0]!, { on: true });
 
 describe('Drafts', () => {

@@ -1,3 +1,4 @@
+import { parseLevel } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import type { LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import { IsNull, LessThan, Not } from 'typeorm';
@@ -60,7 +61,7 @@ export class LevelStore {
     const found = await this.source.getRepository(revisions).findOneBy({ levelId: id, number });
     const alive = await this.source.getRepository(levels).existsBy({ id, deletedAt: IsNull() });
     if (found === null || !alive) throw new NotFound();
-    return { id, revision: number, savedAt: found.savedAt.toISOString(), level: found.document };
+    return { id, revision: number, savedAt: found.savedAt.toISOString(), level: current(found.document) };
   }
 
   /** The newest revision's number, without its document. */
@@ -84,8 +85,8 @@ export class LevelStore {
       const row = await repository.findOne({ where: { id, deletedAt: IsNull() }, lock: { mode: 'pessimistic_write' } });
       if (row === null) throw new NotFound();
       if (!accepts(row.revision)) throw new Stale(row.revision);
-      const level = await next(
-        async () => (await manager.getRepository(revisions).findOneByOrFail({ levelId: id, number: row.revision })).document,
+      const level = await next(async () =>
+        current((await manager.getRepository(revisions).findOneByOrFail({ levelId: id, number: row.revision })).document),
       );
       const updated = { ...row, name: level.name, revision: row.revision + 1, savedAt: new Date() };
       await repository.update({ id }, updated);
@@ -139,4 +140,10 @@ function summary(row: LevelRow): LevelSummary {
 
 function savedOf(row: LevelRow): Saved {
   return { id: row.id, revision: row.revision, savedAt: row.savedAt.toISOString() };
+}
+
+/** A stored document as the program of today reads it: one of an older version is brought forward. */
+function current(document: Level): Level {
+  const parsed = parseLevel(document);
+  return parsed.ok ? parsed.level : document;
 }

@@ -71,7 +71,8 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   if (share > 0) visitor.again = true;
   if (share > 0) place(rehearsing, visitor, { x: at.x + dx * share, y: at.y + dy * share, z: at.z });
   stand(rehearsing, visitor);
-  return stop.id;
+  // What it stepped up on brings the next step into its reach.
+  return visitor.at.z > at.z && visitor.flight === null ? tryStep(rehearsing, visitor, x, y) : stop.id;
 }
 
 /** How near a blocked visitor comes to what is in its way, in metres along its own way. */

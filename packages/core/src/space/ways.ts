@@ -32,10 +32,11 @@ export const ABOUT = 4;
  * The shortest way of a body from where it stands to a place, around blocks, as the corners it turns at and the place;
  * or the place alone, the straight line, where no way was found.
  *
- * A way turns at corners of blocks, grown by what the body reaches along their sides and by a centimetre (the visibility
+ * A way turns at the middles of blocks, where it goes up on them, and at corners of blocks, grown by what the body reaches along their sides and by a centimetre (the visibility
  * graph of T. Lozano-Pérez and M. Wesley, 1979, for a body that keeps its heading). The blocks that matter are found as
  * they are met: a way is searched around those known so far (E. W. Dijkstra, 1959), and walked through all of them; what
- * blocks it becomes known, and the search begins anew. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
+ * blocks it becomes known, and the search begins anew. Where no way is found, all that stands within four metres of the line
+ * becomes known. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
  * the one whose corners come first, by the listing order of their blocks.
  */
 export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
@@ -43,14 +44,13 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
   if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
   const known = new Set<number>();
   if (straight.blockedBy !== null) known.add(straight.blockedBy);
-  else {
-    // The place is higher or lower than the line leads: whatever stands about it may be the stairs.
-    const about = around(footprint(body, ABOUT), footprint(moved(body, to.x, to.y, body.z), ABOUT));
-    for (const number of nearby(terrain, about)) if (meet(footprint(terrain.blocks[number]!), about)) known.add(number);
-  }
+  else addAbout(terrain, body, to, known);
   while (known.size <= MOST_BLOCKS) {
     const way = search(terrain, known, body, to);
-    if (way === null) break;
+    if (way === null) {
+      if (!addAbout(terrain, body, to, known)) break;
+      continue;
+    }
     const before = known.size;
     let at = body;
     for (const point of way) {
@@ -61,6 +61,14 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
     if (known.size === before) return way;
   }
   return [to];
+}
+
+/** Adds what stands about the straight line, for it may be stairs to a place that is higher or lower. Whether there was any. */
+function addAbout(terrain: Terrain, body: Shape, to: Point, known: Set<number>): boolean {
+  const before = known.size;
+  const about = around(footprint(body, ABOUT), footprint(moved(body, to.x, to.y, body.z), ABOUT));
+  for (const number of nearby(terrain, about)) if (meet(footprint(terrain.blocks[number]!), about)) known.add(number);
+  return known.size > before;
 }
 
 function reaches(z: number, to: Point, { step }: Terrain): boolean {
@@ -87,8 +95,9 @@ function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: P
       halfX: block.halfX + reach(body, block.cos, block.sin),
       halfY: block.halfY + reach(body, -block.sin, block.cos),
     };
-    return corners(grown, CLEARANCE)
-      .map(([x, y], at) => ({ x, y, corner: number * 4 + at }))
+    // Its corners to go around it, and its middle to go up on it.
+    return [...corners(grown, CLEARANCE), [block.x, block.y] as const]
+      .map(([x, y], at) => ({ x, y, corner: number * 5 + at }))
       .filter(({ x, y }) => isWithin(moved(body, x, y, 0), terrain.extents));
   });
   const start: Node = { x: body.x, y: body.y, z: body.z, length: 0, by: [], points: [], done: false };
@@ -172,15 +181,20 @@ export function walkLine(
     }
     if (top > -Infinity) z = top;
   };
+  // What is met at the same moment is met from the same height.
+  let reached = { from: -1, z };
   for (const one of met) {
     const block = blocks[one.number]!;
     const top = block.z + block.height;
-    // What it has left behind no longer holds it up; but at the very start it stands where it stands.
-    if (one.from > 0 && under.some((other) => other.to <= one.from)) fallTo(one.from);
-    if (top <= z + step + TOUCH) {
+    if (one.from > reached.from + 1e-6) {
+      // What it has left behind no longer holds it up; but at the very start it stands where it stands.
+      if (one.from > 0 && under.some((other) => other.to <= one.from)) fallTo(one.from);
+      reached = { from: one.from, z };
+    }
+    if (top <= reached.z + step + TOUCH) {
       under.push(one);
       if (top > z) z = top;
-    } else if (z + body.height > block.z + TOUCH && !overlaps(body, block)) {
+    } else if (reached.z + body.height > block.z + TOUCH && !overlaps(body, block)) {
       return { blockedBy: one.number, z };
     }
   }

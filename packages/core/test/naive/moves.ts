@@ -294,7 +294,7 @@ export abstract class Moves extends World {
       const share = stop.from - 1e-6 / Math.sqrt(by.x * by.x + by.y * by.y);
       if (share > 0) this.place(one, { x: at.x + by.x * share, y: at.y + by.y * share, z: at.z });
       this.settle(one);
-      return stop.id;
+      return one.at.z > at.z && one.flight === null ? this.step(one, x, y) : stop.id;
     }
     this.place(one, { x, y, z: under?.top ?? at.z });
     one.support = under?.id ?? null;

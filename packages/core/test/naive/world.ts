@@ -382,14 +382,19 @@ export abstract class World {
     const known = new Set<number>();
     if (straight.blockedBy !== null) known.add(straight.blockedBy);
     else if (Math.abs(straight.z - to.z) <= this.level.stepHeight + GRAVITY_STEP) return [to];
-    else {
-      // The place is higher or lower than the line leads: whatever stands about it may be the stairs.
+    const lookAbout = (): boolean => {
+      const before = known.size;
       const about = around(footprint(body, 4), footprint({ ...body, x: to.x, y: to.y }, 4));
       blocks.forEach((block, i) => meet(footprint(block), about) && known.add(i));
-    }
+      return known.size > before;
+    };
+    if (straight.blockedBy === null) lookAbout();
     while (known.size <= 64) {
       const way = this.wayAround(terrain, known, body, to);
-      if (way === null) return [to];
+      if (way === null) {
+        if (!lookAbout()) return [to];
+        continue;
+      }
       const before = known.size;
       let at = body;
       for (const point of way) {
@@ -416,8 +421,8 @@ export abstract class World {
       };
       const { west, south, east, north } = terrain.extents;
       const [wide, deep] = [half(1, 0) + 1e-6, half(0, 1) + 1e-6];
-      return corners(grown, 0.01)
-        .map(([x, y], j) => ({ x, y, corner: i * 4 + j }))
+      return [...corners(grown, 0.01), [block.x, block.y] as const]
+        .map(([x, y], j) => ({ x, y, corner: i * 5 + j }))
         .filter(({ x, y }) => x - wide >= west && x + wide <= east && y - deep >= south && y + deep <= north);
     });
     interface Walked {

@@ -58,7 +58,14 @@ export class RehearsePlace {
     const id = this.editor.newId('walk');
     const visitor = level.visitors.find((one) => one.kind === 'player') ?? level.visitors[0];
     const routes = visitor === undefined ? [] : [{ visitor: visitor.id, instructions: [] }];
-    this.editor.add('walks', { id, name: freeName(level, 'New walk'), atMost: 120, routes });
+    this.editor.add('walks', {
+      id,
+      name: freeName(level, 'New walk'),
+      atMost: 120,
+      jitter: { start: 0, speed: 0 },
+      routes,
+      expectations: [],
+    });
     this.rehearser.choose(id);
     this.sheet.set('walk');
   }

@@ -37,8 +37,10 @@ export class Drafts {
     if (found === undefined) return null;
     const parsed = parseLevel(found.level);
     if (!parsed.ok) return null;
-    const undo = editSchema.array().safeParse(found.undo);
-    const redo = editSchema.array().safeParse(found.redo);
+    // Edits of a document of an older version would not fit the one it was brought forward to.
+    const fits = found.level.version === parsed.level.version;
+    const undo = editSchema.array().safeParse(fits ? found.undo : []);
+    const redo = editSchema.array().safeParse(fits ? found.redo : []);
     return { ...found, level: parsed.level, undo: undo.success ? undo.data : [], redo: redo.success ? redo.data : [] };
   }
 
