@@ -13,7 +13,7 @@ export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape
 /** Puts a visitor's feet somewhere, and what it carries along with it. */
 export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector): void {
   // From another height other things are within a step.
-  if (at.z !== visitor.at.z) visitor.again = true;
+  if (at.z !== visitor.at.z) rehearsing.state.again.push(visitor.order);
   visitor.at = at;
   note(rehearsing.tracks.visitors, visitor.id, rehearsing.state.tick, [at.x, at.y, at.z]);
   for (const order of visitor.carries) {

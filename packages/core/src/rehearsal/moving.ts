@@ -17,9 +17,10 @@ import { ticksOf } from './ticks';
 /** Moves every visitor that has to be looked at in this tick, in listing order. */
 export function moveVisitors(rehearsing: Rehearsing): void {
   const { state } = rehearsing;
-  for (const visitor of state.visitors) {
-    state.turn = visitor.order;
-    if (visitor.wake > state.tick) continue;
+  for (let order = 0; order < state.wakes.length; order++) {
+    state.turn = order;
+    if (state.wakes[order]! > state.tick) continue;
+    const visitor = state.visitors[order]!;
     catchUp(rehearsing, visitor, state.tick - 1);
     visitor.asOf = state.tick;
     if (visitor.inPlay && visitor.carriedBy === null) moveOne(rehearsing, visitor);
@@ -68,7 +69,7 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
     return null;
   }
   const share = stop.from - NEAREST / Math.sqrt(dx * dx + dy * dy);
-  if (share > 0) visitor.again = true;
+  if (share > 0) state.again.push(visitor.order);
   if (share > 0) place(rehearsing, visitor, { x: at.x + dx * share, y: at.y + dy * share, z: at.z });
   stand(rehearsing, visitor);
   // What it stepped up on brings the next step into its reach.

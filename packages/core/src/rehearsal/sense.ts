@@ -56,12 +56,12 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
   inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening));
   weigh(rehearsing, leaves, quiet ? [] : enters);
   for (const visitor of awake) {
+    // Beside something that has moved, or where it has just been put, the same wish may be a bump in the next tick.
+    if ((state.stirred || visitor.jumped) && visitor.wish !== null) state.again.push(visitor.order);
     visitor.sensedAt = visitor.at;
     visitor.jumped = false;
     visitor.putBy = null;
     visitor.movedBy = null;
-    // Beside something that has moved, the same wish may be a bump in the next tick.
-    if (state.stirred && visitor.wish !== null) visitor.again = true;
     visitor.wish = null;
   }
   if (only !== undefined) return;
@@ -72,15 +72,17 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
 /** Those whose turn it was in this tick, and what they carry, in listing order. */
 function awakeOnes({ state }: Rehearsing): VisitorState[] {
   if (state.tick === 0) return state.visitors;
-  for (const visitor of state.visitors) if (visitor.wake <= state.tick) rouseCarried(state, visitor);
-  return state.visitors.filter((visitor) => visitor.wake <= state.tick);
+  const { wakes, visitors, tick } = state;
+  for (let order = 0; order < wakes.length; order++) if (wakes[order]! <= tick) rouseCarried(state, visitors[order]!);
+  const awake: VisitorState[] = [];
+  for (let order = 0; order < wakes.length; order++) if (wakes[order]! <= tick) awake.push(visitors[order]!);
+  return awake;
 }
 
 function rouseCarried(state: State, { carries }: VisitorState): void {
   for (const order of carries) {
-    const carried = state.visitors[order]!;
-    carried.wake = state.tick;
-    rouseCarried(state, carried);
+    state.wakes[order] = state.tick;
+    rouseCarried(state, state.visitors[order]!);
   }
 }
 

@@ -87,8 +87,8 @@ export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
-    if (one.order > state.turn) one.wake = Math.min(one.wake, state.tick);
-    else one.again = true;
+    if (one.order > state.turn) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
+    else state.again.push(one.order);
   }
 }
 
@@ -102,11 +102,11 @@ export function disturb(rehearsing: Rehearsing, room: string | null): void {
 /** After Sense: when each visitor that was looked at, and each machine in motion, has to be looked at next. */
 export function settleDown(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
-  for (const visitor of state.visitors) {
-    if (visitor.again) visitor.wake = state.tick + 1;
-    else if (visitor.wake <= state.tick) visitor.wake = wakeOf(rehearsing, visitor);
-    visitor.again = false;
-  }
+  const { wakes } = state;
+  for (let order = 0; order < wakes.length; order++)
+    if (wakes[order]! <= state.tick) wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
+  for (const order of state.again) wakes[order] = state.tick + 1;
+  state.again.length = 0;
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;
     const own = state.machines.get(id)!;
@@ -121,7 +121,8 @@ export function settleDown(rehearsing: Rehearsing): void {
       const root = carrierOf(rehearsing, visitor);
       const near = meet(reach, corridorOf(rehearsing, visitor, SOON));
       if (near) own.wake = state.tick + 1;
-      for (const one of [root, visitor]) one.wake = Math.min(one.wake, state.tick + (near ? 1 : SOON));
+      const wake = state.tick + (near ? 1 : SOON);
+      for (const { order } of [root, visitor]) state.wakes[order] = Math.min(state.wakes[order]!, wake);
     }
   }
 }
@@ -129,7 +130,7 @@ export function settleDown(rehearsing: Rehearsing): void {
 /** The next tick at which something is to be looked at; Infinity for none. */
 export function nextWake({ state }: Rehearsing): number {
   let next = Infinity;
-  for (const visitor of state.visitors) if (visitor.wake < next) next = visitor.wake;
+  for (const wake of state.wakes) if (wake < next) next = wake;
   for (const id of state.inMotion) next = Math.min(next, state.machines.get(id)!.wake);
   return next;
 }

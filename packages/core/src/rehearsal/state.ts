@@ -139,11 +139,8 @@ export interface VisitorState {
   within: Map<number, number>;
   /** The solid fixtures it has bumped into and is still at. */
   touching: Set<number>;
-  /** The tick as of which `at` holds, and the next at which it has to be looked at. */
+  /** The tick as of which `at` holds. */
   asOf: number;
-  wake: number;
-  /** Whether it has to be looked at in the next tick, whatever else. */
-  again: boolean;
   marks: Marks | null;
 }
 
@@ -187,6 +184,9 @@ export interface State {
   /** In Move the order of the visitor whose turn it is; before Move -1; after it one more than there are. */
   turn: number;
   visitors: VisitorState[];
+  /** By order of the visitors, the tick at which each has to be looked at next; and who has to be in the next, whatever else. */
+  wakes: Float64Array;
+  again: number[];
   machines: Map<string, MachineState>;
   /** Machines in motion, by id, in listing order. */
   inMotion: Set<string>;
@@ -235,6 +235,8 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     tick: 0,
     turn: -1,
     visitors: [],
+    wakes: new Float64Array(visitors.length).fill(1),
+    again: [],
     machines: new Map(),
     inMotion: new Set(),
     solid: volumes.map(({ fixture }) => fixture !== null && startsSolid(fixture)),
@@ -303,8 +305,6 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
       within: new Map(),
       touching: new Set(),
       asOf: 0,
-      wake: 1,
-      again: false,
       marks: null,
     });
   });
