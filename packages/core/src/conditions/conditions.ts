@@ -27,19 +27,76 @@ export interface Condition {
   verdict(): Verdict;
 }
 
+/** An expression that has been read and checked against a level, whoever is to answer it. */
+interface Compiled {
+  faults: ConditionFault[];
+  reads: ReadonlySet<StatePart>;
+  run: ParseResult | null;
+}
+
+/** The expressions of one level: each text is parsed once, however often the level is rehearsed. */
+const workshops = new WeakMap<Lookup, Workshop>();
+
 /**
  * Expressions of the Common Expression Language (the language definition at github.com/google/cel-spec) over the state
- * of one level. Each text is parsed once and checked against the level's names and types.
+ * of one level, answered for one rehearsal. Each text is parsed once and checked against the level's names and types.
  */
 export class Conditions {
   private readonly known = new Map<string, Condition>();
-  private made: Environment | null = null;
-  private readonly read: string[] = [];
+  private readonly workshop: Workshop;
 
   constructor(
-    private readonly things: Lookup,
+    things: Lookup,
     private readonly answer: Answer,
-  ) {}
+  ) {
+    let workshop = workshops.get(things);
+    if (workshop === undefined) workshops.set(things, (workshop = new Workshop(things)));
+    this.workshop = workshop;
+  }
+
+  /** The expression of a text; the same one for the same text. */
+  of(text: string): Condition {
+    let found = this.known.get(text);
+    if (found === undefined) {
+      found = text.trim() === '' ? nothingAsked : this.answered(this.workshop.compiled(text));
+      this.known.set(text, found);
+    }
+    return found;
+  }
+
+  private answered({ faults, reads, run }: Compiled): Condition {
+    return run === null ? broken(faults) : { faults, reads, verdict: () => this.workshop.evaluate(run, this.answer) };
+  }
+}
+
+class Workshop {
+  private readonly known = new Map<string, Compiled>();
+  private made: Environment | null = null;
+  /** Who answers the expression that is being evaluated, and what it has read so far. */
+  private answer: Answer = () => false;
+  private read: string[] = [];
+
+  constructor(private readonly things: Lookup) {}
+
+  compiled(text: string): Compiled {
+    let found = this.known.get(text);
+    if (found === undefined) {
+      found = this.compile(text);
+      this.known.set(text, found);
+    }
+    return found;
+  }
+
+  evaluate(run: ParseResult, answer: Answer): Verdict {
+    this.answer = answer;
+    this.read = [];
+    try {
+      return { holds: run() === true, read: this.read };
+    } catch (error) {
+      if (!(error instanceof EvaluationError)) throw error;
+      return { holds: false, read: [...this.read, `error: ${error.summary}`] };
+    }
+  }
 
   /** Made when the first expression asks for it. */
   private get environment(): Environment {
@@ -60,49 +117,24 @@ export class Conditions {
     return environment;
   }
 
-  /** The expression of a text; the same one for the same text. */
-  of(text: string): Condition {
-    let found = this.known.get(text);
-    if (found === undefined) {
-      found = text.trim() === '' ? nothingAsked : this.compiled(text);
-      this.known.set(text, found);
-    }
-    return found;
-  }
-
-  private compiled(text: string): Condition {
-    let parsed: ParseResult;
+  private compile(text: string): Compiled {
+    let run: ParseResult;
     try {
-      parsed = this.environment.parse(text);
+      run = this.environment.parse(text);
     } catch (error) {
-      return broken([faultOf(error, text)]);
+      return faulty([faultOf(error, text)]);
     }
-    const calls = callsIn(parsed.ast);
+    const calls = callsIn(run.ast);
     const faults = calls.flatMap((call) => this.misnamed(call));
     if (faults.length === 0) {
-      const { valid, type, error } = parsed.check();
+      const { valid, type, error } = run.check();
+      const message = `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`;
       if (!valid) faults.push(faultOf(error, text));
-      else if (type !== 'bool')
-        faults.push({
-          from: 0,
-          to: text.length,
-          message: `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`,
-        });
+      else if (type !== 'bool') faults.push({ from: 0, to: text.length, message });
     }
-    if (faults.length > 0) return broken(faults);
+    if (faults.length > 0) return faulty(faults);
     const reads = new Set(calls.flatMap(({ name }) => (isAsked(name) ? [askings[name].reads] : [])));
-    return { faults: [], reads, verdict: () => this.evaluate(parsed) };
-  }
-
-  private evaluate(parsed: ParseResult): Verdict {
-    this.read.length = 0;
-    try {
-      const holds = parsed() === true;
-      return { holds, read: [...this.read] };
-    } catch (error) {
-      if (!(error instanceof EvaluationError)) throw error;
-      return { holds: false, read: [...this.read, `error: ${error.summary}`] };
-    }
+    return { faults, reads, run };
   }
 
   private misnamed({ name, ids, from, to }: Call): ConditionFault[] {
@@ -143,6 +175,10 @@ export class Conditions {
 }
 
 const nothingAsked: Condition = { faults: [], reads: new Set(), verdict: () => ({ holds: true, read: [] }) };
+
+function faulty(faults: ConditionFault[]): Compiled {
+  return { faults, reads: new Set(), run: null };
+}
 
 function broken(faults: ConditionFault[]): Condition {
   const read = faults.map((fault) => `error at ${fault.from + 1}: ${fault.message}`);
