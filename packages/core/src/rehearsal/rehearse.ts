@@ -186,6 +186,8 @@ function whetherOver({ state, walk }: Rehearsing, last: number): Details | null 
   if (state.dueTicks.length > 0 || state.inMotion.size > 0 || state.queue.length > 0) return over;
   const busy: string[] = [];
   for (const visitor of state.visitors) {
+    // The next Sense has still to find out about who was put elsewhere.
+    if (visitor.jumped) return over;
     if (!visitor.inPlay) continue;
     const { route, forced } = visitor;
     if (visitor.flight !== null || visitor.push !== null) return over;

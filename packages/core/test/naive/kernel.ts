@@ -158,6 +158,7 @@ class Naive extends Chains {
   private over(): Details | null {
     const late = this.tick >= this.ticks(this.walk.atMost) ? { reason: 'time is up' } : null;
     if (this.later.length > 0 || [...this.machines.values()].some((one) => one.going !== null)) return late;
+    if (this.people.some((one) => one.jumped)) return late;
     const here = this.people.filter((one) => one.inPlay);
     if (here.some((one) => one.flight !== null || one.push !== null)) return late;
     const busy = here.filter((one) => one.forced !== null || one.todo.length > 0);
