@@ -128,7 +128,7 @@ it('answers each event for each chain that listens with a start or with one reas
         ({ cause, kind, details, chain }) =>
           cause === entry.number &&
           chain !== null &&
-          ((kind === 'chain-started' && true) || (kind === 'held' && details['event'] === entry.kind)),
+          (kind === 'chain-started' || (kind === 'held' && details['event'] === entry.kind)),
       );
       // One that was queued is answered twice: it was held, and later it starts.
       const queued = answers.filter((answer) => answer.details['queued'] === true).length;

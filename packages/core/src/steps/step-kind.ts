@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { id, reference, seconds, tag } from '../level/quantities';
 import type { Place } from '../level/places';
 import type { Outcome, Stage } from '../rehearsal/stage';
-import { anyVisitor, choiceSlot, metresSlot, referenceSlot } from '../words/phrase';
+import { anyFixture, anyVisitor, choiceSlot, metresSlot, referenceSlot } from '../words/phrase';
 import type { Phrase, Slot, ThingWord } from '../words/phrase';
 
 /** What every step has: when it starts beside the steps before it, and how long after that. */
@@ -120,23 +120,7 @@ export function placeReferences(path: string, one: Place | null): StepReference[
 }
 
 /** What a place can be relative to. */
-export const anyThing: readonly ThingWord[] = [
-  'solid',
-  'zone',
-  'plate',
-  'door',
-  'sign',
-  'switch',
-  'elevator',
-  'mover',
-  'barrier',
-  'teleporter',
-  'warp',
-  'collectible',
-  'marker',
-  'cue',
-  ...anyVisitor,
-];
+export const anyThing: readonly ThingWord[] = ['solid', 'zone', ...anyFixture, ...anyVisitor];
 
 /** A place in words. */
 export function placePhrase(path: string, one: Place): Phrase {
