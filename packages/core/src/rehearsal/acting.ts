@@ -9,6 +9,7 @@ import { raiseFromStep } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { standOf } from './spots';
 import type { Stage } from './stage';
+import { insideOf } from './state';
 import type { ChainRun, Waiter } from './state';
 import { ticksOf } from './ticks';
 import { travel } from './travel';
@@ -71,7 +72,7 @@ function visitorsMeant({ plan, state }: Rehearsing, who: Who, hand: string | nul
     case 'inside': {
       const number = plan.volumeOf.get(who.zone);
       if (number === undefined) return [];
-      return [...state.inside[number]!].sort((a, b) => a - b).map((order) => state.visitors[order]!.id);
+      return [...insideOf(state, number)].sort((a, b) => a - b).map((order) => state.visitors[order]!.id);
     }
   }
 }

@@ -4,6 +4,7 @@ import { factOf } from './changes';
 import { loadOf } from './plates';
 import { isSolid } from './poses';
 import type { Rehearsing } from './rehearsing';
+import { insideOf } from './state';
 import type { VisitorState } from './state';
 
 /** Answers what conditions ask of a rehearsal's state. */
@@ -41,15 +42,15 @@ export function answersOf(rehearsing: Rehearsing): Answer {
       case 'solid':
         return isSolid(plan, state, plan.volumeOf.get(first)!);
       case 'enabled':
-        return plan.chains.has(first) ? !state.chainOff.has(first) : state.enabled.get(first)!;
+        return !state.disabled.has(first);
       case 'collected':
         return state.collected.has(first);
       case 'owner':
         return state.owners.get(first) ?? '';
       case 'inside':
-        return state.inside[plan.volumeOf.get(second)!]!.has(plan.visitorOf.get(first)!);
+        return insideOf(state, plan.volumeOf.get(second)!).has(plan.visitorOf.get(first)!);
       case 'count':
-        return state.inside[plan.volumeOf.get(first)!]!.size;
+        return insideOf(state, plan.volumeOf.get(first)!).size;
       case 'inPlay':
         return visitor(first).inPlay;
       case 'room':

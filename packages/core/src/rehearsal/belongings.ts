@@ -2,6 +2,7 @@ import type { Collectible } from '../fixtures';
 import { change, factOf } from './changes';
 import { raiseFromStep, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
+import { setEnabled } from './state';
 
 /** Makes the visitor in hand the owner of something, unless it has an owner already. */
 export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
@@ -29,7 +30,7 @@ export function collect(rehearsing: Rehearsing, id: string, cause: number, hand:
   const { counter, adds } = plan.fixtures.get(id) as Collectible;
   state.collected.add(id);
   state.shown.set(id, false);
-  state.enabled.set(id, false);
+  setEnabled(state, id, false);
   touch(rehearsing, 'fixtures');
   raiseFromStep(rehearsing, { kind: 'collected', who: hand, what: id, cause, details: {} });
   if (plan.things.get(counter)?.word !== 'counter') return;

@@ -20,8 +20,7 @@ const CONTACT = 0.01;
 export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorState[]): Sensed[] {
   const { plan, state } = rehearsing;
   const found: Sensed[] = [];
-  // Only fixtures are bumped into, and they come after the zones.
-  if (plan.volumes.length === plan.level.zones.length) return found;
+  if (plan.fixtureGrids.size === 0) return found;
   for (const visitor of visitors) {
     if (!visitor.inPlay || visitor.carriedBy !== null || visitor.jumped) {
       visitor.touching.clear();
@@ -30,11 +29,10 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
     const body = plan.visitors[visitor.order]!.shape;
     const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
-    const near = plan.volumeGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
+    const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
     for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {
-      const { room, fixture, id } = plan.volumes[number]!;
-      if (fixture === null) continue;
+      const { room, id } = plan.volumes[number]!;
       const touched = visitor.touching.has(number);
       const solid = room === visitor.room && isSolid(plan, state, number);
       if (!solid && !touched) continue;

@@ -3,7 +3,6 @@ import { kindOfStep } from '../steps';
 import type { Step } from '../steps';
 import { actsOn, stageFor } from './acting';
 import type { ChainActs } from './acting';
-import { listenerKey } from './plan';
 import { raiseFromStep, schedule, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { count } from './runaway';
@@ -168,8 +167,7 @@ function advance(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
   const event = { kind: 'chain-finished', who: run.hand, what: chain.id, cause: run.entry, details: {} } as const;
   const entry = write(rehearsing, { kind: event.kind, who: run.hand, chain: chain.id, cause: run.entry });
   // Where nobody listens there is nothing to come.
-  if (rehearsing.plan.listeners.has(listenerKey('chain-finished', chain.id)))
-    rehearsing.state.queue.push({ do: 'tell', event, entry });
+  if (rehearsing.plan.listeners.get('chain-finished')!.has(chain.id)) rehearsing.state.queue.push({ do: 'tell', event, entry });
   endRun(rehearsing, chain, run);
 }
 
@@ -208,7 +206,7 @@ function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry:
       const chain = chainOf(rehearsing, id);
       rehearsing.hand = hand;
       const verdict = rehearsing.conditions.of(chain.guard).verdict();
-      const shut: Details | null = state.chainOff.has(id)
+      const shut: Details | null = state.disabled.has(id)
         ? { reason: 'chain-off' }
         : !verdict.holds
           ? { reason: 'condition-false', read: verdict.read }

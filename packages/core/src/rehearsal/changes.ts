@@ -1,4 +1,5 @@
 import { startsSolid } from '../fixtures';
+import type { Zone } from '../level/places';
 import type { Details } from './ledger';
 import { putMachine } from './machines';
 import { raiseFromStep, touch } from './rehearsing';
@@ -6,6 +7,7 @@ import type { Plan } from './plan';
 import type { Rehearsing } from './rehearsing';
 import { disturb } from './sleep';
 import type { Part } from './stage';
+import { insideOf, setEnabled } from './state';
 import type { Waiter } from './state';
 
 /** Where a fact is kept: by its id, or by its id and the visitor's if it is kept for each visitor. */
@@ -55,7 +57,7 @@ function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | 
     case 'solid':
       return state.solid[plan.volumeOf.get(id)!]!;
     case 'enabled':
-      return plan.chains.has(id) ? !state.chainOff.has(id) : state.enabled.get(id)!;
+      return !state.disabled.has(id);
   }
 }
 
@@ -82,9 +84,7 @@ function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | strin
       break;
     }
     case 'enabled':
-      if (!plan.chains.has(id)) state.enabled.set(id, to as boolean);
-      else if (to === true) state.chainOff.delete(id);
-      else state.chainOff.add(id);
+      setEnabled(state, id, to as boolean);
       break;
   }
   touch(rehearsing, part === 'flag' || part === 'counter' || part === 'text' ? 'facts' : 'fixtures');
@@ -95,7 +95,7 @@ export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: numb
   const { plan, state } = rehearsing;
   const number = plan.volumeOf.get(id);
   if (number === undefined) return;
-  for (const order of [...state.inside[number]!].sort((a, b) => a - b)) {
+  for (const order of [...insideOf(state, number)].sort((a, b) => a - b)) {
     const details: Details = { enabled: true };
     raiseFromStep(rehearsing, { kind: 'enter', who: state.visitors[order]!.id, what: id, cause, details }, { entered: true });
   }
@@ -116,10 +116,10 @@ export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
   state.owners.delete(id);
   touch(rehearsing, 'fixtures');
   if (fixture === undefined) {
-    state.enabled.set(id, plan.level.zones.find((zone) => zone.id === id)!.enabled);
+    setEnabled(state, id, (plan.things.get(id)!.thing as Zone).enabled);
     return [];
   }
-  state.enabled.set(id, fixture.enabled);
+  setEnabled(state, id, fixture.enabled);
   state.shown.set(id, fixture.shown);
   state.collected.delete(id);
   if (fixture.kind === 'switch') {

@@ -5,7 +5,6 @@ import type { CauseEvent } from '../level/chains';
 import type { Visitor } from '../level/people';
 import { giveUpLeft, startChain } from './chains';
 import type { Details, EntryKind } from './ledger';
-import { listenerKey } from './plan';
 import { write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { standOf } from './spots';
@@ -25,7 +24,7 @@ export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: n
 /** Offers an event that has its number to the chains that listen, in the order of the house. */
 export function tell(rehearsing: Rehearsing, event: Happening, entry: number): void {
   if (event.what === null || !isCauseEvent(event.kind)) return;
-  const listening = rehearsing.plan.listeners.get(listenerKey(event.kind, event.what));
+  const listening = rehearsing.plan.listeners.get(event.kind)!.get(event.what);
   if (listening === undefined) return;
   for (const { chain, cause } of listening) tryChain(rehearsing, chain, cause, event, entry);
 }
@@ -48,7 +47,7 @@ export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening)
 /** Gates 1 and 2: they hold the event itself, whoever listens. */
 function heldAsAWhole(rehearsing: Rehearsing, event: Happening): 'disabled' | 'silent-visitor' | null {
   if (!isCauseEvent(event.kind) || event.what === null) return null;
-  if (rehearsing.state.enabled.get(event.what) === false && byVisitors.has(event.kind)) return 'disabled';
+  if (rehearsing.state.disabled.has(event.what) && byVisitors.has(event.kind)) return 'disabled';
   if (fromOverlap.has(event.kind) && visitorOf(rehearsing, event.who)?.raisesOverlaps === false) return 'silent-visitor';
   return null;
 }
@@ -77,7 +76,7 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
       }
       return false;
     },
-    enabled: !state.chainOff.has(chain.id),
+    enabled: !state.disabled.has(chain.id),
     tick: state.tick,
     rate: plan.level.rate,
     count: state.causes.get(cause.id)?.count ?? 0,

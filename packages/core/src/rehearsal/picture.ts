@@ -1,11 +1,8 @@
 import type { Level } from '../level/level';
 import type { Shape } from '../space/shapes';
-import { planOf } from './plan';
-import type { Plan } from './plan';
+import { arrangementOf } from './plan';
 import { ownTransform, shapeOf, transformed } from './poses';
 import type { State } from './state';
-
-const plans = new WeakMap<Level, Plan>();
 
 /** What a level looks like while its machines' clocks stand somewhere; a clock that is not given stands at its start. */
 export interface Picture {
@@ -17,11 +14,7 @@ export interface Picture {
 
 /** The level with the clocks of its machines at some moment of a rehearsal, or at the start. */
 export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = new Map()): Picture {
-  let plan = plans.get(level);
-  if (plan === undefined) {
-    plan = planOf(level);
-    plans.set(level, plan);
-  }
+  const plan = arrangementOf(level);
   const { courses, volumes, volumeOf } = plan;
   const machines = new Map([...courses].map(([id, course]) => [id, { clock: clocks.get(id) ?? course.starts }]));
   const state = { machines } as unknown as State;

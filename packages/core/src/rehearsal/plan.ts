@@ -1,5 +1,6 @@
 import { isBodied, isMachine, lengthOf, travelOf, travelSeconds } from '../fixtures';
 import type { Bodied, Cue, Fixture, Machine, Plate } from '../fixtures';
+import { causeEvents } from '../level/chains';
 import type { CauseEvent } from '../level/chains';
 import type { Level } from '../level/level';
 import { lookup } from '../level/lookup';
@@ -78,7 +79,9 @@ export interface Plan {
   fixtures: Map<string, Fixture>;
   volumes: Volume[];
   volumeOf: Map<string, number>;
+  /** All volumes by room, and those of fixtures, which may be solid. */
   volumeGrids: Map<string, Grid>;
+  fixtureGrids: Map<string, Grid>;
   solids: SolidBlock[];
   /** The shapes of the solids, by number. */
   blocks: Shape[];
@@ -89,8 +92,8 @@ export interface Plan {
   plates: Plate[];
   cues: Map<string, Cue>;
   chains: Map<string, number>;
-  /** Listeners by `event thing`, in the order in which they are tried. */
-  listeners: Map<string, Listener[]>;
+  /** Listeners by event and thing, in the order in which they are tried. */
+  listeners: Map<CauseEvent, Map<string, Listener[]>>;
   /** Things of which some cause counts only the first one in and the last one out. */
   countedThings: Set<string>;
   /** What is kept for each visitor, with the value it begins with. */
@@ -99,21 +102,37 @@ export interface Plan {
   visitorOf: Map<string, number>;
 }
 
-export function listenerKey(event: CauseEvent, of: string): string {
-  return event + ' ' + of;
+/** All of a plan that is the same under every house rule. */
+export type Arrangement = Omit<Plan, 'rules' | 'listeners'>;
+
+const arranged = new WeakMap<Level, Arrangement>();
+
+/** Arranges a level for a rehearsal, under its own house rules or under others. */
+export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
+  const own = { ...defaultRules, ...level.rules, ...rules };
+  return { ...arrangementOf(level), rules: own, listeners: listenersOf(level, own) };
 }
 
-/** Arranges a level for one rehearsal, under its own house rules or under others. */
-export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
-  const plan: Plan = {
+/** A level arranged once for all its rehearsals: a level value is never changed in place. */
+export function arrangementOf(level: Level): Arrangement {
+  let arrangement = arranged.get(level);
+  if (arrangement === undefined) {
+    arrangement = arrange(level);
+    arranged.set(level, arrangement);
+  }
+  return arrangement;
+}
+
+function arrange(level: Level): Arrangement {
+  const plan: Arrangement = {
     level,
-    rules: { ...defaultRules, ...level.rules, ...rules },
     things: lookup(level),
     rooms: new Map(level.rooms.map((room) => [room.id, room])),
     fixtures: new Map(level.fixtures.map((fixture) => [fixture.id, fixture])),
     volumes: [],
     volumeOf: new Map(),
     volumeGrids: new Map(),
+    fixtureGrids: new Map(),
     blocks: [],
     solids: level.solids.map(({ id, room, at, size, heading }) => ({ id, room, shape: boxAt(at, size, heading) })),
     solidGrids: new Map(),
@@ -122,8 +141,9 @@ export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
     plates: level.fixtures.filter((fixture) => fixture.kind === 'plate'),
     cues: new Map(level.fixtures.flatMap((fixture) => (fixture.kind === 'cue' ? [[fixture.id, fixture]] : []))),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
-    listeners: new Map(),
-    countedThings: new Set(),
+    countedThings: new Set(
+      level.chains.flatMap(({ causes }) => causes.flatMap((one) => (one.counts === 'first-and-last' ? [one.of] : []))),
+    ),
     perVisitor: perVisitor(level),
     visitors: level.visitors.map((visitor) => ({ visitor, shape: bodyAt(visitor.body, { x: 0, y: 0, z: 0 }) })),
     visitorOf: new Map(level.visitors.map((visitor, order) => [visitor.id, order])),
@@ -153,7 +173,6 @@ export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
   arrangeReaches(plan);
   plan.blocks = plan.solids.map((solid) => solid.shape);
   plan.solids.forEach((solid, number) => gridOf(plan.solidGrids, solid.room).add(number, footprint(solid.shape)));
-  listen(plan);
   return plan;
 }
 
@@ -164,14 +183,14 @@ function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
   return found;
 }
 
-function addVolume(plan: Plan, volume: Omit<Volume, 'number'>): void {
+function addVolume(plan: Arrangement, volume: Omit<Volume, 'number'>): void {
   const number = plan.volumes.length;
   plan.volumes.push({ ...volume, number });
   plan.volumeOf.set(volume.id, number);
 }
 
 /** The nearest machine that something attached to `to` moves with. */
-export function machineOver(plan: Plan, to: string): string | null {
+export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | null {
   const seen = new Set<string>();
   for (let at = plan.fixtures.get(to); at !== undefined && !seen.has(at.id); at = plan.fixtures.get(at.attachedTo)) {
     if (isMachine(at)) return at.id;
@@ -219,12 +238,13 @@ function courseOf(machine: Machine, rate: number): Course {
 }
 
 /** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
-function arrangeReaches(plan: Plan): void {
+function arrangeReaches(plan: Arrangement): void {
   for (const volume of plan.volumes) {
     const parents = machinesOver(plan, volume);
     let where: Footprint = footprint(volume.shape);
     for (const course of parents) where = reachedBy(course, where);
     gridOf(plan.volumeGrids, volume.room).add(volume.number, where);
+    if (volume.fixture !== null) gridOf(plan.fixtureGrids, volume.room).add(volume.number, where);
     for (const course of parents) {
       course.group.push(volume.number);
       const known = course.reach.get(volume.room);
@@ -238,7 +258,7 @@ function arrangeReaches(plan: Plan): void {
 }
 
 /** The courses that move a volume, its own first. */
-function machinesOver(plan: Plan, volume: Volume): Course[] {
+function machinesOver(plan: Arrangement, volume: Volume): Course[] {
   const found: Course[] = [];
   let at = volume.movedBy;
   while (at !== null && !found.some((course) => course.machine.id === at)) {
@@ -277,16 +297,18 @@ function gridOf(grids: Map<string, Grid>, room: string): Grid {
   return grid;
 }
 
-function listen({ level, rules, listeners, countedThings }: Plan): void {
-  level.chains.forEach((chain, index) => {
+function listenersOf({ chains }: Level, rules: HouseRules): Plan['listeners'] {
+  const listeners: Plan['listeners'] = new Map(causeEvents.map((event) => [event, new Map<string, Listener[]>()]));
+  chains.forEach((chain, index) => {
     chain.causes.forEach((cause, at) => {
-      const key = listenerKey(cause.on, cause.of);
-      if (cause.counts === 'first-and-last') countedThings.add(cause.of);
-      const listening = listeners.get(key);
-      if (listening === undefined) listeners.set(key, [{ chain: index, cause: at }]);
+      const things = listeners.get(cause.on)!;
+      const listening = things.get(cause.of);
+      if (listening === undefined) things.set(cause.of, [{ chain: index, cause: at }]);
       else listening.push({ chain: index, cause: at });
     });
   });
   if (rules.listeners === 'reverse')
-    for (const listening of listeners.values()) listening.sort((a, b) => b.chain - a.chain || a.cause - b.cause);
+    for (const things of listeners.values())
+      for (const listening of things.values()) listening.sort((a, b) => b.chain - a.chain || a.cause - b.cause);
+  return listeners;
 }

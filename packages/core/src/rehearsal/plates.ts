@@ -2,6 +2,7 @@ import type { Plate } from '../fixtures';
 import { raise, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import type { Sensed } from './meetings';
+import { insideOf } from './state';
 
 /** Lets the plates weigh: presses and releases, in listing order. `leaves` and `enters` are those of this Sense. */
 export function weigh(rehearsing: Rehearsing, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
@@ -10,7 +11,7 @@ export function weigh(rehearsing: Rehearsing, leaves: readonly Sensed[], enters:
   state.weigh = false;
   for (const plate of plan.plates) {
     const number = plan.volumeOf.get(plate.id)!;
-    const on = state.inside[number]!;
+    const on = insideOf(state, number);
     const load = loadOf(rehearsing, plate);
     const pressed = on.size > 0 && load >= plate.threshold - 1e-9;
     if (pressed === state.pressed.get(plate.id)) continue;
@@ -30,7 +31,7 @@ export function weigh(rehearsing: Rehearsing, leaves: readonly Sensed[], enters:
 
 /** The kilograms on a plate, with what those carry who are on it; or how many they are. */
 export function loadOf({ state, plan }: Rehearsing, plate: Plate): number {
-  const on = state.inside[plan.volumeOf.get(plate.id)!]!;
+  const on = insideOf(state, plan.volumeOf.get(plate.id)!);
   if (plate.by === 'heads') return on.size;
   if (on.size === 0) return 0;
   let load = 0;

@@ -137,7 +137,7 @@ function afterEnter({ plan }: Rehearsing, number: number): After | undefined {
 function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): void {
   const { state } = rehearsing;
   visitor.within.delete(volume);
-  state.inside[volume]!.delete(visitor.order);
+  state.inside.get(volume)!.delete(visitor.order);
   state.weigh = true;
   touch(rehearsing, 'inside');
   raise(rehearsing, happening);
@@ -159,7 +159,9 @@ export function beInside(rehearsing: Rehearsing, visitor: VisitorState, number: 
   const { state, plan } = rehearsing;
   state.stays += 1;
   visitor.within.set(number, state.stays);
-  state.inside[number]!.add(visitor.order);
+  const inside = state.inside.get(number);
+  if (inside === undefined) state.inside.set(number, new Set([visitor.order]));
+  else inside.add(visitor.order);
   state.weigh = true;
   touch(rehearsing, 'inside');
   const { dwell } = plan.volumes[number]!;

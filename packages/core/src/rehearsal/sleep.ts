@@ -258,7 +258,7 @@ function along(grid: Grid | undefined, body: Shape, dx: number, dy: number): num
 }
 
 /** How far a leg is looked ahead, in metres. */
-const AHEAD = 16;
+const AHEAD = 32;
 /** How long a piece of a leg is looked at, in metres. */
 const PIECE = 6;
 

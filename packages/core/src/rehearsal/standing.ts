@@ -25,7 +25,7 @@ export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, 
     const { id, shape } = plan.solids[number]!;
     if (isAbove(body, shape)) best = higher(best, id, shape.z + shape.height, lowest, highest);
   }
-  for (const number of found(plan.volumeGrids.get(room), where)) {
+  for (const number of found(plan.fixtureGrids.get(room), where)) {
     if (!isSolid(plan, state, number)) continue;
     const shape = shapeOf(plan, state, number);
     if (isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, shape.z + shape.height, lowest, highest);
@@ -72,7 +72,7 @@ export function firstInTheWay(
     const { id, shape } = plan.solids[number]!;
     first = sooner(first, id, shape, body, dx, dy, dz, over, start);
   }
-  for (const number of found(plan.volumeGrids.get(room), where)) {
+  for (const number of found(plan.fixtureGrids.get(room), where)) {
     if (!isSolid(plan, state, number)) continue;
     first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
   }

@@ -192,7 +192,8 @@ export interface State {
   inMotion: Set<string>;
   /** Solid volumes, by number. */
   solid: boolean[];
-  enabled: Map<string, boolean>;
+  /** Zones, fixtures and chains that are disabled. */
+  disabled: Set<string>;
   shown: Map<string, boolean>;
   owners: Map<string, string>;
   collected: Set<string>;
@@ -201,14 +202,13 @@ export interface State {
   flags: Map<string, boolean>;
   counters: Map<string, number>;
   texts: Map<string, string>;
-  /** Who is inside what, by number of the volume and order of the visitor. */
-  inside: Set<number>[];
+  /** Who is inside what, by number of the volume and order of the visitor; ask `insideOf`. */
+  inside: Map<number, Set<number>>;
   stays: number;
   /** Who has been told to be inside by a drained event, by volume: what "first one in" and "last one out" are asked of. */
   told: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
   causes: Map<string, { count: number; lastTick: number }>;
-  chainOff: Set<string>;
   runs: Map<string, ChainRun[]>;
   queued: Map<string, Trigger[]>;
   runsBegun: number;
@@ -240,7 +240,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     machines: new Map(),
     inMotion: new Set(),
     solid: volumes.map(({ fixture }) => fixture !== null && startsSolid(fixture)),
-    enabled: new Map(),
+    disabled: new Set([...level.zones, ...level.fixtures, ...level.chains].filter((one) => !one.enabled).map((one) => one.id)),
     shown: new Map(),
     owners: new Map(),
     collected: new Set(),
@@ -249,11 +249,10 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     flags: new Map(level.flags.map((flag) => [flag.id, flag.on])),
     counters: new Map(level.counters.map((counter) => [counter.id, counter.value])),
     texts: new Map(level.texts.map((text) => [text.id, text.value])),
-    inside: volumes.map(() => new Set()),
+    inside: new Map(),
     stays: 0,
     told: new Map(),
     causes: new Map(),
-    chainOff: new Set(level.chains.filter((chain) => !chain.enabled).map((chain) => chain.id)),
     runs: new Map(),
     queued: new Map(),
     runsBegun: 0,
@@ -268,9 +267,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     stirred: false,
     weigh: true,
   };
-  for (const zone of level.zones) state.enabled.set(zone.id, zone.enabled);
   for (const fixture of level.fixtures) {
-    state.enabled.set(fixture.id, fixture.enabled);
     state.shown.set(fixture.id, fixture.shown);
     if (fixture.kind === 'plate') state.pressed.set(fixture.id, false);
     if (fixture.kind === 'sign' || fixture.kind === 'marker') state.texts.set(fixture.id, fixture.text);
@@ -309,4 +306,17 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     });
   });
   return state;
+}
+
+const nobody: ReadonlySet<number> = new Set();
+
+/** The orders of those who are inside of a volume. */
+export function insideOf({ inside }: State, number: number): ReadonlySet<number> {
+  return inside.get(number) ?? nobody;
+}
+
+/** Enables or disables a zone, a fixture or a chain. */
+export function setEnabled({ disabled }: State, id: string, to: boolean): void {
+  if (to) disabled.delete(id);
+  else disabled.add(id);
 }

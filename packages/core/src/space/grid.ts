@@ -33,90 +33,127 @@ export function around(a: Footprint, b: Footprint): Footprint {
 
 /** Edge of a cell, in metres: about the size of the things that designers draw. */
 const CELL = 4;
-/** What covers more cells than this is kept in a list of its own, and found by every question. */
+/** What covers more cells than this is kept in a list of its own, and looked at by every question. */
 const WIDE = 256;
 
-/** Shapes, or the whole reach of shapes that move, by the square cells of the ground that they touch. They are named by number. */
+/**
+ * Rectangles on the ground, named by number, by the square cells that they touch. The cells are rows of one table, and found
+ * in it by a hash of their place (M. Teschner et al.: Optimized Spatial Hashing for Collision Detection of Deformable
+ * Objects, 2003): two cells that share a row only cost a comparison. The table is laid out at the first question.
+ */
 export class Grid {
-  private readonly cells = new Map<number, number[]>();
-  private readonly wide: number[] = [];
-  /** By number, the last question that found it. */
-  private asked = new Int32Array(16);
+  private readonly numbers: number[] = [];
+  /** West, south, east and north of each rectangle. */
+  private readonly sides: number[] = [];
+  private table: Table | null = null;
   private question = 0;
-  private count = 0;
 
-  add(number: number, where: Footprint): void {
-    this.count = Math.max(this.count, number + 1);
-    const span = spanOf(where);
-    if (span.cells > WIDE) {
-      this.wide.push(number);
-      return;
-    }
-    for (let x = span.fromX; x <= span.toX; x++) {
-      for (let y = span.fromY; y <= span.toY; y++) {
-        const cell = this.cells.get(keyOf(x, y));
-        if (cell === undefined) this.cells.set(keyOf(x, y), [number]);
-        else cell.push(number);
-      }
-    }
+  add(number: number, { west, south, east, north }: Footprint): void {
+    this.numbers.push(number);
+    this.sides.push(west, south, east, north);
+    this.table = null;
   }
 
-  /** Every shape that could meet a rectangle, each once, in no order; some that do not meet it may be among them. */
+  /** The numbers of all that meet a rectangle, each once, in no order. */
   find(where: Footprint, found: number[] = []): number[] {
     this.begin();
     this.findMore(where, found);
     return found;
   }
 
-  /** Begins a question about several rectangles, so that each shape is found once in all of them. */
+  /** Begins a question about several rectangles, so that each number is found once in all of them. */
   begin(): void {
-    if (this.asked.length < this.count) {
-      this.asked = new Int32Array(this.count * 2);
-      this.question = 0;
-    }
+    this.table ??= layOut(this.sides);
     this.question += 1;
   }
 
-  /** Adds what could meet another rectangle of the same question. */
-  findMore(where: Footprint, found: number[]): void {
-    this.take(this.wide, found);
-    const span = spanOf(where);
-    if (span.cells > this.cells.size) {
-      for (const cell of this.cells.values()) this.take(cell, found);
-      return;
+  /** Adds what meets another rectangle of the same question. */
+  findMore({ west, south, east, north }: Footprint, found: number[]): void {
+    const { rows, entries, mask, wide, sides, asked } = this.table!;
+    const { numbers, question } = this;
+    const fromX = Math.floor(west / CELL);
+    const toX = Math.floor(east / CELL);
+    const fromY = Math.floor(south / CELL);
+    const toY = Math.floor(north / CELL);
+    // A question about more cells than there are things asks the things instead.
+    const all = (toX - fromX + 1) * (toY - fromY + 1) > numbers.length;
+    const one = all ? numbers.length : wide.length;
+    for (let i = 0; i < one; i++) {
+      const at = all ? i : wide[i]!;
+      if (asked[at] === question || !meets(sides, at * 4, west, south, east, north)) continue;
+      asked[at] = question;
+      found.push(numbers[at]!);
     }
-    for (let x = span.fromX; x <= span.toX; x++) {
-      for (let y = span.fromY; y <= span.toY; y++) {
-        const cell = this.cells.get(keyOf(x, y));
-        if (cell !== undefined) this.take(cell, found);
+    if (all) return;
+    for (let x = fromX; x <= toX; x++) {
+      for (let y = fromY; y <= toY; y++) {
+        const row = rowOf(x, y, mask);
+        for (let i = rows[row]!; i < rows[row + 1]!; i++) {
+          const at = entries[i]!;
+          if (asked[at] === question || !meets(sides, at * 4, west, south, east, north)) continue;
+          asked[at] = question;
+          found.push(numbers[at]!);
+        }
       }
     }
   }
+}
 
-  private take(numbers: readonly number[], found: number[]): void {
-    for (const number of numbers) {
-      if (this.asked[number] === this.question) continue;
-      this.asked[number] = this.question;
-      found.push(number);
-    }
+/** The rectangles of a grid, named by their order, row by row. */
+interface Table {
+  /** Where each row begins among the entries; the last is where they end. */
+  rows: Int32Array;
+  entries: Int32Array;
+  /** One less than the number of rows, which is a power of two. */
+  mask: number;
+  wide: number[];
+  sides: Float64Array;
+  /** The last question that found each. */
+  asked: Int32Array;
+}
+
+function layOut(given: readonly number[]): Table {
+  const sides = Float64Array.from(given);
+  const count = sides.length / 4;
+  const wide: number[] = [];
+  let cells = 0;
+  for (let at = 0; at < count; at++) {
+    const own = cellsOf(sides, at);
+    if (own > WIDE) wide.push(at);
+    else cells += own;
   }
+  let size = 1;
+  while (size < cells) size *= 2;
+  const mask = size - 1;
+  const rows = new Int32Array(size + 1);
+  const entries = new Int32Array(cells);
+  // Once to count what each row holds, and once, from the end of each row, to fill it.
+  for (let round = 0; round < 2; round++) {
+    for (let at = count - 1; at >= 0; at--) {
+      if (cellsOf(sides, at) > WIDE) continue;
+      for (let x = Math.floor(sides[at * 4]! / CELL); x <= Math.floor(sides[at * 4 + 2]! / CELL); x++) {
+        for (let y = Math.floor(sides[at * 4 + 1]! / CELL); y <= Math.floor(sides[at * 4 + 3]! / CELL); y++) {
+          const row = rowOf(x, y, mask);
+          if (round === 0) rows[row]! += 1;
+          else entries[(rows[row]! -= 1)] = at;
+        }
+      }
+    }
+    if (round === 0) for (let row = 1; row <= size; row++) rows[row]! += rows[row - 1]!;
+  }
+  return { rows, entries, mask, wide, sides, asked: new Int32Array(count) };
 }
 
-/** The cells that a rectangle touches. */
-function spanOf({ west, south, east, north }: Footprint): {
-  fromX: number;
-  toX: number;
-  fromY: number;
-  toY: number;
-  cells: number;
-} {
-  const fromX = Math.floor(west / CELL);
-  const toX = Math.floor(east / CELL);
-  const fromY = Math.floor(south / CELL);
-  const toY = Math.floor(north / CELL);
-  return { fromX, toX, fromY, toY, cells: (toX - fromX + 1) * (toY - fromY + 1) };
+/** How many cells a rectangle touches. */
+function cellsOf(sides: Float64Array, at: number): number {
+  const across = Math.floor(sides[at * 4 + 2]! / CELL) - Math.floor(sides[at * 4]! / CELL) + 1;
+  return across * (Math.floor(sides[at * 4 + 3]! / CELL) - Math.floor(sides[at * 4 + 1]! / CELL) + 1);
 }
 
-function keyOf(x: number, y: number): number {
-  return x * 0x100000 + y;
+function meets(sides: Float64Array, at: number, west: number, south: number, east: number, north: number): boolean {
+  return sides[at]! <= east && west <= sides[at + 2]! && sides[at + 1]! <= north && south <= sides[at + 3]!;
+}
+
+function rowOf(x: number, y: number, mask: number): number {
+  return (Math.imul(x, 73856093) ^ Math.imul(y, 19349663)) & mask;
 }
