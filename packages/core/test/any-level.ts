@@ -15,12 +15,16 @@ const vec = (x: number, y: number, z = 0): Raw => ({ x, y, z });
 
 const quarter = (min: number, max: number): fc.Arbitrary<number> => fc.integer({ min: min * 4, max: max * 4 }).map((n) => n / 4);
 const spot = fc.tuple(quarter(-4, 4), quarter(-4, 4)).map(([x, y]) => vec(x, y));
-const high = fc.tuple(quarter(-4, 4), quarter(-4, 4), fc.constantFrom(0, 0, 0, 0.25, 1, 2.5)).map(([x, y, z]) => vec(x, y, z));
+const high = fc
+  .tuple(quarter(-4, 4), quarter(-4, 4), fc.constantFrom(0, 0, 0, 0, 0, 0.25, 1, 2.5))
+  .map(([x, y, z]) => vec(x, y, z));
 const span = fc.constantFrom(0, 0.1, 0.3, 0.5, 1.3);
-const room = fc.constantFrom('yard', 'yard', 'yard', 'yard', 'loft');
+const room = fc.constantFrom(...Array<string>(9).fill('yard'), 'loft');
 const heading = fc.constantFrom(0, 0, 30, 45, 90, -120);
 const tags = fc.subarray(['bird', 'flour']);
 const maybe = fc.boolean();
+const seldom = fc.nat(5).map((n) => n === 0);
+const mostly = fc.nat(14).map((n) => n > 0);
 
 const zoneIds = ['zone-a', 'zone-b', 'zone-c', 'zone-d'];
 const people = ['miller', 'goose', 'sack', 'guard'];
@@ -31,9 +35,9 @@ const fixtures = [...bodied, 'board', 'bell'];
 const flags = ['flag', 'own-flag'];
 
 const shape = fc.oneof(
-  fc.tuple(quarter(0.25, 3), quarter(0.25, 3), quarter(0.25, 3)).map(([x, y, z]) => ({ kind: 'box', size: vec(x, y, z) })),
-  quarter(0.25, 2).map((radius) => ({ kind: 'ball', radius })),
-  fc.tuple(quarter(0.25, 2), quarter(0.25, 3)).map(([radius, height]) => ({ kind: 'pillar', radius, height })),
+  fc.tuple(quarter(0.25, 5), quarter(0.25, 5), quarter(0.25, 3)).map(([x, y, z]) => ({ kind: 'box', size: vec(x, y, z) })),
+  quarter(0.25, 3).map((radius) => ({ kind: 'ball', radius })),
+  fc.tuple(quarter(0.25, 3), quarter(0.25, 3)).map(([radius, height]) => ({ kind: 'pillar', radius, height })),
 );
 
 const attached = fc.constantFrom('', '', '', 'gate', 'lift', 'wheel', 'lever');
@@ -46,7 +50,7 @@ const anyZone = (id: string): fc.Arbitrary<Raw> =>
     at: high,
     heading,
     shape,
-    enabled: fc.constantFrom(true, true, true, true, true, true, false),
+    enabled: mostly,
     swept: maybe,
     dwell: fc.constantFrom(null, null, 0.2, 1),
     attachedTo: attached,
@@ -73,7 +77,7 @@ const base = (id: string, kind: string): Record<string, fc.Arbitrary<unknown>> =
   at: high,
   heading,
   shown: maybe,
-  enabled: fc.constantFrom(true, true, true, true, true, true, false),
+  enabled: mostly,
   tags,
 });
 const place = fc.oneof(
@@ -91,16 +95,14 @@ const place = fc.oneof(
   },
   { weight: 1, arbitrary: fc.tuple(spot, room).map(([at, own]) => ({ ...at, room: own })) },
 );
-const filter = fc.record({
-  kinds: fc.oneof(
-    { weight: 3, arbitrary: fc.constant([]) },
-    { weight: 1, arbitrary: fc.subarray(['player', 'creature', 'prop']) },
-  ),
-  anyOf: fc.oneof({ weight: 8, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
-  noneOf: fc.oneof({ weight: 8, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
-  named: fc.constantFrom('', '', '', '', '', '', '', 'miller'),
-  ownerOnly: fc.constantFrom(false, false, false, false, false, false, false, true),
+const someFilter = fc.record({
+  kinds: fc.subarray(['player', 'creature', 'prop']),
+  anyOf: fc.oneof({ weight: 2, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
+  noneOf: fc.oneof({ weight: 2, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: tags }),
+  named: fc.constantFrom('', '', '', 'miller'),
+  ownerOnly: seldom,
 });
+const filter = fc.oneof({ weight: 6, arbitrary: fc.constant({}) }, { weight: 1, arbitrary: someFilter });
 const journey = {
   to: place,
   arrivesFacing: fc.constantFrom('keep', 'take', 'towards'),
@@ -111,7 +113,7 @@ const journey = {
 const passage = { ...journey, takes: fc.constantFrom('who-enters', 'who-uses', 'nobody'), filter };
 const small = {
   size: fc.tuple(quarter(0.25, 2), quarter(0.25, 2), quarter(0.25, 2)).map(([x, y, z]) => vec(x, y, z)),
-  solid: maybe,
+  solid: fc.nat(2).map((n) => n === 0),
 };
 
 const anyFixtures: fc.Arbitrary<Raw[]> = fc
@@ -161,7 +163,7 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       ...small,
       works: fc.constantFrom('toggle', 'momentary', 'once'),
       on: maybe,
-      reach: fc.constantFrom(1, 5, 20),
+      reach: fc.constantFrom(1, 5, 20, 20),
       springsBackAfter: span,
     }),
     fc.record({ ...base('portal', 'teleporter'), ...small, ...passage }),
@@ -238,10 +240,18 @@ const events: [string, string[]][] = [
   ['cue-finished', ['bell']],
 ];
 
-/** What happens in most levels. */
-const busy = events.filter(([on]) => ['enter', 'leave', 'bump', 'press', 'moving', 'arrived', 'dwell'].includes(on));
+/** What visitors bring about by walking; and what follows from it, from which chains go on. */
+const first = events.filter(([on]) => ['enter', 'leave', 'bump', 'press', 'release', 'arrived', 'dwell'].includes(on));
+const further = events.filter(([on]) =>
+  ['moving', 'opened', 'closed', 'signal', 'changed', 'chain-finished', 'became-true'].includes(on),
+);
+const anyEvent = fc.oneof(
+  { weight: 5, arbitrary: fc.constantFrom(...first) },
+  { weight: 2, arbitrary: fc.constantFrom(...further) },
+  { weight: 2, arbitrary: fc.constantFrom(...events) },
+);
 
-const anyCause: fc.Arbitrary<Raw> = fc.constantFrom(...events, ...busy, ...busy, ...busy).chain(([on, of]) =>
+const anyCause: fc.Arbitrary<Raw> = anyEvent.chain(([on, of]) =>
   fc
     .record({
       on: fc.constant(on),
@@ -249,8 +259,8 @@ const anyCause: fc.Arbitrary<Raw> = fc.constantFrom(...events, ...busy, ...busy,
       hears: fc.constantFrom('', 'board', 'goose', 'zone-a'),
       filter,
       counts: fc.constantFrom('each', 'each', 'first-and-last'),
-      limit: fc.constantFrom(null, null, null, null, 0, 1, 2),
-      cooldown: span,
+      limit: fc.constantFrom(null, null, null, null, null, null, null, 0, 1, 2),
+      cooldown: fc.constantFrom(0, 0, 0, 0.1, 0.5, 1.3),
       cooldownFor: fc.constantFrom('all', 'visitor'),
     })
     .map((one) => ({ id: fresh(), ...one })),
@@ -303,7 +313,7 @@ const whatSteps: fc.Arbitrary<Raw>[] = [
   kind('walk-visitor', { who, to: place }),
   kind('push', { who, velocity: one(vec(3, 0), vec(-2, 4), vec(0, -6), vec(2, 1, 4)), seconds: span }),
   kind('turn', { who, degrees: heading, facing: fc.option(spot, { nil: null }) }),
-  ...['start-chain', 'stop-chain', 'reset-chain'].map((name) => kind(name, { chain: one('chain-0', 'chain-1') })),
+  ...['start-chain', 'stop-chain', 'reset-chain'].map((name) => kind(name, { chain: one('chain-0', 'chain-1', 'chain-2') })),
 ];
 const anyStep = fc
   .tuple(fc.oneof(...whatSteps), fc.record({ start: one('after', 'with'), delay: one(0, 0, 0.1, 0.4) }))
@@ -313,25 +323,34 @@ const anyChain = (i: number): fc.Arbitrary<Raw> =>
   fc.record({
     id: fc.constant(`chain-${i}`),
     name: fc.constant(`Chain ${i}`),
-    enabled: one(true, true, true, true, true, false),
-    causes: fc.array(anyCause, { minLength: 1, maxLength: 3, size: 'max' }),
-    guard: fc.oneof({ weight: 4, arbitrary: fc.constant('') }, { weight: 1, arbitrary: condition }),
+    enabled: mostly,
+    causes: fc.array(anyCause, { minLength: 2, maxLength: 4, size: 'max' }),
+    guard: fc.oneof({ weight: 6, arbitrary: fc.constant('') }, { weight: 1, arbitrary: condition }),
     whileRunning: one('ignore', 'restart', 'queue', 'overlap'),
     delay: one(0, 0, 0, 0.3),
     givesUp: maybe,
     steps: fc.array(anyStep, { minLength: 1, maxLength: 5, size: 'max' }),
   });
 
-const anyInstruction: fc.Arbitrary<Raw> = fc
+const goTo = (of: string): Raw => ({ do: 'go-to', to: { ...vec(0, 0), of } });
+const thrown = one(vec(3, 0, 3), vec(-1, 2, 5)).map((velocity) => ({ do: 'throw', prop: 'sack', velocity }));
+
+/** Instructions that belong together: mostly somebody goes to what they then take or use. */
+const anyInstructions: fc.Arbitrary<Raw[]> = fc
   .oneof(
-    { weight: 8, arbitrary: place.map((to) => ({ do: 'go-to', to })) },
-    { weight: 2, arbitrary: span.map((seconds) => ({ do: 'wait', seconds })) },
-    { weight: 1, arbitrary: one('lever', 'gate', 'portal', 'board').map((fixture) => ({ do: 'use', fixture })) },
-    { weight: 1, arbitrary: one('carry', 'drop').map((how) => ({ do: how, prop: 'sack' })) },
-    { weight: 1, arbitrary: one(vec(3, 0, 3), vec(-1, 2, 5)).map((velocity) => ({ do: 'throw', prop: 'sack', velocity })) },
-    { weight: 1, arbitrary: heading.map((degrees) => ({ do: 'turn', heading: degrees })) },
+    { weight: 4, arbitrary: place.map((to) => [{ do: 'go-to', to }]) },
+    { weight: 6, arbitrary: one(...zoneIds, 'plate', 'heads', 'portal', 'coin', 'lift').map((of) => [goTo(of)]) },
+    { weight: 2, arbitrary: span.map((seconds) => [{ do: 'wait', seconds }]) },
+    { weight: 1, arbitrary: one('lever', 'gate', 'portal', 'board').map((fixture) => [goTo(fixture), { do: 'use', fixture }]) },
+    { weight: 1, arbitrary: one('lever', 'portal').map((fixture) => [{ do: 'use', fixture }]) },
+    { weight: 2, arbitrary: fc.constant([goTo('sack'), { do: 'carry', prop: 'sack' }]) },
+    { weight: 1, arbitrary: thrown.map((one) => [goTo('sack'), { do: 'carry', prop: 'sack' }, goTo('zone-a'), one]) },
+    { weight: 1, arbitrary: fc.oneof(fc.constant({ do: 'drop', prop: 'sack' }), thrown).map((one) => [one]) },
+    { weight: 1, arbitrary: heading.map((degrees) => [{ do: 'turn', heading: degrees }]) },
   )
-  .map((what) => ({ id: fresh(), ...what }));
+  .map((all) => all.map((what) => ({ id: fresh(), ...what })));
+const anyRoute = (minLength: number, maxLength: number): fc.Arbitrary<Raw[]> =>
+  fc.array(anyInstructions, { minLength, maxLength, size: 'max' }).map((all) => all.flat());
 
 const anyBody = fc.oneof(
   fc.constantFrom({ kind: 'box', size: vec(0.5, 0.5, 1.5) }, { kind: 'box', size: vec(0.25, 0.75, 0.5) }),
@@ -342,14 +361,14 @@ const anyVisitor = (id: string, kindOf: string): fc.Arbitrary<Raw> =>
     id: fc.constant(id),
     name: fc.constant(id[0]!.toUpperCase() + id.slice(1)),
     kind: fc.constant(kindOf),
-    room: one('yard', 'yard', 'yard', 'loft'),
+    room,
     at: high,
     heading,
     body: anyBody,
     mass: one(30, 75),
     tags,
     speed: one(1, 3, 7, 20),
-    raisesOverlaps: one(true, true, true, true, true, true, false),
+    raisesOverlaps: mostly,
     travels: one(true, true, false),
     inPlay: id === 'guard' ? maybe : fc.constant(true),
   });
@@ -380,7 +399,7 @@ const extents = { west: -20, south: -20, east: 20, north: 20 };
 /** Any level of these yards, with one walk. */
 export const anyLevel: fc.Arbitrary<Level> = fc
   .record({
-    rate: one(1, 10, 10, 30),
+    rate: one(1, 10, 10, 10, 30, 30),
     rules: anyRules,
     loft: one('by-house-rule', 'keeps', 'starts-over'),
     zones: fc.tuple(...zoneIds.map(anyZone)),
@@ -392,13 +411,9 @@ export const anyLevel: fc.Arbitrary<Level> = fc
       anyVisitor('sack', 'prop'),
       anyVisitor('guard', 'creature'),
     ),
-    chains: fc.integer({ min: 2, max: 6 }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anyChain(i)))),
+    chains: fc.integer({ min: 3, max: 8 }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anyChain(i)))),
     watches: fc.tuple(fc.tuple(condition, maybe), fc.tuple(condition, maybe)),
-    routes: fc.tuple(
-      fc.array(anyInstruction, { minLength: 2, maxLength: 8, size: 'max' }),
-      fc.array(anyInstruction, { maxLength: 5, size: 'max' }),
-      fc.array(anyInstruction, { maxLength: 2 }),
-    ),
+    routes: fc.tuple(anyRoute(2, 8), anyRoute(0, 5), anyRoute(0, 2)),
     jitter: one({ start: 0, speed: 0 }, { start: 0, speed: 0 }, { start: 0.5, speed: 0.3 }),
   })
   .map(({ rate, rules, loft, zones, fixtures: things, solids, visitors, chains, watches, routes, jitter }) =>

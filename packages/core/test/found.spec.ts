@@ -1,5 +1,5 @@
 import { ledgerText, rehearse } from '../src/index';
-import { cause, chain, goTo, levelOf, sign, solid, step, told, visitor, wait, walk, zone } from './build';
+import { carry, cause, chain, goTo, levelOf, sign, solid, step, told, visitor, wait, walk, zone } from './build';
 import { naiveRehearsal } from './naive/kernel';
 
 /** What random levels have found: each was a difference between the two kernels once, cut down to the least that shows it. */
@@ -91,4 +91,58 @@ it('lets those stand, or fall, whose route begins late', () => {
 it('does not wait for the late start of a route that has nothing to do', () => {
   const ledger = both({ visitors: [visitor('Alma', 0, 0)], walks: [walk({ alma: [] }, { jitter: { start: 30, speed: 0 } })] }, 5);
   expect(ledger).toEqual(['0 start walk', '1 end settled']);
+});
+
+it('lets who was stopped go on from where it has been put, also when it lands there', () => {
+  const ledger = both({
+    zones: [zone('Bell rope', 0, 9)],
+    solids: ['n', 's', 'e', 'w'].map((id, i) =>
+      solid(id, [0, 0, 2, -2][i]!, [2, -2, 0, 0][i]!, { size: vec(i < 2 ? 5 : 1, i < 2 ? 1 : 5, 3) }),
+    ),
+    visitors: [visitor('Alma', 0, 0), visitor('Wim', -3, 9)],
+    chains: [
+      chain(
+        'Out',
+        [cause('enter', 'bell-rope')],
+        [vec(5, 5, 3), vec(6, 5)].map((to, i) =>
+          step('teleport', { who: { by: 'name', visitor: 'alma' }, to, velocity: 'keep', delay: i / 10 }),
+        ),
+      ),
+    ],
+    walks: [walk({ alma: [goTo(9, 0)], wim: [goTo(0, 9)] })],
+  });
+  expect(ledger.filter((line) => line.includes('alma') && !line.includes('step'))).toEqual([
+    '13 blocked e by alma',
+    '18 teleported alma by wim',
+    '19 teleported alma by wim',
+    '98 arrived alma by alma',
+  ]);
+});
+
+it('sees what a prop flies past in the tick after its throw, also if its turn comes before that of who throws it', () => {
+  const throwing = { id: 'throw', do: 'throw', prop: 'sack', velocity: vec(40, 0, 1) };
+  const ledger = both({
+    zones: [zone('Wire', 2, 0, { shape: { kind: 'box', size: vec(0.1, 4, 4) } })],
+    visitors: [visitor('Sack', 0, 0.5, { kind: 'prop' }), visitor('Alma', 0, 0)],
+    walks: [walk({ alma: [carry('sack'), wait(0.5), throwing] })],
+  });
+  expect(ledger).toContain('8 missed wire by sack');
+});
+
+it('gives up what waits for its delay in the order in which it was started', () => {
+  const late = { delay: 5, givesUp: true, whileRunning: 'overlap' };
+  const ledger = both({
+    zones: [zone('Gate', 3, 0)],
+    visitors: [visitor('Alma', 0, 0), visitor('Wim', 3, 0)],
+    chains: [
+      chain('First', [cause('enter', 'gate', { filter: { named: 'alma' } })], [], late),
+      chain('Second', [cause('enter', 'gate')], [], late),
+    ],
+    walks: [walk({ alma: [goTo(3, 0), goTo(0, 0)] }, { atMost: 8 })],
+  });
+  // The second chain runs for Wim already when Alma comes.
+  expect(ledger.filter((line) => line.includes('gave-up'))).toEqual([
+    '43 gave-up first gate by alma left',
+    '43 gave-up second gate by alma left',
+  ]);
 });

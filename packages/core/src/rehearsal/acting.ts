@@ -31,9 +31,11 @@ export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null):
   }
   const [reference] = kindOfStep(step.kind).references(step);
   if ('tagged' in step && step.tagged !== '' && reference !== undefined) {
-    const targets = taggedThings(rehearsing, step.tagged, reference.accepts);
+    const tagged = taggedThings(rehearsing, step.tagged);
+    const targets = tagged.filter((id) => reference.accepts.includes(things.get(id)!.word));
     const details = { do: step.kind, tag: step.tagged };
-    return { targets, what: null, details: targets.length > 0 ? details : { ...details, problem: 'nothing with this tag' } };
+    const problem = tagged.length > 0 ? 'nothing with this tag that can do this' : 'nothing with this tag';
+    return { targets, what: null, details: targets.length > 0 ? details : { ...details, problem } };
   }
   if (reference === undefined) return { targets: [], what: null, details: { do: step.kind } };
   const found = things.get(reference.to);
@@ -41,17 +43,15 @@ export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null):
   return {
     targets: there ? [reference.to] : [],
     what: reference.to,
-    details: there ? { do: step.kind } : { do: step.kind, problem: 'no such target' },
+    details: there
+      ? { do: step.kind }
+      : { do: step.kind, problem: found === undefined ? 'no such target' : `nothing that a ${found.word} can do` },
   };
 }
 
-/** The zones and fixtures of some kinds that have a tag, in listing order. */
-function taggedThings({ plan }: Rehearsing, tag: string, accepts: readonly string[]): string[] {
-  const found: string[] = [];
-  if (accepts.includes('zone')) for (const zone of plan.level.zones) if (zone.tags.includes(tag)) found.push(zone.id);
-  for (const fixture of plan.level.fixtures)
-    if (accepts.includes(fixture.kind) && fixture.tags.includes(tag)) found.push(fixture.id);
-  return found;
+/** The zones and fixtures that have a tag, in listing order. */
+function taggedThings({ plan }: Rehearsing, tag: string): string[] {
+  return [...plan.level.zones, ...plan.level.fixtures].filter((one) => one.tags.includes(tag)).map((one) => one.id);
 }
 
 function visitorsMeant({ plan, state }: Rehearsing, who: Who, hand: string | null): string[] {

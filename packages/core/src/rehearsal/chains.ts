@@ -60,15 +60,16 @@ export function beginDelayed(rehearsing: Rehearsing, chainId: string, runNumber:
 
 /** A visitor has left a thing: delayed starts that it caused there are given up, where they are to be. */
 export function giveUpLeft(rehearsing: Rehearsing, who: string, what: string): void {
-  const { state } = rehearsing;
-  for (const [id, runs] of [...state.runs]) {
+  const leaving: { chain: Chain; run: ChainRun }[] = [];
+  for (const [id, runs] of rehearsing.state.runs) {
     const chain = chainOf(rehearsing, id);
     if (!chain.givesUp) continue;
-    for (const run of [...runs]) {
-      if (run.begun || run.hand !== who || run.source !== what) continue;
-      write(rehearsing, { kind: 'gave-up', who, what, chain: id, cause: run.entry, details: { reason: 'left' } });
-      endRun(rehearsing, chain, run);
-    }
+    for (const run of runs) if (!run.begun && run.hand === who && run.source === what) leaving.push({ chain, run });
+  }
+  leaving.sort((a, b) => a.run.run - b.run.run);
+  for (const { chain, run } of leaving) {
+    write(rehearsing, { kind: 'gave-up', who, what, chain: chain.id, cause: run.entry, details: { reason: 'left' } });
+    endRun(rehearsing, chain, run);
   }
 }
 

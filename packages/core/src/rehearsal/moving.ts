@@ -264,6 +264,7 @@ function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): voi
     place(rehearsing, visitor, { x: to.x, y: to.y, z: landing.top });
     visitor.support = landing.id;
     visitor.flight = null;
+    state.again.push(visitor.order);
     const { thrown } = flight;
     if (thrown !== null)
       raise(rehearsing, { kind: 'arrived', who: thrown.by, what: visitor.id, cause: thrown.cause, details: {} });

@@ -87,8 +87,9 @@ export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
-    if (one.order > state.turn) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
-    else state.again.push(one.order);
+    // In Move, who has had its turn still takes part in the Sense to come.
+    if (state.turn < state.visitors.length) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
+    if (one.order <= state.turn) state.again.push(one.order);
   }
 }
 

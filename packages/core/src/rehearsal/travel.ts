@@ -96,6 +96,7 @@ function goOn(rehearsing: Rehearsing, visitor: VisitorState, velocity: Journey['
       return { x: at.x + by.x, y: at.y + by.y, z: at.z };
     });
     going.next = 0;
+    going.blocked = false;
     beginLeg(rehearsing, visitor, going);
   }
 }

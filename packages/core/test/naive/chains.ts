@@ -1,5 +1,5 @@
 import type { Cause, Chain, Details, Filter, Journey, Place, Step } from '../../src/index';
-import { kindOfStep } from '../../src/index';
+import { kindOfStep, lookup } from '../../src/index';
 import type { Stage } from '../../src/rehearsal/stage';
 import { headingOf } from '../../src/space/headings';
 import { overlaps } from '../../src/index';
@@ -298,7 +298,8 @@ export abstract class Chains extends Moves {
       const zones = words.includes('zone') ? this.level.zones : [];
       const fixtures = this.level.fixtures.filter((one) => words.includes(one.kind));
       const ids = [...zones, ...fixtures].filter((one) => one.tags.includes(step.tagged)).map((one) => one.id);
-      return found(ids, null, 'nothing with this tag', { tag: step.tagged });
+      const any = [...this.level.zones, ...this.level.fixtures].some((one) => one.tags.includes(step.tagged));
+      return found(ids, null, any ? 'nothing with this tag that can do this' : 'nothing with this tag', { tag: step.tagged });
     }
     const { level } = this;
     const has = (word: string, list: { id: string }[]): boolean =>
@@ -312,7 +313,9 @@ export abstract class Chains extends Moves {
       has('chain', level.chains) ||
       level.fixtures.some((one) => one.id === reference.to && words.includes(one.kind)) ||
       level.visitors.some((one) => one.id === reference.to && words.includes(one.kind));
-    return found(there ? [reference.to] : [], reference.to, 'no such target');
+    const other = lookup(level).get(reference.to)?.word;
+    const problem = other === undefined ? 'no such target' : `nothing that a ${other} can do`;
+    return found(there ? [reference.to] : [], reference.to, problem);
   }
 
   private runStep(run: Run, step: Step): void {
@@ -641,6 +644,7 @@ export abstract class Chains extends Moves {
     }
     for (const leg of [one.leg, one.forced?.leg ?? null]) {
       if (leg === null) continue;
+      leg.blocked = false;
       leg.points = leg.points.map((point) => {
         const way = this.turnedBy(point.x - from.x, point.y - from.y, by);
         return { x: one.at.x + way.x, y: one.at.y + way.y, z: one.at.z };
