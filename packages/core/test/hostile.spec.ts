@@ -148,6 +148,54 @@ it('answers any value at any place of a document with faults, or with a ledger t
   );
 }, 120_000);
 
+it('answers nesting beyond measure, endless texts and names of its own parts, at any place, with faults that name it', () => {
+  const level = levelOf({
+    zones: [zone('Gate', 0, 0)],
+    fixtures: [door('Mill door', 0, 0)],
+    flags: [flag('Lamp')],
+    visitors: [visitor('Alma', 0, 0)],
+    chains: [chain('On', [cause('enter', 'gate')], [step('set-flag', { flag: 'lamp', to: true })])],
+    walks: [walk({ alma: [goTo(1, 0)] })],
+  });
+  const monsters = {
+    lists: '['.repeat(100_000) + ']'.repeat(100_000),
+    objects: '{"x":'.repeat(100_000) + '1' + '}'.repeat(100_000),
+    text: JSON.stringify('W'.repeat(1_000_000)),
+    parts: '{"toString":1,"valueOf":1,"constructor":1,"length":1}',
+    proto: '{"__proto__":{"x":1}}',
+  };
+  const places: (string | number)[][] = [];
+  const gather = (value: unknown, path: (string | number)[]): void => {
+    if (path.length > 0) places.push(path);
+    if (value === null || typeof value !== 'object') return;
+    for (const [key, inner] of Object.entries(value)) gather(inner, [...path, Array.isArray(value) ? Number(key) : key]);
+  };
+  gather(level, []);
+  expect(places.length).toBeGreaterThan(100);
+  for (const [name, monster] of Object.entries(monsters)) {
+    for (const path of places) {
+      const document = structuredClone(level) as unknown as Record<string | number, unknown>;
+      let here = document;
+      for (const key of path.slice(0, -1)) here = here[key] as Record<string | number, unknown>;
+      here[path.at(-1)!] = '@monster';
+      const found = parseLevelText(JSON.stringify(document).replace('"@monster"', () => monster));
+      const where = `/${path.join('/')}`;
+      if (found.ok) throw new Error(`${name} was taken at ${where}`);
+      // A kind that is none makes its whole thing unknown, so the fault may stand a step above.
+      expect(found.faults.some(({ path: at }) => at !== '' && (at.startsWith(where) || where.startsWith(at)))).toBe(true);
+      expect(found.faults.every((fault) => fault.message.length < 3000)).toBe(true);
+    }
+  }
+}, 120_000);
+
+it('tells the first of very many faults, and how many more there are', () => {
+  const odd = Object.fromEntries(Array.from({ length: 20_000 }, (_, i) => [`odd ${i}`, 1]));
+  const parsed = parseLevel({ ...levelOf({}), ...odd });
+  if (parsed.ok) throw new Error('It was taken');
+  expect(parsed.faults).toHaveLength(501);
+  expect(parsed.faults.at(-1)!.message).toBe('19500 more faults are not told here. Mend these first');
+});
+
 describe('A condition', () => {
   const level = levelOf({ flags: [flag('Lamp')], fixtures: [door('Mill door', 0, 0)], zones: [zone('Gate', 0, 0)] });
   const faultsOf = (text: string) => new Conditions(lookup(level), () => false).of(text).faults;

@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import { Grid, meet } from '../src/space/grid';
+import type { Footprint } from '../src/space/grid';
 import { moved } from '../src/space/shapes';
 import { note } from '../src/rehearsal/tracks';
 import { boxAt, direction, overlaps, sweep, ticksOf, valuesAt } from '../src/index';
@@ -81,6 +83,33 @@ it('finds the stretch of a move during which two boxes meet: overlap at a time i
       },
     ),
     { numRuns: 1000 },
+  );
+});
+
+it('finds in a grid whatever meets a rectangle, each once and nothing else, however far out, wide or many they are', () => {
+  const edge = fc.oneof(
+    fc.integer({ min: -400, max: 400 }).map((n) => n / 8),
+    fc.constantFrom(0, 4, -4, 8, 99_999, -100_000),
+  );
+  const rectangle: fc.Arbitrary<Footprint> = fc
+    .tuple(edge, edge, fc.constantFrom(0, 0.3, 1, 4, 70, 5000), fc.constantFrom(0, 0.3, 1, 4, 70, 5000))
+    .map(([west, south, wide, deep]) => ({ west, south, east: west + wide, north: south + deep }));
+  fc.assert(
+    fc.property(
+      fc.array(rectangle, { maxLength: 60, size: 'max' }),
+      fc.array(fc.array(rectangle, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 6 }),
+      (all, questions) => {
+        const grid = new Grid();
+        all.forEach((one, i) => grid.add(i * 7, one));
+        for (const question of questions) {
+          const found: number[] = [];
+          grid.begin();
+          for (const where of question) grid.findMore(where, found);
+          const wanted = all.flatMap((one, i) => (question.some((where) => meet(one, where)) ? [i * 7] : []));
+          expect(found.sort((a, b) => a - b)).toEqual(wanted);
+        }
+      },
+    ),
   );
 });
 

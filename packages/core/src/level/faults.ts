@@ -14,6 +14,7 @@ export function pointer(path: readonly PropertyKey[]): string {
 
 /** The word of `words` that `given` was probably meant to be, or null if none is close. */
 export function nearest(given: string, words: readonly string[]): string | null {
+  if (given.length > LONGEST_WORD) return null;
   let best: string | null = null;
   let least = Math.max(2, Math.floor(given.length / 3)) + 0.5;
   for (const word of words) {
@@ -26,27 +27,46 @@ export function nearest(given: string, words: readonly string[]): string | null 
   return best;
 }
 
-type Issue = z.core.$ZodIssue;
+/** What is longer than this was not meant to be any word. */
+const LONGEST_WORD = 200;
 
-/** Faults in words, from what the schema found. */
-export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly string[]): Fault[] {
-  return error.issues.flatMap((issue) => faultsOfIssue(issue, root, knownFields));
+function meantBy(given: unknown, allowed: readonly string[]): string | null {
+  return typeof given === 'string' ? nearest(given, allowed) : null;
 }
 
-function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string[]): Fault[] {
+type Issue = z.core.$ZodIssue;
+
+/** Faults in words, from what the schema found. Of very many only the first are told, and how many more there are. */
+export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly string[]): Fault[] {
+  const faults: Fault[] = [];
+  let more = 0;
+  for (const issue of error.issues) {
+    const left = MOST_FAULTS - faults.length;
+    if (left > 0) faults.push(...faultsOfIssue(issue, root, knownFields, left));
+    const all = issue.code === 'unrecognized_keys' ? issue.keys.length : 1;
+    more += Math.max(0, all - left);
+  }
+  if (more > 0) faults.push({ path: '', message: `${more} more faults are not told here. Mend these first` });
+  return faults;
+}
+
+const MOST_FAULTS = 500;
+
+/** `most`: how many unknown fields to tell. */
+function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string[], most: number): Fault[] {
   const path = pointer(issue.path);
   switch (issue.code) {
     case 'unrecognized_keys':
-      return issue.keys.map((key) => {
+      return issue.keys.slice(0, most).map((key) => {
         const meant = nearest(key, knownFields);
         const hint = meant === null || meant === key ? '' : ` (did you mean "${meant}"?)`;
-        return { path: path + pointer([key]), message: `Unknown field "${key}"${hint}. Remove it or correct its name` };
+        return { path: path + pointer([key]), message: `Unknown field ${shown(key)}${hint}. Remove it or correct its name` };
       });
     case 'invalid_union': {
       const given = at(root, [...issue.path]);
       const allowed = 'options' in issue && Array.isArray(issue.options) ? issue.options.map(String) : [];
       if (allowed.length === 0) return [{ path, message: `${shown(given)} is not one of the forms allowed here` }];
-      const meant = nearest(String(given), allowed);
+      const meant = meantBy(given, allowed);
       return [
         {
           path,
@@ -57,7 +77,7 @@ function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string
     case 'invalid_value': {
       const given = at(root, [...issue.path]);
       const allowed = issue.values.map(String);
-      const meant = nearest(String(given), allowed);
+      const meant = meantBy(given, allowed);
       return [
         {
           path,
@@ -103,10 +123,13 @@ function at(root: unknown, path: PropertyKey[]): unknown {
   return here;
 }
 
+/** A value in a sentence. Lists and objects are not spelled out: they may be long, or deep beyond measure. */
 function shown(value: unknown): string {
   if (value === undefined) return 'Nothing';
   if (Number.isNaN(value)) return 'NaN';
-  const text = JSON.stringify(value) ?? String(value);
+  if (Array.isArray(value)) return 'A list';
+  if (typeof value === 'object' && value !== null) return 'An object';
+  const text = JSON.stringify(typeof value === 'string' ? value.slice(0, 60) : value) ?? String(value);
   return text.length > 60 ? text.slice(0, 57) + '…' : text;
 }
 
