@@ -146,3 +146,25 @@ it('gives up what waits for its delay in the order in which it was started', () 
     '43 gave-up second gate by alma left',
   ]);
 });
+
+it('asks a watch over a load again when somebody on the plate picks up or throws', () => {
+  const throwing = { id: 'throw', do: 'throw', prop: 'sack', velocity: vec(9, 0, 1) };
+  const ledger = both({
+    fixtures: [fixture('plate', 'Scale', 0, 0, { size: vec(1, 1, 0.1), threshold: 1000 })],
+    visitors: [visitor('Alma', 0, 0, { mass: 70 }), visitor('Sack', 1.2, 0, { kind: 'prop', mass: 20 })],
+    watches: [{ id: 'heavy', name: 'Heavy', when: 'load("scale") > 80.0' }],
+    walks: [walk({ alma: [wait(1), carry('sack'), wait(1), throwing] })],
+  });
+  expect(ledger.filter((line) => line.includes('heavy'))).toEqual(['11 became-true heavy', '22 became-false heavy']);
+});
+
+it('keeps what is left of a late start for who is taken out of play and comes back', () => {
+  const alma = { who: { by: 'name', visitor: 'alma' } };
+  const late = {
+    zones: [zone('Gate', 0, 9)],
+    visitors: [visitor('Alma', 0, 0), visitor('Wim', 0, 9)],
+    chains: [chain('Away', [cause('enter', 'gate')], [step('remove', alma), step('spawn', { visitor: 'alma', delay: 5 })])],
+    walks: [walk({ alma: [goTo(3, 0)] }, { jitter: { start: 4, speed: 0 } })],
+  };
+  for (const seed of [1, 2, 3]) expect(both(late, seed).some((line) => line.includes('arrived alma'))).toBe(true);
+});

@@ -82,7 +82,7 @@ function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): 
   visitor.marks = null;
   place(rehearsing, prop, inTheArms(rehearsing, visitor));
   touch(rehearsing, 'visitors');
-  state.weigh = true;
+  weighAnew(rehearsing);
   used(rehearsing, visitor, propId, 'carry');
 }
 
@@ -120,8 +120,14 @@ export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: str
   carrier.carries = carrier.carries.filter((order) => order !== prop.order);
   carrier.marks = null;
   touch(rehearsing, 'visitors');
-  state.weigh = true;
+  weighAnew(rehearsing);
   return prop;
+}
+
+/** What is carried weighs with its carrier, so loads have changed though nobody has entered or left. */
+function weighAnew(rehearsing: Rehearsing): void {
+  rehearsing.state.weigh = true;
+  touch(rehearsing, 'inside');
 }
 
 function millimetres(metres: number): number {

@@ -68,8 +68,9 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
   visitor.flight = null;
   visitor.push = null;
   visitor.forced = null;
-  // Should it be spawned again, it begins its instruction anew.
-  if (visitor.route !== null) visitor.route = { ...visitor.route, going: null, waiting: null };
+  // Should it be spawned again, it begins its instruction anew; what is left of a late start it still waits.
+  const { route } = visitor;
+  if (route !== null) visitor.route = { ...route, going: null, waiting: route.at < 0 ? route.waiting : null };
   visitor.support = null;
   visitor.jumped = true;
   noteRoom(rehearsing, visitor);
