@@ -24,7 +24,7 @@ export interface Point {
 /** How far from what is in the way a way keeps, in metres. */
 const CLEARANCE = 0.01;
 /** A way that has to go around more blocks than this is taken to be none. */
-export const MOST_BLOCKS = 64;
+export const MOST_BLOCKS = 400;
 /** How far to the sides of the straight line stairs are looked for, in metres. */
 export const ABOUT = 4;
 
@@ -32,21 +32,28 @@ export const ABOUT = 4;
  * The shortest way of a body from where it stands to a place, around blocks, as the corners it turns at and the place;
  * or the place alone, the straight line, where no way was found.
  *
- * A way turns at the middles of blocks, where it goes up on them, and at corners of blocks, grown by what the body reaches along their sides and by a centimetre (the visibility
- * graph of T. Lozano-Pérez and M. Wesley, 1979, for a body that keeps its heading). The blocks that matter are found as
- * they are met: a way is searched around those known so far (E. W. Dijkstra, 1959), and walked through all of them; what
- * blocks it becomes known, and the search begins anew. Where no way is found, all that stands within four metres of the line
- * becomes known. Of ways that differ by less than a micrometre, the one with fewer corners is taken, and then
- * the one whose corners come first, by the listing order of their blocks.
+ * A way turns at the middles of blocks, where it goes up on them, and at their corners, grown by what the body reaches along
+ * their sides and by a centimetre (the visibility graph of T. Lozano-Pérez and M. Wesley, 1979, for a body that keeps its
+ * heading). The blocks that matter are found as they are met: a way is searched around those known so far (E. W. Dijkstra,
+ * 1959), and walked through all of them; what blocks it becomes known, and the search begins anew. Where no way is found, all
+ * that stands within four metres of the line becomes known. Of ways that differ by less than a micrometre, the one with fewer
+ * corners is taken, and then the one whose corners come first, by the listing order of their blocks.
  */
 export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
   const straight = walkLine(terrain, null, body, to.x, to.y);
   if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
   const known = new Set<number>();
+  let lines: Known['lines'] = new Map();
+  let climbable = 0;
   if (straight.blockedBy !== null) known.add(straight.blockedBy);
   else addAbout(terrain, body, to, known);
   while (known.size <= MOST_BLOCKS) {
-    const way = search(terrain, known, body, to);
+    const blocks = [...known];
+    const walls = wallsAmong(terrain, blocks, body.z);
+    // What was a wall may be climbed by way of what is known since.
+    if (blocks.length - walls.length !== climbable) lines = new Map();
+    climbable = blocks.length - walls.length;
+    const way = search(terrain, { blocks, walls, lines }, body, to);
     if (way === null) {
       if (!addAbout(terrain, body, to, known)) break;
       continue;
@@ -86,8 +93,77 @@ interface Node {
   done: boolean;
 }
 
-function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: Point): Point[] | null {
-  const numbers = [...known].sort((a, b) => a - b);
+/** What a search knows: the blocks in the order in which they became known, and the lines walked among them. */
+interface Known {
+  blocks: readonly number[];
+  /** Those that nobody gets over or under: too high for any step from where one could stand, and down to the ground. */
+  walls: number[];
+  /** By where they begin and end; those that a wall stops with no height. */
+  lines: Map<number, { height: number | null; known: number; walked: Walked }>;
+}
+
+/** A line around the known blocks: as it was walked before, if nothing known since then stands near it. */
+function lineAmong(
+  terrain: Terrain,
+  { blocks, walls, lines }: Known,
+  body: Shape,
+  from: number,
+  spot: { x: number; y: number; corner: number },
+): Walked {
+  const key = (from + 1) * (goalOf(terrain) + 1) + spot.corner;
+  const before = lines.get(key);
+  if (before !== undefined && before.height === null) return before.walked;
+  if (before !== undefined && before.height === body.z) {
+    const since = before.known;
+    before.known = blocks.length;
+    let same = true;
+    for (let i = since; same && i < blocks.length; i++) same = isFarFrom(terrain.blocks[blocks[i]!]!, body, spot.x, spot.y);
+    if (same) return before.walked;
+  }
+  for (let i = 0; i < walls.length; i++) {
+    const wall = terrain.blocks[walls[i]!]!;
+    if (isFarFrom(wall, body, spot.x, spot.y) || overlaps(body, wall)) continue;
+    if (sweepOnTheGround(body, spot.x - body.x, spot.y - body.y, wall) === null) continue;
+    const walked = { blockedBy: walls[i]!, z: body.z };
+    lines.set(key, { height: null, known: blocks.length, walked });
+    // The next line is often stopped by the same wall.
+    walls.unshift(...walls.splice(i, 1));
+    return walked;
+  }
+  const walked = walkLine(terrain, blocks, body, spot.x, spot.y);
+  lines.set(key, { height: body.z, known: blocks.length, walked });
+  return walked;
+}
+
+/** The blocks that no line gets over or under, from wherever one could have climbed. */
+function wallsAmong({ blocks, ground, step }: Terrain, numbers: readonly number[], from: number): number[] {
+  let highest = from;
+  let rest = [...numbers];
+  for (let before = Infinity; rest.length < before;) {
+    before = rest.length;
+    rest = rest.filter((number) => {
+      const top = blocks[number]!.z + blocks[number]!.height;
+      if (top > highest + step + TOUCH) return true;
+      highest = Math.max(highest, top);
+      return false;
+    });
+  }
+  return rest.filter((number) => blocks[number]!.z <= Math.min(ground, from));
+}
+
+/** Whether a block is surely nowhere near a line that a body walks. */
+function isFarFrom(block: Shape, body: Shape, x: number, y: number): boolean {
+  const far = block.halfX + block.halfY + body.halfX + body.halfY;
+  return (
+    block.x + far < Math.min(body.x, x) ||
+    block.x - far > Math.max(body.x, x) ||
+    block.y + far < Math.min(body.y, y) ||
+    block.y - far > Math.max(body.y, y)
+  );
+}
+
+function search(terrain: Terrain, known: Known, body: Shape, to: Point): Point[] | null {
+  const numbers = known.blocks.toSorted((a, b) => a - b);
   const spots: { x: number; y: number; corner: number }[] = numbers.flatMap((number) => {
     const block = terrain.blocks[number]!;
     const grown = {
@@ -100,6 +176,8 @@ function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: P
       .map(([x, y], at) => ({ x, y, corner: number * 5 + at }))
       .filter(({ x, y }) => isWithin(moved(body, x, y, 0), terrain.extents));
   });
+  const goal = goalOf(terrain);
+  spots.push({ x: to.x, y: to.y, corner: goal });
   const start: Node = { x: body.x, y: body.y, z: body.z, length: 0, by: [], points: [], done: false };
   const open: Node[] = [start];
   const best = new Map<string, Node>();
@@ -108,14 +186,15 @@ function search(terrain: Terrain, known: ReadonlySet<number>, body: Shape, to: P
     for (const one of open) if (!one.done && (node === null || isBetter(one, node))) node = one;
     if (node === null) return null;
     node.done = true;
-    if (node.by.at(-1) === GOAL) return node.points;
+    const last = node.by.at(-1) ?? START;
+    if (last === goal) return node.points;
     const from = moved(body, node.x, node.y, node.z);
-    for (const spot of [...spots, { x: to.x, y: to.y, corner: GOAL }]) {
+    for (const spot of spots) {
       if (node.by.includes(spot.corner)) continue;
-      const { blockedBy, z } = walkLine(terrain, known, from, spot.x, spot.y);
-      if (blockedBy !== null || (spot.corner === GOAL && !reaches(z, to, terrain))) continue;
+      const { blockedBy, z } = lineAmong(terrain, known, from, last, spot);
+      if (blockedBy !== null || (spot.corner === goal && !reaches(z, to, terrain))) continue;
       const length = node.length + Math.sqrt((spot.x - node.x) ** 2 + (spot.y - node.y) ** 2);
-      const point = spot.corner === GOAL ? to : { x: spot.x, y: spot.y, z };
+      const point = spot.corner === goal ? to : { x: spot.x, y: spot.y, z };
       const next: Node = {
         x: spot.x,
         y: spot.y,
@@ -140,7 +219,13 @@ function isWithin(body: Shape, extents: Footprint): boolean {
   return west >= extents.west && south >= extents.south && east <= extents.east && north <= extents.north;
 }
 
-const GOAL = Number.MAX_SAFE_INTEGER;
+/** What stands for where a way begins among the corners. */
+const START = -1;
+
+/** What stands for the place it leads to: it comes after all corners. */
+function goalOf({ blocks }: Terrain): number {
+  return blocks.length * 5;
+}
 
 function isBetter(a: Node, b: Node): boolean {
   if (Math.abs(a.length - b.length) > 1e-6) return a.length < b.length;
@@ -149,24 +234,25 @@ function isBetter(a: Node, b: Node): boolean {
   return differs >= 0 && a.by[differs]! < b.by[differs]!;
 }
 
+/** What blocks a line first, by number, and at which height it ends. */
+interface Walked {
+  blockedBy: number | null;
+  z: number;
+}
+
 /**
  * Walks a body along a straight line on the ground, up and down steps: what blocks it first, by number, and at which
  * height it ends. `known` limits it to some of the blocks.
  */
-export function walkLine(
-  terrain: Terrain,
-  known: ReadonlySet<number> | null,
-  body: Shape,
-  x: number,
-  y: number,
-): { blockedBy: number | null; z: number } {
+export function walkLine(terrain: Terrain, known: readonly number[] | null, body: Shape, x: number, y: number): Walked {
   const { blocks, ground, step } = terrain;
   const dx = x - body.x;
   const dy = y - body.y;
   const numbers = known ?? nearby(terrain, around(footprint(body), footprint(moved(body, x, y, body.z))));
   const met: { number: number; from: number; to: number }[] = [];
   for (const number of numbers) {
-    const stretch = sweepOnTheGround(body, dx, dy, blocks[number]!);
+    const block = blocks[number]!;
+    const stretch = isFarFrom(block, body, x, y) ? null : sweepOnTheGround(body, dx, dy, block);
     if (stretch !== null) met.push({ number, ...stretch });
   }
   met.sort((a, b) => a.from - b.from || a.number - b.number);

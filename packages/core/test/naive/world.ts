@@ -448,14 +448,14 @@ export abstract class World {
       if (next === null || (goal !== null && better(goal, next))) return goal?.points ?? null;
       next.settled = true;
       const from = { ...body, x: next.x, y: next.y, z: next.z };
-      const end = walkLine(terrain, known, from, to.x, to.y);
+      const end = walkLine(terrain, [...known], from, to.x, to.y);
       if (end.blockedBy === null && near(end.z)) {
         const far = next.far + Math.sqrt((to.x - next.x) ** 2 + (to.y - next.y) ** 2);
         const there = { ...next, far, keys: [...next.keys, Infinity], points: [...next.points, to] };
         if (goal === null || better(there, goal)) goal = there;
       }
       for (const { x, y, corner } of spots) {
-        const { blockedBy, z } = walkLine(terrain, known, from, x, y);
+        const { blockedBy, z } = walkLine(terrain, [...known], from, x, y);
         if (blockedBy !== null) continue;
         const far = next.far + Math.sqrt((x - next.x) ** 2 + (y - next.y) ** 2);
         const reached: Walked = {
