@@ -15,7 +15,7 @@ describe('A designer draws', () => {
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await studio.settled();
     await studio.page.getByText('what to do here').waitFor();
-    expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 4 + 3);
+    expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 5 + 3);
   });
 
   it('moves a zone, and undoes and redoes it', async () => {

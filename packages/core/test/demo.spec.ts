@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { parseLevelText, rehearse } from '../src/index';
+import { fixtureNames, parseLevelText, rehearse } from '../src/index';
 import type { Entry } from '../src/index';
 import { told } from './build';
 import { naiveRehearsal } from './naive/kernel';
@@ -64,6 +64,28 @@ describe('The goose at the door', () => {
     expect(first(goose, 'enter', 'sack-plate').who).toBe('goose');
     expect(told(goose, 'press')).toEqual([]);
   });
+});
+
+it('meets every expectation of its walks', () => {
+  for (const walk of demo.walks) {
+    expect(walk.expectations.length).toBeGreaterThanOrEqual(2);
+    expect(
+      rehearse(demo, walk)
+        .expectations.filter((one) => !one.passed)
+        .map((one) => one.label),
+    ).toEqual([]);
+  }
+});
+
+it('shows every kind of fixture and zone at work in the stone loft', () => {
+  const kinds = new Set(demo.fixtures.map((fixture) => fixture.kind));
+  expect([...kinds].sort()).toEqual(fixtureNames.toSorted());
+  expect(new Set(demo.zones.map((zone) => zone.shape.kind)).size).toBe(3);
+  const loft = demo.walks[2]!;
+  const { entries } = rehearse(demo, loft);
+  const about = new Set(entries.map((entry) => entry.what));
+  const untouched = demo.fixtures.filter((fixture) => fixture.room === 'stone-loft' && !about.has(fixture.id));
+  expect(untouched.map((fixture) => fixture.id)).toEqual([]);
 });
 
 it('is told the same by both kernels', () => {

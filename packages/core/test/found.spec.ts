@@ -1,4 +1,4 @@
-import { ledgerText, rehearse } from '../src/index';
+import { ledgerText, rehearse, valuesAt } from '../src/index';
 import { carry, cause, chain, goTo, levelOf, sign, solid, step, told, visitor, wait, walk, zone } from './build';
 import { naiveRehearsal } from './naive/kernel';
 
@@ -167,4 +167,49 @@ it('keeps what is left of a late start for who is taken out of play and comes ba
     walks: [walk({ alma: [goTo(3, 0)] }, { jitter: { start: 4, speed: 0 } })],
   };
   for (const seed of [1, 2, 3]) expect(both(late, seed).some((line) => line.includes('arrived alma'))).toBe(true);
+});
+
+it('leaves behind who stood on a mover that begins again at its beginning', () => {
+  const ledger = both({
+    rate: 30,
+    fixtures: [
+      fixture('mover', 'Bucket', -3, 0, {
+        size: vec(1, 0.5, 0.5),
+        running: true,
+        atEnd: 'again',
+        keyframes: [{ by: vec(0, -4), seconds: 0.2 }],
+      }),
+    ],
+    visitors: [visitor('Alma', -3, -0.25)],
+    walks: [walk({}, { atMost: 0.5 })],
+  });
+  // It comes back upon her where it has left her.
+  expect(ledger).toContain('12 blocked bucket');
+});
+
+it('is at a keyframe exactly when it is told to turn back there, whatever fractions add up to', () => {
+  const level = levelOf({
+    rate: 30,
+    fixtures: [
+      fixture('mover', 'Wheel', 0, 0, {
+        running: true,
+        startDelay: 0.3,
+        keyframes: [0.9, 0.2, 0.2].map((seconds, i) => ({ by: vec(i, i + 1), seconds })),
+      }),
+      fixture('switch', 'Lever', 5, 0),
+    ],
+    visitors: [visitor('Alma', 5, 1)],
+    chains: [chain('Back', [cause('on', 'lever')], [step('play', { machine: 'wheel', way: 'backwards' })])],
+    walks: [1.2, 1.3, 1.4].map((seconds, i) => ({
+      ...walk({ alma: [wait(seconds - 1 / 30), { id: `use-${i}`, do: 'use', fixture: 'lever' }] }),
+      id: `walk-${i}`,
+      name: `Walk ${i}`,
+    })),
+  });
+  for (const one of level.walks) {
+    const { entries, tracks } = rehearse(level, one);
+    expect(ledgerText(entries)).toBe(ledgerText(naiveRehearsal(level, one)));
+    const turned = entries.find((entry) => entry.details['turnedBack'] === true)!;
+    if (one.id === 'walk-0') expect(valuesAt(tracks.doors.get('wheel')!, turned.tick)).toEqual([1]);
+  }
 });

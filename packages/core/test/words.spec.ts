@@ -91,7 +91,7 @@ it('lists what a thing is connected to, in both directions', () => {
     setsOff: ['open-sluice', 'shut-sluice'],
     askedBy: [],
     actedOnBy: [],
-    walkedIn: [],
+    walkedIn: ['morning-round'],
   });
   expect(connections(demo, 'sluice-gate').actedOnBy).toEqual(['open-sluice', 'shut-sluice']);
   expect(connections(demo, 'sluice-open')).toMatchObject({

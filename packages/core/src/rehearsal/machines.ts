@@ -4,53 +4,18 @@ import { footprint, meet } from '../space/grid';
 import { overlaps } from '../space/overlap';
 import type { Shape } from '../space/shapes';
 import { bodyOf, place } from './bodies';
+import { clockAt, ticksBetween } from './motions';
 import { startWayAnew } from './moving';
 import { isSolid, shapeOf } from './poses';
 import type { Course } from './plan';
 import type { Details } from './ledger';
 import { finishLater, raise, schedule, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
-import { disturb, locate } from './sleep';
-import { firstInTheWay } from './standing';
+import { disturbAbout, locate } from './sleep';
+import { firstInTheWay, standsOn } from './standing';
 import type { Happening, MachineState, Motion, VisitorState, Waiter } from './state';
 import { ticksOf } from './ticks';
 import { note } from './tracks';
-
-/** Where a motion's clock stands at a tick. */
-export function clockAt({ ticks: full, frames }: Course, motion: Motion, tick: number): number {
-  const gone = tick - motion.startTick;
-  if (gone >= motion.ticks) return motion.to;
-  if (gone <= 0) return motion.from;
-  const fraction = gone / motion.ticks;
-  if (frames.length === 2) return motion.from + (motion.to - motion.from) * fraction;
-  const way = stretches(full, motion.from, motion.to);
-  let left = way.reduce((sum, one) => sum + one.ticks, 0) * fraction;
-  for (const { from, to, ticks } of way) {
-    if (left < ticks) return from + ((to - from) * left) / ticks;
-    left -= ticks;
-  }
-  return motion.to;
-}
-
-/** The parts of a way between two positions, each between two neighbours, with the time it takes in ticks. */
-function stretches(full: readonly number[], from: number, to: number): { from: number; to: number; ticks: number }[] {
-  const found: { from: number; to: number; ticks: number }[] = [];
-  let at = from;
-  while (at !== to) {
-    const next = to > at ? Math.min(to, Math.floor(at) + 1) : Math.max(to, Math.ceil(at) - 1);
-    found.push({
-      from: at,
-      to: next,
-      ticks: Math.abs(next - at) * full[Math.min(Math.floor(Math.min(at, next)), full.length - 1)]!,
-    });
-    at = next;
-  }
-  return found;
-}
-
-function ticksBetween({ ticks: full }: Course, from: number, to: number): number {
-  return Math.ceil(stretches(full, from, to).reduce((sum, one) => sum + one.ticks, 0) - 1e-6);
-}
 
 /** What sending a machine came to: whether a step has to wait for its motion, and the steps that ended as it was turned back. */
 export interface Sent {
@@ -126,7 +91,7 @@ export function putMachine(rehearsing: Rehearsing, id: string, clock: number): W
 function surroundingsOf(rehearsing: Rehearsing, { reach }: Course): void {
   rehearsing.state.stirred = true;
   touch(rehearsing, 'fixtures');
-  for (const room of reach.keys()) disturb(rehearsing, room);
+  for (const [room, where] of reach) disturbAbout(rehearsing, room, where);
 }
 
 /** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
@@ -206,7 +171,7 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
   });
   const pushes: { visitor: VisitorState; at: number }[] = [];
   for (const visitor of near) {
-    if (ridesOn(rehearsing, course, visitor) >= 0) continue;
+    if (ridesOn(rehearsing, course, visitor, old) >= 0) continue;
     const at = metBy(rehearsing, course, visitor, old, now);
     if (at < 0) continue;
     if (course.machine.inTheWay !== 'push' || !canBePushed(rehearsing, visitor, old[at]!, now[at]!)) return visitor;
@@ -219,7 +184,7 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
     startWayAnew(rehearsing, visitor);
   }
   for (const visitor of near) {
-    const at = ridesOn(rehearsing, course, visitor);
+    const at = ridesOn(rehearsing, course, visitor, old);
     if (at < 0) continue;
     const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
     visitor.movedBy = motion.entry;
@@ -228,10 +193,15 @@ function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape
   return null;
 }
 
-/** The place in a group of what a visitor stands on; -1 if it stands on none of it. */
-function ridesOn({ plan, state }: Rehearsing, { group }: Course, { flight, support }: VisitorState): number {
+/** The place in a group of what a visitor stands on, and still does where it was before it moved; -1 for none of it. */
+function ridesOn(rehearsing: Rehearsing, { group }: Course, visitor: VisitorState, old: readonly Shape[]): number {
+  const { plan, state } = rehearsing;
+  const { flight, support } = visitor;
   if (flight !== null || support === null || support === '') return -1;
-  return group.findIndex((number) => plan.volumes[number]!.id === support && isSolid(plan, state, number));
+  return group.findIndex(
+    (number, at) =>
+      plan.volumes[number]!.id === support && isSolid(plan, state, number) && standsOn(bodyOf(rehearsing, visitor), old[at]!),
+  );
 }
 
 /** The place in a group of what has come upon a visitor by moving; -1 if none has. */

@@ -1,4 +1,4 @@
-import { isBodied, isMachine, lengthOf, travelOf, travelSeconds } from '../fixtures';
+import { isBodied, isMachine, lengthOf, steepest, travelOf, travelSeconds } from '../fixtures';
 import type { Bodied, Cue, Fixture, Machine, Plate } from '../fixtures';
 import { causeEvents } from '../level/chains';
 import type { CauseEvent } from '../level/chains';
@@ -62,6 +62,8 @@ export interface Course {
   group: number[];
   /** All ground that its group ever covers, by room. */
   reach: Map<string, Footprint>;
+  /** How far anything of its group moves in a tick by its motion, at most, in metres. */
+  fastest: number;
 }
 
 export interface Body {
@@ -202,7 +204,7 @@ export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | 
 /** What each machine's own motion is: a door has two positions, an elevator its stops, a mover its keyframes. */
 function courseOf(machine: Machine, rate: number): Course {
   const still = { x: 0, y: 0, z: 0 };
-  const course = { machine, group: [], reach: new Map<string, Footprint>() };
+  const course = { machine, group: [], reach: new Map<string, Footprint>(), fastest: 0 };
   switch (machine.kind) {
     case 'door': {
       const side = machine.swing.hinge === 'west' ? -machine.size.x / 2 : machine.size.x / 2;
@@ -254,11 +256,28 @@ function arrangeReaches(plan: Arrangement): void {
   for (const [id, course] of plan.courses) {
     const own = plan.volumeOf.get(id)!;
     course.group.sort((a, b) => Number(b === own) - Number(a === own) || a - b);
+    course.fastest = fastestOf(course);
   }
 }
 
+/** A point moves by the shift of its keyframe, and if it turns, along an arc about the pivot. */
+function fastestOf({ machine, frames, ticks, pivot, reach }: Course): number {
+  let far = 0;
+  for (const { west, south, east, north } of reach.values()) {
+    const dx = Math.max(Math.abs(west - pivot.x), Math.abs(east - pivot.x));
+    const dy = Math.max(Math.abs(south - pivot.y), Math.abs(north - pivot.y));
+    far = Math.max(far, Math.sqrt(dx * dx + dy * dy));
+  }
+  const steps = ticks.map((between, i) => {
+    const [a, b] = [frames[i]!, frames[i + 1]!];
+    const shift = lengthOf({ x: b.by.x - a.by.x, y: b.by.y - a.by.y, z: b.by.z - a.by.z });
+    return between === 0 ? Infinity : (shift + (far * Math.abs(b.turn - a.turn) * Math.PI) / 180) / between;
+  });
+  return Math.max(0, ...steps) * steepest(machine.easing);
+}
+
 /** The courses that move a volume, its own first. */
-function machinesOver(plan: Arrangement, volume: Volume): Course[] {
+export function machinesOver(plan: Arrangement, volume: Volume): Course[] {
   const found: Course[] = [];
   let at = volume.movedBy;
   while (at !== null && !found.some((course) => course.machine.id === at)) {

@@ -1,4 +1,4 @@
-import { footprint, around } from '../space/grid';
+import { around, footprint, meet } from '../space/grid';
 import { overlaps } from '../space/overlap';
 import { moved } from '../space/shapes';
 import type { Shape } from '../space/shapes';
@@ -57,7 +57,8 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
   weigh(rehearsing, leaves, quiet ? [] : enters);
   for (const visitor of awake) {
     // Beside something that has moved, or where it has just been put, the same wish may be a bump in the next tick.
-    if ((state.stirred || visitor.jumped) && visitor.wish !== null) state.again.push(visitor.order);
+    if (visitor.wish !== null && (visitor.jumped || (state.stirred && isBesideMoved(rehearsing, visitor))))
+      state.again.push(visitor.order);
     visitor.sensedAt = visitor.at;
     visitor.jumped = false;
     visitor.putBy = null;
@@ -68,6 +69,21 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
   state.stirred = false;
   for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
+
+/** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
+function isBesideMoved({ plan, state }: Rehearsing, { order, at, room }: VisitorState): boolean {
+  const { shape } = plan.visitors[order]!;
+  const where = footprint(moved(shape, at.x, at.y, at.z), BESIDE);
+  for (const [id, own] of state.machines) {
+    if (own.clock === own.sensedClock) continue;
+    const reach = plan.courses.get(id)!.reach.get(room);
+    if (reach !== undefined && meet(reach, where)) return true;
+  }
+  return false;
+}
+
+/** In metres, and more than the contact of a bump. */
+const BESIDE = 0.02;
 
 /** Those whose turn it was in this tick, and what they carry, in listing order. */
 function awakeOnes({ state }: Rehearsing): VisitorState[] {

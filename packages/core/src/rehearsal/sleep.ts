@@ -1,13 +1,17 @@
 import type { Vector } from '../level/quantities';
 import { around, footprint, meet } from '../space/grid';
 import type { Footprint, Grid } from '../space/grid';
+import { gap } from '../space/overlap';
 import { BOX, moved } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { sweep, sweepOnTheGround } from '../space/sweep';
 import type { Stretch } from '../space/sweep';
+import { machinesOver } from './plan';
+import type { Course } from './plan';
+import { nextCorner } from './motions';
 import { isSolid, isThere, shapeOf } from './poses';
 import type { Rehearsing } from './rehearsing';
-import type { Going, Marks, VisitorState } from './state';
+import type { Going, MachineState, Marks, VisitorState } from './state';
 import { note } from './tracks';
 
 /**
@@ -100,32 +104,72 @@ export function disturb(rehearsing: Rehearsing, room: string | null): void {
   }
 }
 
+/** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
+export function disturbAbout(rehearsing: Rehearsing, room: string, where: Footprint): void {
+  for (const visitor of rehearsing.state.visitors) {
+    if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(rehearsing, visitor))) wakeUp(rehearsing, visitor);
+  }
+}
+
 /** After Sense: when each visitor that was looked at, and each machine in motion, has to be looked at next. */
 export function settleDown(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
   const { wakes } = state;
-  for (let order = 0; order < wakes.length; order++)
-    if (wakes[order]! <= state.tick) wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
+  const awake: VisitorState[] = [];
+  for (let order = 0; order < wakes.length; order++) {
+    if (wakes[order]! > state.tick) continue;
+    wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
+    awake.push(state.visitors[order]!);
+  }
   for (const order of state.again) wakes[order] = state.tick + 1;
   state.again.length = 0;
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;
     const own = state.machines.get(id)!;
     const motion = own.motion!;
-    const simple = course.frames.length === 2 || Math.abs(motion.to - motion.from) <= 1;
-    own.wake = simple ? Math.max(state.tick + 1, motion.startTick + motion.ticks) : state.tick + 1;
-    for (const visitor of state.visitors) {
-      const reach = course.reach.get(visitor.room);
-      if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) continue;
-      // Not yet near, but it will be: it is looked at again before it can be.
-      locate(rehearsing, visitor);
-      const root = carrierOf(rehearsing, visitor);
-      const near = meet(reach, corridorOf(rehearsing, visitor, SOON));
-      if (near) own.wake = state.tick + 1;
-      const wake = state.tick + (near ? 1 : SOON);
-      for (const { order } of [root, visitor]) state.wakes[order] = Math.min(state.wakes[order]!, wake);
+    const anew = own.reckoned !== own.token || own.wake <= state.tick;
+    if (anew) {
+      own.wake = Math.max(state.tick + 1, nextCorner(course, motion, state.tick));
+      own.reckoned = own.token;
     }
+    // Those who sleep were reckoned with when the motion began, or when they were looked at last.
+    for (const visitor of anew ? state.visitors : awake) heed(rehearsing, course, own, visitor);
   }
+}
+
+/** Looks at a visitor again before it and a machine in motion can have come to each other, and when the motion is over. */
+function heed(rehearsing: Rehearsing, course: Course, own: MachineState, visitor: VisitorState): void {
+  const { state } = rehearsing;
+  const reach = course.reach.get(visitor.room);
+  if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) return;
+  locate(rehearsing, visitor);
+  const root = carrierOf(rehearsing, visitor);
+  const over = own.motion!.startTick + own.motion!.ticks;
+  const wake = Math.max(state.tick + 1, Math.min(over, state.tick + ticksApart(rehearsing, course, visitor, root)));
+  own.wake = Math.min(own.wake, wake);
+  for (const { order } of [root, visitor]) state.wakes[order] = Math.min(state.wakes[order]!, wake);
+}
+
+/**
+ * For how many ticks a visitor and all that moves with a machine stay apart, whatever they do: their distance over the sum
+ * of their greatest speeds (conservative advancement, B. Mirtich: Impulse-based Dynamic Simulation, 1996, section 2.3).
+ */
+function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: VisitorState, root: VisitorState): number {
+  const { x, y, z } = visitor.at;
+  const body = moved(plan.visitors[visitor.order]!.shape, x, y, z);
+  const going = goingOf(root);
+  const own = going === null || going.blocked ? 0 : going.speed / plan.level.rate;
+  let least = Infinity;
+  for (const number of group) {
+    const volume = plan.volumes[number]!;
+    if (volume.room !== visitor.room) continue;
+    const apart = gap(body, shapeOf(plan, state, number)) - MARGIN;
+    if (apart <= 0) return 1;
+    let fastest = own;
+    for (const course of machinesOver(plan, volume)) if (state.inMotion.has(course.machine.id)) fastest += course.fastest;
+    least = Math.min(least, apart / fastest);
+  }
+  return Math.floor(least);
 }
 
 /** The next tick at which something is to be looked at; Infinity for none. */
@@ -136,21 +180,20 @@ export function nextWake({ state }: Rehearsing): number {
   return next;
 }
 
-/** The ground that a visitor covers in some ticks, or until the end of its leg, with a margin for bumps. */
-function corridorOf(rehearsing: Rehearsing, visitor: VisitorState, ticks = Infinity): Footprint {
+/** The ground that a visitor covers until the end of its leg, with a margin for bumps. */
+function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
   const root = carrierOf(rehearsing, visitor);
   const shape = rehearsing.plan.visitors[visitor.order]!.shape;
   const at = footprint(moved(shape, visitor.at.x, visitor.at.y, 0), MARGIN);
   const going = goingOf(root);
   if (going === null || going.blocked) return at;
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
-  const to = legPoint(rehearsing, going, Math.min(going.ticks, going.done + ticks));
+  const to = legPoint(rehearsing, going, going.ticks);
   return around(at, footprint(moved(shape, to.x, to.y, 0), MARGIN));
 }
 
+/** In metres, and more than the contact of a bump. */
 const MARGIN = 0.02;
-/** For how many ticks it is looked ahead to a machine in motion. */
-const SOON = 24;
 
 function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
   const { state } = rehearsing;
@@ -207,9 +250,15 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
       const shape = shapeOf(plan, state, number);
       if (isSolid(plan, state, number)) {
         if (place > 0) continue;
-        // All the while that it is near enough to bump, or over or under it.
         const near = sweepOnTheGround(body, dx, dy, grown(shape));
-        if (near !== null)
+        const isUnder = shape.z + shape.height <= body.z;
+        if (near !== null && (isUnder || shape.z >= body.z + body.height + MARGIN)) {
+          // It passes over or under it: what it stands on changes, and what it has touched is left.
+          mark(ticks, begin, perTick, near);
+          const stretch = sweepOnTheGround(body, dx, dy, shape);
+          if (stretch !== null) mark(ticks, begin, perTick, stretch);
+        } else if (near !== null)
+          // All the while that it is near enough to bump.
           dense.push({
             from: begin + Math.floor(near.from / perTick - SLACK),
             to: begin + Math.ceil(near.to / perTick + SLACK) + 1,

@@ -45,6 +45,11 @@ function isAbove(body: Shape, shape: Shape): boolean {
   return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
 }
 
+/** Whether a body's feet are on the top of a shape. */
+export function standsOn(body: Shape, shape: Shape): boolean {
+  return Math.abs(shape.z + shape.height - body.z) < 1e-6 && isAbove(body, shape);
+}
+
 /** What stops a straight move: its id, and the fraction of the move at which the body touches it. */
 export interface Stop {
   id: string;

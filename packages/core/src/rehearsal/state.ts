@@ -72,8 +72,9 @@ export interface MachineState {
   lastMotion: number | null;
   /** Where its clock stood at the last Sense. */
   sensedClock: number;
-  /** The tick at which its motion has to be looked at next. */
+  /** The tick at which its motion has to be looked at next; and the token for which it was reckoned for everybody. */
   wake: number;
+  reckoned: number;
   riders: number;
 }
 
@@ -274,7 +275,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     if (fixture.kind === 'switch') state.switches.set(fixture.id, { on: fixture.on, token: 0, uses: 0 });
   }
   for (const [id, { starts }] of courses) {
-    const fresh = { motion: null, token: 0, lastMotion: null, wake: Infinity, riders: 0 };
+    const fresh = { motion: null, token: 0, lastMotion: null, wake: Infinity, reckoned: -1, riders: 0 };
     state.machines.set(id, { clock: starts, sensedClock: starts, ...fresh });
   }
   visitors.forEach(({ visitor }, order) => {

@@ -4,11 +4,21 @@ import { headingOf } from '../../src/space/headings';
 import { World } from './world';
 import type { Going, Leg, Machine, Person, Volume, Waiting } from './world';
 
+/** Whether a body's feet are on top of a shape: of what was put elsewhere at once nobody is a rider. */
+function isOn(body: Shape, shape: Shape): boolean {
+  const level = Math.abs(shape.z + shape.height - body.z) < 1e-6;
+  return level && overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+}
+
 /** What moves: machines with what is attached to them and who stands on them, and visitors by every means. */
 export abstract class Moves extends World {
   // Machines
 
   clockAt(machine: Machine, going: Going, tick: number): number {
+    return Number(this.exactClock(machine, going, tick).toFixed(9));
+  }
+
+  private exactClock(machine: Machine, going: Going, tick: number): number {
     const e = tick - going.begun;
     if (e >= going.ticks) return going.to;
     if (e <= 0) return going.from;
@@ -196,7 +206,9 @@ export abstract class Moves extends World {
     const now = group.map((one) => this.shape(one));
     const there = this.people.filter((one) => one.inPlay && one.carrier === null);
     const rides = (one: Person): number =>
-      one.flight !== null ? -1 : group.findIndex((volume) => this.isSolid(volume) && volume.id === one.support);
+      one.flight !== null
+        ? -1
+        : group.findIndex((volume, at) => this.isSolid(volume) && volume.id === one.support && isOn(this.bodyOf(one), old[at]!));
     const pushed: { one: Person; i: number }[] = [];
     for (const one of there) {
       if (rides(one) >= 0) continue;
