@@ -1,9 +1,11 @@
-import type { Course } from './plan';
+import type { Course } from './courses';
 import type { Motion } from './state';
 
-/** Where a motion's clock stands at a tick, rounded to a billionth, so that a keyframe that is reached is reached exactly. */
+/** Where a motion's clock stands at a tick. Within a billionth of a position it is there. */
 export function clockAt(course: Course, motion: Motion, tick: number): number {
-  return Math.round(exactClock(course, motion, tick) * 1e9) / 1e9;
+  const clock = exactClock(course, motion, tick);
+  const nearest = Math.round(clock);
+  return Math.abs(clock - nearest) < 1e-9 ? nearest : clock;
 }
 
 function exactClock({ ticks: full, frames }: Course, motion: Motion, tick: number): number {

@@ -2,7 +2,8 @@ import { eased } from '../fixtures';
 import { direction } from '../space/headings';
 import { moved } from '../space/shapes';
 import type { Shape } from '../space/shapes';
-import type { Arrangement, Course } from './plan';
+import type { Course } from './courses';
+import type { Arrangement } from './plan';
 import type { MachineState, State } from './state';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */

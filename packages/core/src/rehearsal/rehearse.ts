@@ -63,7 +63,9 @@ export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}
   const last = ticksOf(walk.atMost, level.rate);
   let over: Details | null = tickZero(rehearsing);
   while (over === null) {
-    const next = options.everyTick === true ? 0 : Math.min(last, nextWake(rehearsing), nextDue(rehearsing));
+    const coming = options.everyTick === true ? Infinity : Math.min(nextWake(rehearsing), nextDue(rehearsing));
+    // Where nothing is to come, the very next tick finds that it is over.
+    const next = coming === Infinity ? 0 : Math.min(last, coming);
     const passedOver = next > state.tick + 1;
     if (options.everyTick === true) disturb(rehearsing, null);
     state.tick = Math.max(state.tick + 1, next);

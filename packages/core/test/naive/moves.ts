@@ -15,7 +15,9 @@ export abstract class Moves extends World {
   // Machines
 
   clockAt(machine: Machine, going: Going, tick: number): number {
-    return Number(this.exactClock(machine, going, tick).toFixed(9));
+    const clock = this.exactClock(machine, going, tick);
+    const whole = Number(clock.toFixed(0));
+    return Math.abs(clock - whole) < 1e-9 ? whole : clock;
   }
 
   private exactClock(machine: Machine, going: Going, tick: number): number {
