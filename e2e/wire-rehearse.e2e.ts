@@ -39,6 +39,7 @@ describe('A designer wires', () => {
     await band.getByRole('button', { name: '+ step' }).click();
     await studio.settled();
     await studio.page.getByText('write on a sign', { exact: true }).click();
+    await studio.refer('steps.1.sign', 'Gate board', band);
     await studio.type('steps.1.text', 'The door is opening', band);
     await studio.saved();
     const [chain] = (await studio.stored()).level.chains.slice(-1);
@@ -54,6 +55,7 @@ describe('A designer wires', () => {
     const block = band.locator('.block').first();
     const delay = async () => (await studio.stored()).level.chains[0]!.steps[0]!.delay;
     await block.scrollIntoViewIfNeeded();
+    await studio.settled();
     const box = (await block.boundingBox())!;
     await studio.drag(box.x + 20, box.y + 9, 60, 0);
     await studio.saved();

@@ -41,7 +41,7 @@ try {
   if (wants('unit') || wants('browser')) {
     await withScratchCluster(keep, async (url) => {
       process.env['TEST_DATABASE_URL'] = url;
-      if (wants('unit')) await jest('unit tests', 'jest.config.mjs');
+      if (wants('unit')) await jest('unit tests', 'jest.config.mjs', '--maxWorkers=100%');
       if (!wants('browser')) return;
       if (!existsSync('/usr/bin/chromium')) {
         installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
