@@ -173,11 +173,17 @@ function travelOf(
   const far = Math.max(0, ...positions.map((one) => Math.hypot(one.x - first.x, one.y - first.y)));
   const reach = radius(sizeOf(now)) + far;
   const at = clock ?? starts;
-  if (fixture.kind !== 'door')
-    return { ghost, reach, faint, note: clock === undefined ? '' : `at ${Math.round(at * 100) / 100}` };
+  if (fixture.kind !== 'door') return { ghost, reach, faint, note: clock === undefined ? '' : positionNote(fixture.kind, at) };
   const [closed, open] = [positions[0]!, positions[1]!];
   const travel = { x: open.x - closed.x, y: open.y - closed.y, z: open.z - closed.z };
   return { ghost, reach, faint: faint || (travel.z !== 0 && at === 1), note: doorNote(travel, at) };
+}
+
+/** Where an elevator or a mover is: its stops count from 1, its keyframes from its own place. */
+function positionNote(kind: 'elevator' | 'mover', clock: number): string {
+  const named = (at: number): string => (kind === 'elevator' ? `stop ${at + 1}` : at === 0 ? 'its own place' : `keyframe ${at}`);
+  if (Number.isInteger(clock)) return `at ${named(clock)}`;
+  return `${Math.round((clock % 1) * 100)} % from ${named(Math.floor(clock))} to ${named(Math.ceil(clock))}`;
 }
 
 function doorNote(travel: Vector, clock: number): string {

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
-import { freeName } from '@nettlewick/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import { freeName, valuesAt, vectorOf } from '@nettlewick/core';
 import { Plan } from '../plan/plan';
 import type { PlanPointer } from '../plan/plan';
 import type { Point } from '../plan/viewport';
@@ -36,12 +36,21 @@ export class RehearsePlace {
   protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);
   protected readonly marked = computed(() => (this.thing() === null ? [] : [this.thing()!.id]));
 
+  /** Where those who walk have gone, as far as it was in the room that is shown. */
   protected readonly ways = computed<Point[][]>(() => {
-    const level = this.editor.level();
-    return (this.rehearser.walk()?.routes ?? []).map((route) => {
-      const start = level.visitors.find((visitor) => visitor.id === route.visitor);
-      const stops = route.instructions.flatMap((one) => (one.do === 'go-to' ? [one.to] : []));
-      return start === undefined ? stops : [start.at, ...stops];
+    const result = this.rehearser.result();
+    if (result === null) return [];
+    const room = this.rooms.current();
+    return (this.rehearser.walk()?.routes ?? []).flatMap(({ visitor }) => {
+      const track = result.tracks.visitors.get(visitor);
+      const stays = result.tracks.rooms.get(visitor) ?? [];
+      if (track === undefined) return [];
+      return stays.flatMap((stay, i) => {
+        const until = stays[i + 1]?.tick ?? result.ticks + 1;
+        const corners = track.ticks.flatMap((tick, at) => (tick > stay.tick && tick < until ? [at * track.width] : []));
+        const points = corners.map((at) => ({ x: track.values[at]!, y: track.values[at + 1]! }));
+        return stay.room === room ? [[vectorOf(valuesAt(track, stay.tick)), ...points]] : [];
+      });
     });
   });
 
@@ -49,6 +58,15 @@ export class RehearsePlace {
     effect(() => {
       const wanted = this.wanted();
       if (wanted !== undefined) this.rehearser.choose(wanted);
+    });
+    // The plan goes along into the room of the entry that was stepped to.
+    effect(() => {
+      const entry = this.playback.entries()[(this.playback.chosen() ?? 0) - 1];
+      if (entry === undefined) return;
+      const rooms = untracked(this.playback.moment)?.rooms;
+      const thing = untracked(() => this.editor.find(entry.what ?? '')?.thing);
+      const room = rooms?.get(entry.who ?? '') ?? (thing !== undefined && 'room' in thing ? thing.room : null);
+      if (room !== null) untracked(() => this.rooms.choose(room));
     });
     inject(Keys).handle((event) => this.key(event));
   }

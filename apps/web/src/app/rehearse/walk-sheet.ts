@@ -7,6 +7,8 @@ import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
 
 /** The walk itself: for each visitor in it, what it does, one thing after another. */
 @Component({
@@ -19,6 +21,14 @@ import { Mark } from '../studio/mark';
 export class WalkSheet {
   readonly walk = input.required<Walk>();
   protected readonly editor = inject(Editor);
+  protected readonly playback = inject(Playback);
+  private readonly rehearser = inject(Rehearser);
+  /** What became of the walk's expectations in the latest rehearsal. */
+  protected readonly expected = computed(() => {
+    const result = this.rehearser.result();
+    return result?.walk === this.walk().id ? result.expectations : [];
+  });
+  protected readonly met = computed(() => this.expected().filter((one) => one.passed).length);
   /** The route that waits for a place to be clicked on the plan, if any does. */
   readonly asking = signal<number | null>(null);
   protected readonly phrases = computed(() => describe('walks', this.walk()));
