@@ -32,6 +32,11 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.getByRole('button', { name: 'Light paper' }).click();
   await page.getByRole('tab', { name: 'The walk itself' }).click();
   await keepAs('walk');
+  await page.getByRole('tab', { name: 'Ledger' }).click();
+  await page.getByLabel('Walk to rehearse').selectOption('Up to the stone loft and back');
+  await page.locator('.entry[data-kind="use"] button').first().click();
+  for (let i = 0; i < 36; i++) await page.keyboard.press('ArrowDown');
+  await keepAs('rehearse-loft');
   await go(page, 'draw');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Gate board' }).click();
