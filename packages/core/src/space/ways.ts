@@ -25,6 +25,8 @@ export interface Point {
 const CLEARANCE = 0.01;
 /** A way that has to go around more blocks than this is taken to be none. */
 export const MOST_BLOCKS = 400;
+/** A way for which more lines have to be looked at than this is taken to be none, so that nobody waits for it. */
+const MOST_LINES = 10_000_000;
 /** How far to the sides of the straight line stairs are looked for, in metres. */
 export const ABOUT = 4;
 
@@ -44,16 +46,17 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
   if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
   const known = new Set<number>();
   let lines: Known['lines'] = new Map();
+  const left = { lines: MOST_LINES };
   let climbable = 0;
   if (straight.blockedBy !== null) known.add(straight.blockedBy);
   else addAbout(terrain, body, to, known);
-  while (known.size <= MOST_BLOCKS) {
+  while (known.size <= MOST_BLOCKS && left.lines > 0) {
     const blocks = [...known];
     const walls = wallsAmong(terrain, blocks, body.z);
     // What was a wall may be climbed by way of what is known since.
     if (blocks.length - walls.length !== climbable) lines = new Map();
     climbable = blocks.length - walls.length;
-    const way = search(terrain, { blocks, walls, lines }, body, to);
+    const way = search(terrain, { blocks, walls, lines, left }, body, to);
     if (way === null) {
       if (!addAbout(terrain, body, to, known)) break;
       continue;
@@ -100,6 +103,8 @@ interface Known {
   walls: number[];
   /** By where they begin and end; those that a wall stops with no height. */
   lines: Map<number, { height: number | null; known: number; walked: Walked }>;
+  /** How many lines may still be looked at. */
+  left: { lines: number };
 }
 
 /** A line around the known blocks: as it was walked before, if nothing known since then stands near it. */
@@ -184,7 +189,8 @@ function search(terrain: Terrain, known: Known, body: Shape, to: Point): Point[]
   for (;;) {
     let node: Node | null = null;
     for (const one of open) if (!one.done && (node === null || isBetter(one, node))) node = one;
-    if (node === null) return null;
+    if (node === null || known.left.lines <= 0) return null;
+    known.left.lines -= spots.length;
     node.done = true;
     const last = node.by.at(-1) ?? START;
     if (last === goal) return node.points;
