@@ -28,6 +28,12 @@ export const door = (name: string, x: number, y: number, more: Raw = {}): Raw =>
   ...more,
 });
 export const sign = (name: string, x = 0, y = 0, more: Raw = {}): Raw => ({ ...own(name), kind: 'sign', at: at(x, y), ...more });
+export const fixture = (kind: string, name: string, x: number, y: number, more: Raw = {}): Raw => ({
+  ...own(name),
+  kind,
+  at: at(x, y),
+  ...more,
+});
 export const solid = (name: string, x: number, y: number, more: Raw = {}): Raw => ({
   ...own(name),
   at: at(x, y),

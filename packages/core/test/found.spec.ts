@@ -1,16 +1,10 @@
 import { ledgerText, rehearse, valuesAt } from '../src/index';
-import { carry, cause, chain, goTo, levelOf, sign, solid, step, told, visitor, wait, walk, zone } from './build';
+import { at as vec, carry, cause, chain, fixture, goTo, levelOf, solid, step, told, visitor, wait, walk, zone } from './build';
 import { naiveRehearsal } from './naive/kernel';
 
 /** What random levels have found: each was a difference between the two kernels once, cut down to the least that shows it. */
 
 type Raw = Record<string, unknown>;
-const fixture = (kind: string, name: string, x: number, y: number, more: Raw = {}): Raw => ({
-  ...sign(name, x, y),
-  kind,
-  ...more,
-});
-const vec = (x: number, y: number, z = 0) => ({ x, y, z });
 
 function both(parts: Raw, seed = 0): string[] {
   const level = levelOf(parts);

@@ -1,10 +1,12 @@
 import { rehearse, valuesAt } from '../src/index';
 import type { Level } from '../src/index';
 import {
+  at as vec,
   carry,
   cause,
   chain,
   door,
+  fixture,
   flag,
   goTo,
   levelOf,
@@ -24,12 +26,6 @@ import { naiveRehearsal } from './naive/kernel';
 /** What fixtures and visitors do, told as short stories; each is told the same by both kernels. */
 
 type Raw = Record<string, unknown>;
-const fixture = (kind: string, name: string, x: number, y: number, more: Raw = {}): Raw => ({
-  ...sign(name, x, y),
-  kind,
-  ...more,
-});
-const vec = (x: number, y: number, z = 0) => ({ x, y, z });
 
 function play(parts: Raw, ...kinds: string[]): string[] {
   const level: Level = levelOf(parts);

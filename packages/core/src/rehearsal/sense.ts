@@ -4,6 +4,7 @@ import { moved } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { sweep } from '../space/sweep';
 import { findBumps } from './bumps';
+import { MARGIN } from './marks';
 import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
 import { weigh } from './plates';
@@ -73,7 +74,7 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
 /** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
 function isBesideMoved({ plan, state }: Rehearsing, { order, at, room }: VisitorState): boolean {
   const { shape } = plan.visitors[order]!;
-  const where = footprint(moved(shape, at.x, at.y, at.z), BESIDE);
+  const where = footprint(moved(shape, at.x, at.y, at.z), MARGIN);
   for (const [id, own] of state.machines) {
     if (own.clock === own.sensedClock) continue;
     const reach = plan.courses.get(id)!.reach.get(room);
@@ -81,9 +82,6 @@ function isBesideMoved({ plan, state }: Rehearsing, { order, at, room }: Visitor
   }
   return false;
 }
-
-/** In metres, and more than the contact of a bump. */
-const BESIDE = 0.02;
 
 /** Those whose turn it was in this tick, and what they carry, in listing order. */
 function awakeOnes({ state }: Rehearsing): VisitorState[] {
