@@ -5,7 +5,7 @@ import { change, enterThoseInside, factOf, resetFixture } from './changes';
 import type { Details } from './ledger';
 import { sendMachine, putMachine } from './machines';
 import { pushVisitor, releaseOrHold, removeVisitor, spawnVisitor, stopVelocity, turnVisitor, walkVisitor } from './people';
-import { raiseFromStep } from './rehearsing';
+import { raiseFromStep, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { standOf } from './spots';
 import type { Stage } from './stage';
@@ -84,17 +84,32 @@ export interface ChainActs {
   reset(id: string): void;
 }
 
-/** What a step of a run may do. `ended` gathers the steps that end because it turned their motions back. */
+/**
+ * What a step of a run may do. `ended` gathers the steps that end because it turned their motions back. What the step sets in
+ * motion it waits for from the very first, so that it is known to whatever is drained at once.
+ */
 export function stageFor(
   rehearsing: Rehearsing,
   run: ChainRun,
-  entry: number,
+  step: Step,
+  waiter: Waiter,
   chains: ChainActs,
 ): { stage: Stage; ended: Waiter[] } {
   const { plan, state } = rehearsing;
   const { hand } = run;
+  const { entry } = waiter;
   const ended: Waiter[] = [];
   const visitor = (id: string) => state.visitors[plan.visitorOf.get(id)!]!;
+  const waitFor = (waiters: Waiter[]): void => {
+    waiters.push(waiter);
+    run.pending[waiter.step]! += 1;
+  };
+  /** Says why nothing came of a step for one of its visitors. */
+  const unless = (id: string, problem: string | null): void => {
+    if (problem === null) return;
+    const details = { event: step.kind, reason: 'impossible', problem };
+    write(rehearsing, { kind: 'held', who: hand, what: id, chain: waiter.chain, step: step.id, cause: entry, details });
+  };
   const stage: Stage = {
     hand,
     ticksOf: (seconds) => ticksOf(seconds, plan.level.rate),
@@ -119,9 +134,9 @@ export function stageFor(
                 : last;
         const sent = sendMachine(rehearsing, id, goal, entry, hand);
         ended.push(...sent.ended);
+        if (own.motion !== null) waitFor(own.motion.waiters);
         if (sent.event !== null) raiseFromStep(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
       }
-      return { motions: ids.filter((id) => state.machines.get(id)!.motion !== null) };
     },
     enterThoseInside: (id) => enterThoseInside(rehearsing, id, entry),
     signal: (id, to) =>
@@ -132,18 +147,21 @@ export function stageFor(
       raiseFromStep(rehearsing, { kind: 'cue-started', who: hand, what: id, cause: entry, details: { medium, ticks: length } });
       return { cue: id, cause: entry, length };
     },
-    travel: (id, journey, warp) => travel(rehearsing, visitor(id), journey, warp, entry, hand),
+    travel: (id, journey, warp) => unless(id, travel(rehearsing, visitor(id), journey, warp, entry, hand)),
     claim: (id) => claim(rehearsing, id, entry, hand),
     giveUp: (id) => giveUp(rehearsing, id, entry, hand),
     collect: (id) => collect(rehearsing, id, entry, hand),
-    spawn: (id, at) => spawnVisitor(rehearsing, visitor(id), at, entry, hand),
+    spawn: (id, at) => unless(id, spawnVisitor(rehearsing, visitor(id), at, entry, hand)),
     remove: (id) => removeVisitor(rehearsing, visitor(id), entry, hand),
     control: (id, held) => releaseOrHold(rehearsing, visitor(id), held, entry, hand),
-    walk: (id, to) => ended.push(...walkVisitor(rehearsing, visitor(id), to, entry, hand)),
-    push: (id, velocity, seconds) => {
-      pushVisitor(rehearsing, visitor(id), velocity, seconds);
+    walk: (id, to) => {
+      const walked = walkVisitor(rehearsing, visitor(id), to, entry, hand);
+      ended.push(...walked.ended);
+      if (walked.problem === null) waitFor(visitor(id).forced!.waiters);
+      else unless(id, walked.problem);
     },
-    turn: (id, degrees, facing) => turnVisitor(rehearsing, visitor(id), degrees, facing),
+    push: (id, velocity, seconds) => unless(id, pushVisitor(rehearsing, visitor(id), velocity, seconds, entry)),
+    turn: (id, degrees, facing) => unless(id, turnVisitor(rehearsing, visitor(id), degrees, facing)),
     stopVelocity: (id) => stopVelocity(rehearsing, visitor(id)),
     startChain: chains.start,
     stopChain: chains.stop,

@@ -23,6 +23,18 @@ export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector)
   }
 }
 
+/** A visitor and all that it carries, and what that carries: itself first, the others in listing order. */
+export function withCarried({ state }: Rehearsing, visitor: VisitorState): VisitorState[] {
+  const all = [visitor];
+  for (let at = 0; at < all.length; at++) for (const order of all[at]!.carries) all.push(state.visitors[order]!);
+  return [visitor, ...all.slice(1).sort((a, b) => a.order - b.order)];
+}
+
+/** A motion or a push has moved a visitor, and all that it carries. */
+export function setMovedBy(rehearsing: Rehearsing, visitor: VisitorState, entry: number | null): void {
+  for (const one of withCarried(rehearsing, visitor)) one.movedBy = entry;
+}
+
 /** Where something is held that is carried: half the carrier's height over its feet. */
 export function inTheArms({ plan }: Rehearsing, { order, at }: VisitorState): Vector {
   return { x: at.x, y: at.y, z: at.z + plan.visitors[order]!.shape.height / 2 };

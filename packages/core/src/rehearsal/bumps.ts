@@ -1,9 +1,10 @@
 import { footprint } from '../space/grid';
 import { gap } from '../space/overlap';
 import type { Vector } from '../level/quantities';
-import { moved } from '../space/shapes';
+import { TOUCH, moved } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { sweep } from '../space/sweep';
+import { machinesOver } from './plan';
 import { isSolid, sensedShapeOf, shapeOf } from './poses';
 import type { Rehearsing } from './rehearsing';
 import { causeOf } from './meetings';
@@ -42,10 +43,9 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
         continue;
       }
       if (touched) continue;
-      const earlier = sensedShapeOf(plan, state, number);
-      const wish = visitor.wish ?? { x: 0, y: 0, z: 0 };
-      const by = { x: wish.x - (shape.x - earlier.x), y: wish.y - (shape.y - earlier.y), z: wish.z - (shape.z - earlier.z) };
-      if (!isTowards(now, by, shape)) continue;
+      // What a visitor can step up on, or stands on, it does not bump into.
+      if (shape.z + shape.height <= visitor.at.z + plan.level.stepHeight + TOUCH) continue;
+      if (!isTowards(now, approach(rehearsing, visitor, number, shape), shape)) continue;
       visitor.touching.add(number);
       const happening = {
         kind: 'bump',
@@ -58,6 +58,25 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     }
   }
   return found;
+}
+
+/**
+ * How a visitor has moved, or tried to move, beside a fixture since the last Sense. What moves with a machine that has taken
+ * the visitor along stands still for it.
+ */
+function approach({ plan, state }: Rehearsing, { wish, rides }: VisitorState, number: number, shape: Shape): Vector {
+  const by = { ...(wish ?? { x: 0, y: 0, z: 0 }) };
+  if (rides.length > 0) {
+    const over = machinesOver(plan, plan.volumes[number]!);
+    if (rides.some((ride) => over.some((course) => course.machine.id === ride.machine))) return by;
+    for (const ride of rides) {
+      by.x += ride.by.x;
+      by.y += ride.by.y;
+      by.z += ride.by.z;
+    }
+  }
+  const earlier = sensedShapeOf(plan, state, number);
+  return { x: by.x - (shape.x - earlier.x), y: by.y - (shape.y - earlier.y), z: by.z - (shape.z - earlier.z) };
 }
 
 /** Whether going on as it goes, for a little more than the contact's gap, would bring a body into a shape. */

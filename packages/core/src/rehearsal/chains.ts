@@ -28,9 +28,11 @@ export function startChain(rehearsing: Rehearsing, chain: Chain, trigger: Trigge
   beginRun(rehearsing, chain, trigger);
 }
 
-function beginRun(rehearsing: Rehearsing, chain: Chain, { entry: cause, who, what }: Trigger): void {
+function beginRun(rehearsing: Rehearsing, chain: Chain, { entry: cause, who, what, causes }: Trigger): void {
   const { state, plan } = rehearsing;
   const entry = write(rehearsing, { kind: 'chain-started', who, what, chain: chain.id, cause });
+  // A cooldown counts from here, also for a start that was queued.
+  for (const key of causes) state.causes.get(key)!.lastTick = state.tick;
   state.runsBegun += 1;
   const delay = ticksOf(chain.delay, plan.level.rate);
   const run: ChainRun = {
@@ -191,10 +193,12 @@ function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number
     details,
   });
   run.steps[at] = 'running';
+  // While it is run it is not finished, whatever of its doing ends meanwhile.
+  run.pending[at] = 1;
   const waiter: Waiter = { chain: chain.id, run: run.run, step: at, entry };
-  const { stage, ended } = stageFor(rehearsing, run, entry, actsOnChains(rehearsing, run, entry));
+  const { stage, ended } = stageFor(rehearsing, run, step, waiter, actsOnChains(rehearsing, run, entry));
   const outcome = details['problem'] === undefined ? kindOfStep(step.kind).run(step, stage, targets) : { done: true as const };
-  run.pending[at] = waitFor(rehearsing, outcome, waiter, run.hand);
+  run.pending[at] += waitFor(rehearsing, outcome, waiter, run.hand) - 1;
   if (run.pending[at] === 0) run.steps[at] = 'done';
   finishWaiters(rehearsing, ended);
 }
@@ -218,7 +222,7 @@ function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry:
         // A chain that starts itself again and again does not come to an end either.
         state.depth += 1;
         count(rehearsing);
-        startChain(rehearsing, chain, { entry, who: hand, what: source, kind: 'step' });
+        startChain(rehearsing, chain, { entry, who: hand, what: source, kind: 'step', causes: [] });
         state.depth -= 1;
       } else
         write(rehearsing, {
@@ -247,23 +251,13 @@ function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry:
   };
 }
 
-/** Lets a step wait for what it said; how many things it waits for. */
+/** Lets a step wait for what it said; how many more things it waits for than those that it has set in motion. */
 function waitFor(rehearsing: Rehearsing, outcome: Outcome, waiter: Waiter, hand: string | null): number {
-  const { state, plan } = rehearsing;
+  const { state } = rehearsing;
   if ('done' in outcome) return 0;
   if ('ticks' in outcome) {
     schedule(rehearsing, outcome.ticks, { do: 'finish-step', ...waiter });
     return 1;
-  }
-  if ('motions' in outcome) {
-    const moving = outcome.motions.flatMap((id) => state.machines.get(id)!.motion ?? []);
-    for (const motion of moving) motion.waiters.push(waiter);
-    return moving.length;
-  }
-  if ('walks' in outcome) {
-    const walking = outcome.walks.flatMap((id) => state.visitors[plan.visitorOf.get(id)!]!.forced ?? []);
-    for (const forced of walking) forced.waiters.push(waiter);
-    return walking.length;
   }
   if ('cue' in outcome) {
     const item = { do: 'cue-end', cue: outcome.cue, cause: outcome.cause, hand, waiter } as const;
@@ -273,7 +267,7 @@ function waitFor(rehearsing: Rehearsing, outcome: Outcome, waiter: Waiter, hand:
   }
   rehearsing.hand = hand;
   if (rehearsing.conditions.of(outcome.until).verdict().holds) return 0;
-  state.untils.push({ chain: waiter.chain, run: waiter.run, step: waiter.step, text: outcome.until, hand });
+  state.untils.push({ chain: waiter.chain, run: waiter.run, step: waiter.step, text: outcome.until, hand, told: false });
   if (outcome.limit !== null) {
     const item = { do: 'finish-step', ...waiter, gaveUp: true } as const;
     if (outcome.limit === 0) state.queue.push(item);

@@ -30,7 +30,7 @@ const fields: Record<Part, string> = {
   enabled: 'enabled',
 };
 
-/** Changes a part of the level's state at once, and raises `changed` if it was otherwise. */
+/** Changes a part of the level's state at once, and raises `changed` if it was otherwise. Whether it was. */
 export function change(
   rehearsing: Rehearsing,
   part: Part,
@@ -38,11 +38,12 @@ export function change(
   to: boolean | string | number,
   cause: number,
   hand: string | null,
-): void {
+): boolean {
   const from = valueOf(rehearsing, part, id, hand);
-  if (from === to) return;
+  if (from === to) return false;
   put(rehearsing, part, id, to, hand);
   raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: fields[part], from, to } });
+  return true;
 }
 
 function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | null): boolean | string | number {

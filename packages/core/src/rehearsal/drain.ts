@@ -92,9 +92,12 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
     write(rehearsing, { kind: 'held', who: event.who, what: event.what, chain: chain.id, cause: entry, details });
     return;
   }
-  for (const key of new Set([cause.id, forEach]))
-    state.causes.set(key, { count: (state.causes.get(key)?.count ?? 0) + 1, lastTick: state.tick });
-  startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind });
+  const causes = forEach === cause.id ? [cause.id] : [cause.id, forEach];
+  for (const key of causes) {
+    const known = state.causes.get(key);
+    state.causes.set(key, { count: (known?.count ?? 0) + 1, lastTick: known?.lastTick ?? null });
+  }
+  startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
 }
 
 /** Why a signal is not for a cause, by the thing that hears for it; null if it is. */

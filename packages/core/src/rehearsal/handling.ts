@@ -1,7 +1,8 @@
 import { isBodied } from '../fixtures';
 import type { Instruction } from '../level/people';
 import { gap } from '../space/overlap';
-import { bodyOf, inTheArms, place } from './bodies';
+import { bodyOf, inTheArms, place, withCarried } from './bodies';
+import { beElsewhere } from './people';
 import { shapeOf } from './poses';
 import { raise, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
@@ -77,10 +78,10 @@ function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): 
   prop.support = null;
   prop.flight = null;
   prop.push = null;
-  prop.jumped = true;
   visitor.carries.push(order);
   visitor.marks = null;
   place(rehearsing, prop, inTheArms(rehearsing, visitor));
+  withCarried(rehearsing, prop).forEach(beElsewhere);
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);
   used(rehearsing, visitor, propId, 'carry');
@@ -97,6 +98,7 @@ function holds(rehearsing: Rehearsing, visitor: VisitorState, how: 'drop' | 'thr
 function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
   const prop = letGo(rehearsing, visitor, propId);
   place(rehearsing, prop, { ...visitor.at });
+  withCarried(rehearsing, prop).forEach(beElsewhere);
   prop.support = visitor.support;
   used(rehearsing, visitor, propId, 'drop');
 }
@@ -104,7 +106,7 @@ function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string):
 /** Throws a prop out of the arms: it flies from there, from the next tick on. */
 function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
   const prop = letGo(rehearsing, visitor, propId);
-  prop.flight = { from: prop.at, velocity, begun: rehearsing.state.tick, thrown: { by: visitor.id, cause: null } };
+  prop.flight = { from: prop.at, velocity, begun: rehearsing.state.tick, thrown: { by: visitor.id, cause: null }, pushedBy: null };
   const event = { kind: 'use', who: visitor.id, what: propId, cause: null, details: { use: 'throw' } } as const;
   raise(rehearsing, event, { thrown: propId });
 }
@@ -116,7 +118,7 @@ export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: str
   wakeUp(rehearsing, prop);
   prop.asOf = state.turn < 0 ? state.tick - 1 : state.tick;
   prop.carriedBy = null;
-  prop.jumped = true;
+  beElsewhere(prop);
   carrier.carries = carrier.carries.filter((order) => order !== prop.order);
   carrier.marks = null;
   touch(rehearsing, 'visitors');

@@ -6,7 +6,7 @@ import type { Rehearsing } from './rehearsing';
 import { count } from './runaway';
 import { sayInside, sense } from './sense';
 import type { After, Happening, Item } from './state';
-import { evaluateWatches } from './watching';
+import { evaluateWatches, finishUntil } from './watching';
 
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
 export function drain(rehearsing: Rehearsing): void {
@@ -43,6 +43,9 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
       if (item.gaveUp === true) giveUpWaiting(rehearsing, item);
       else finishStep(rehearsing, item);
       break;
+    case 'until-held':
+      finishUntil(rehearsing, item.run, item.step);
+      break;
     case 'return':
       finishWaiters(rehearsing, returnNow(rehearsing, item.machine, item.token, item.cause, item.hand));
       break;
@@ -70,9 +73,11 @@ export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: Aft
   const { entry, held } = writeEvent(rehearsing, event);
   keepTold(rehearsing, event);
   if (after !== undefined && 'put' in after) {
-    const visitor = state.visitors[after.put]!;
-    visitor.putBy = entry;
-    for (const number of after.inside) sayInside(rehearsing, visitor, number, entry);
+    for (const order of after.put) state.visitors[order]!.putBy = entry;
+    for (const arrival of after.inside) {
+      arrival.cause = entry;
+      sayInside(rehearsing, state.visitors[arrival.visitor]!, arrival.volume, entry);
+    }
   }
   if (after !== undefined && 'thrown' in after) {
     const { flight } = state.visitors[rehearsing.plan.visitorOf.get(after.thrown)!]!;
@@ -86,7 +91,11 @@ export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: Aft
     finishWaiters(rehearsing, after.motionEnded.waiters);
   }
   if ('waiters' in after) finishWaiters(rehearsing, after.waiters);
-  if ('put' in after && rehearsing.plan.rules.afterTeleport === 'sense-at-once') sense(rehearsing, state.visitors[after.put]);
+  if ('put' in after && rehearsing.plan.rules.afterTeleport === 'sense-at-once')
+    sense(
+      rehearsing,
+      after.put.map((order) => state.visitors[order]!),
+    );
   if (held) return;
   if ('used' in after) answerUse(rehearsing, event, entry);
   if ('entered' in after) answerEnter(rehearsing, event, entry);

@@ -52,10 +52,11 @@ export const heldReasons = [
   'running',
   'out-of-reach',
   'not-carried',
+  'impossible',
 ] as const;
 export type HeldReason = (typeof heldReasons)[number];
 
-export type Detail = string | number | boolean | null | string[];
+export type Detail = string | number | boolean | null | string[] | number[];
 export type Details = Record<string, Detail>;
 
 /** One entry of the ledger. Things are named by id. */

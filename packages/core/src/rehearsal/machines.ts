@@ -57,7 +57,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
   const details = {
     to: nameOfPosition(course, to),
     ticks: ticks + delay,
-    ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => String(waiter.entry)) }),
+    ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => waiter.entry) }),
   };
   note(rehearsing.tracks.doors, id, state.tick, [own.clock]);
   return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };

@@ -4,7 +4,7 @@ import type { Instruction } from '../level/people';
 import { headingOf } from '../space/headings';
 import { moved } from '../space/shapes';
 import { findWay } from '../space/ways';
-import { bodyOf, place } from './bodies';
+import { bodyOf, place, setMovedBy } from './bodies';
 import { handle } from './handling';
 import { raise } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
@@ -44,7 +44,7 @@ export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { x, y, z } = visitor.at;
   const under = supportUnder(rehearsing, visitor.room, bodyOf(rehearsing, visitor), z - stepHeight, z + stepHeight);
   visitor.support = under?.id ?? null;
-  if (under === null) visitor.flight ??= { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null };
+  if (under === null) visitor.flight ??= { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
   else if (under.top !== z) place(rehearsing, visitor, { x, y, z: under.top });
 }
 
@@ -66,7 +66,7 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   if (stop === null) {
     place(rehearsing, visitor, { x, y, z: under?.top ?? at.z });
     visitor.support = under?.id ?? null;
-    if (under === null) visitor.flight = { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null };
+    if (under === null) visitor.flight = { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
     return null;
   }
   const share = stop.from - NEAREST / Math.sqrt(dx * dx + dy * dy);
@@ -185,7 +185,10 @@ function goTo(
   instruction: Instruction & { do: 'go-to' },
 ): Going | null {
   route.going ??= begin(rehearsing, visitor, instruction.to, route.speed);
-  if (route.going !== null) return route.going;
+  if (route.going !== null) {
+    route.begun = true;
+    return route.going;
+  }
   const details = { problem: 'no such place in this room' };
   raise(rehearsing, {
     kind: 'blocked',
@@ -213,6 +216,7 @@ function waitOn(route: RouteState, ticks: number): boolean {
 function next(route: RouteState): void {
   route.at += 1;
   route.going = null;
+  route.begun = false;
   route.waiting = null;
 }
 
@@ -220,6 +224,7 @@ function next(route: RouteState): void {
 function bePushed(rehearsing: Rehearsing, visitor: VisitorState, push: NonNullable<VisitorState['push']>): void {
   const { rate } = rehearsing.plan.level;
   tryStep(rehearsing, visitor, visitor.at.x + push.x / rate, visitor.at.y + push.y / rate);
+  setMovedBy(rehearsing, visitor, push.cause);
   push.ticks -= 1;
   if (push.ticks <= 0) visitor.push = null;
   startWayAnew(rehearsing, visitor);
@@ -259,6 +264,7 @@ function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): voi
     restart({ x: 0, y: 0, z: ceiling ? 0 : rising });
   }
   const landing = to.z < at.z ? supportUnder(rehearsing, room, moved(body, to.x, to.y, at.z), to.z, at.z) : null;
+  if (flight.pushedBy !== null) setMovedBy(rehearsing, visitor, flight.pushedBy);
   if (landing === null) {
     place(rehearsing, visitor, to);
   } else {

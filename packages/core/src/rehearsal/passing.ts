@@ -34,7 +34,11 @@ function take(rehearsing: Rehearsing, fixture: Passage, who: string, entry: numb
     write(rehearsing, { kind: 'held', who, what: fixture.id, cause: entry, details });
     return;
   }
-  travel(rehearsing, state.visitors[plan.visitorOf.get(who)!]!, fixture, fixture.kind === 'warp', entry, who);
+  const visitor = state.visitors[plan.visitorOf.get(who)!]!;
+  const problem = travel(rehearsing, visitor, fixture, fixture.kind === 'warp', entry, who);
+  if (problem === null) return;
+  const details = { event, reason: 'impossible', problem };
+  write(rehearsing, { kind: 'held', who, what: fixture.id, cause: entry, details });
 }
 
 function beTaken(rehearsing: Rehearsing, fixture: Collectible, who: string, entry: number): void {

@@ -12,34 +12,50 @@ import { spotOf } from './spots';
 import type { VisitorState, Waiter } from './state';
 import { ticksOf } from './ticks';
 
-/** Brings a visitor into play, at a place or where the document has it. Nothing if it is in play already. */
+/** Why nothing comes of moving a visitor: it is not there, or goes where its carrier goes; null if it can be moved. */
+export function hindranceOf(visitor: VisitorState): string | null {
+  if (!visitor.inPlay) return 'not in play';
+  return visitor.carriedBy === null ? null : 'carried';
+}
+
+/** A visitor has been put where it is: what it crosses until the next Sense, it crosses from there. */
+export function beElsewhere(visitor: VisitorState): void {
+  visitor.jumped = true;
+  visitor.sensedAt = visitor.at;
+}
+
+/**
+ * Brings a visitor into play, at a place or where the document has it; nothing if it is in play already. Gives why nothing
+ * comes of it, or null.
+ */
 export function spawnVisitor(
   rehearsing: Rehearsing,
   visitor: VisitorState,
   at: Place | null,
   cause: number,
   hand: string | null,
-): void {
+): string | null {
   const { plan, state } = rehearsing;
-  if (visitor.inPlay) return;
+  if (visitor.inPlay) return null;
   const own = plan.visitors[visitor.order]!.visitor;
   const spot = at === null ? { room: own.room, at: own.at, heading: own.heading } : spotOf(rehearsing, at, visitor);
-  if (spot === null) return;
+  if (spot === null) return 'no such place';
   visitor.inPlay = true;
   visitor.asOf = state.turn < 0 ? state.tick - 1 : state.tick;
   visitor.room = spot.room;
   visitor.heading = spot.heading ?? own.heading;
-  visitor.jumped = true;
   place(rehearsing, visitor, spot.at);
   stand(rehearsing, visitor);
+  beElsewhere(visitor);
   noteRoom(rehearsing, visitor);
   wakeUp(rehearsing, visitor);
   touch(rehearsing, 'visitors');
   raiseFromStep(
     rehearsing,
     { kind: 'spawned', who: hand, what: visitor.id, cause, details: {} },
-    { put: visitor.order, inside: [] },
+    { put: [visitor.order], inside: [] },
   );
+  return null;
 }
 
 /** Takes a visitor out of play. What it carries falls; Sense lets it leave whatever it was inside of. */
@@ -49,7 +65,7 @@ export function removeVisitor(rehearsing: Rehearsing, visitor: VisitorState, cau
   raiseFromStep(
     rehearsing,
     { kind: 'removed', who: hand, what: visitor.id, cause, details: {} },
-    { put: visitor.order, inside: [] },
+    { put: [visitor.order], inside: [] },
   );
   leaveRoom(rehearsing, visitor.room, cause);
 }
@@ -70,9 +86,9 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
   visitor.forced = null;
   // Should it be spawned again, it begins its instruction anew; what is left of a late start it still waits.
   const { route } = visitor;
-  if (route !== null) visitor.route = { ...route, going: null, waiting: route.at < 0 ? route.waiting : null };
+  if (route !== null) visitor.route = { ...route, going: null, begun: false, waiting: route.at < 0 ? route.waiting : null };
   visitor.support = null;
-  visitor.jumped = true;
+  beElsewhere(visitor);
   noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');
 }
@@ -106,42 +122,63 @@ export function releaseOrHold(
   });
 }
 
-/** Lets a visitor walk to a place before it goes on with its route. Gives the steps that waited for an earlier such walk. */
+/**
+ * Lets a visitor walk to a place before it goes on with its route. Gives the steps that waited for an earlier such walk, and
+ * why nothing comes of this one, or null.
+ */
 export function walkVisitor(
   rehearsing: Rehearsing,
   visitor: VisitorState,
   to: Place,
   cause: number,
   hand: string | null,
-): Waiter[] {
-  if (!visitor.inPlay || visitor.carriedBy !== null) return [];
+): { ended: Waiter[]; problem: string | null } {
+  const problem = hindranceOf(visitor);
+  if (problem !== null) return { ended: [], problem };
   wakeUp(rehearsing, visitor);
   const ended = visitor.forced?.waiters ?? [];
   visitor.forced = null;
   if (visitor.route !== null) visitor.route.going = null;
   const { speed } = rehearsing.plan.visitors[visitor.order]!.visitor;
   const going = begin(rehearsing, visitor, to, speed);
-  if (going !== null) visitor.forced = { going, hand, cause, waiters: [] };
-  return ended;
+  if (going === null) return { ended, problem: 'no such place in this room' };
+  visitor.forced = { going, hand, cause, waiters: [] };
+  return { ended, problem: null };
 }
 
-/** Pushes a visitor along at a velocity; a push with an upward part throws it. */
-export function pushVisitor(rehearsing: Rehearsing, visitor: VisitorState, velocity: Vector, seconds: number): void {
-  if (!visitor.inPlay || visitor.carriedBy !== null) return;
+/** Pushes a visitor along at a velocity; a push with an upward part throws it. Gives why nothing comes of it, or null. */
+export function pushVisitor(
+  rehearsing: Rehearsing,
+  visitor: VisitorState,
+  velocity: Vector,
+  seconds: number,
+  cause: number,
+): string | null {
+  const hindered = hindranceOf(visitor);
+  if (hindered !== null) return hindered;
   wakeUp(rehearsing, visitor);
   const { state, plan } = rehearsing;
   const ticks = ticksOf(seconds, plan.level.rate);
   if (velocity.z > 0) {
-    visitor.flight = { from: visitor.at, velocity, begun: state.tick, thrown: null };
+    visitor.flight = { from: visitor.at, velocity, begun: state.tick, thrown: null, pushedBy: cause };
     visitor.support = null;
   } else if (ticks > 0) {
-    visitor.push = { x: velocity.x, y: velocity.y, ticks };
+    visitor.push = { x: velocity.x, y: velocity.y, ticks, cause };
   }
+  return null;
 }
 
-/** Turns a visitor to a heading, or to face a place in its room. */
-export function turnVisitor(rehearsing: Rehearsing, visitor: VisitorState, degrees: number, facing: Place | null): void {
-  visitor.heading = facing === null ? degrees : (headingTo(rehearsing, visitor, facing) ?? visitor.heading);
+/** Turns a visitor to a heading, or to face a place in its room. Gives why nothing comes of it, or null. */
+export function turnVisitor(
+  rehearsing: Rehearsing,
+  visitor: VisitorState,
+  degrees: number,
+  facing: Place | null,
+): string | null {
+  const heading = facing === null ? degrees : headingTo(rehearsing, visitor, facing);
+  if (heading === null) return 'no such place to face';
+  visitor.heading = heading;
+  return null;
 }
 
 /** The heading from a visitor to a place; null if the place is not there, or right where it stands. */

@@ -13,7 +13,7 @@ import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './machines
 import { moveVisitors, stand } from './moving';
 import { noteRoom } from './people';
 import { planOf } from './plan';
-import { nextDue, takeDue, write } from './rehearsing';
+import { nextDue, somethingComes, takeDue, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { Runaway, cycleOf } from './runaway';
 import { sense } from './sense';
@@ -72,8 +72,8 @@ export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}
     over = oneTick(rehearsing, passedOver) ?? whetherOver(rehearsing, last);
   }
   state.visitors.forEach((visitor) => locate(rehearsing, visitor));
-  const expectations = answerExpectations(rehearsing);
   write(rehearsing, { kind: 'end', details: over });
+  const expectations = answerExpectations(rehearsing);
   let entries: Entry[] | null = null;
   return {
     walk: walk.id,
@@ -110,7 +110,7 @@ function begin(level: Level, walk: Walk, { rules, seed = 0 }: RehearseOptions): 
     if (order === undefined || route.instructions.length === 0) return;
     const { delay, speed } = varied[number]!;
     const own = plan.visitors[order]!.visitor.speed * speed;
-    state.visitors[order]!.route = { number, at: delay > 0 ? -1 : 0, speed: own, waiting: delay > 0 ? delay : null, going: null };
+    state.visitors[order]!.route = { number, at: delay > 0 ? -1 : 0, speed: own, begun: false, waiting: delay > 0 ? delay : null, going: null };
   });
   return rehearsing;
 }
@@ -185,7 +185,7 @@ function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Details | nu
 /** Why nothing more can happen after this tick, or null if something can. */
 function whetherOver({ state, walk }: Rehearsing, last: number): Details | null {
   const over = state.tick >= last ? { reason: 'time is up' } : null;
-  if (state.dueTicks.length > 0 || state.inMotion.size > 0 || state.queue.length > 0) return over;
+  if (state.inMotion.size > 0 || state.queue.length > 0) return over;
   const busy: string[] = [];
   for (const visitor of state.visitors) {
     // The next Sense has still to find out about who was put elsewhere.
@@ -198,6 +198,7 @@ function whetherOver({ state, walk }: Rehearsing, last: number): Details | null 
     if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return over;
     busy.push(visitor.id);
   }
+  if (somethingComes(state)) return over;
   if (busy.length === 0) return { reason: 'settled' };
   return { reason: 'stuck', who: busy };
 }

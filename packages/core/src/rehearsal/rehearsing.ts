@@ -3,7 +3,7 @@ import type { StatePart } from '../conditions/vocabulary';
 import type { Walk } from '../level/walks';
 import type { Ledger, Writing } from './ledger';
 import type { Plan } from './plan';
-import type { After, Happening, Item, State, Waiter } from './state';
+import type { After, ChainRun, Happening, Item, State, Waiter } from './state';
 import type { Tracks } from './tracks';
 
 /** One rehearsal under way. */
@@ -69,6 +69,31 @@ export function takeDue({ state }: Rehearsing): Item[] {
   state.schedule.delete(state.tick);
   state.dueTicks.pop();
   return due;
+}
+
+/** Whether anything that is scheduled can still happen: what was called off meanwhile cannot. */
+export function somethingComes({ schedule, ...state }: State): boolean {
+  for (const items of schedule.values()) if (items.some((item) => isStillToCome(state, item))) return true;
+  return false;
+}
+
+function isStillToCome(state: Omit<State, 'schedule'>, item: Item): boolean {
+  const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
+  switch (item.do) {
+    case 'dwell':
+      return state.visitors[item.visitor]!.within.get(item.volume) === item.stay;
+    case 'return':
+      return state.machines.get(item.machine)!.token === item.token;
+    case 'spring-back':
+      return state.switches.get(item.switch)!.token === item.token;
+    case 'begin-run':
+    case 'start-step':
+      return run(item.chain, item.run) !== undefined;
+    case 'finish-step':
+      return run(item.chain, item.run)?.steps[item.step] === 'running';
+    default:
+      return true;
+  }
 }
 
 /** A part of the state that conditions read has changed. */

@@ -3,7 +3,7 @@ import { direction } from '../space/headings';
 import { footprint, meet } from '../space/grid';
 import { overlaps } from '../space/overlap';
 import type { Shape } from '../space/shapes';
-import { bodyOf, place } from './bodies';
+import { bodyOf, place, setMovedBy } from './bodies';
 import { startWayAnew } from './moving';
 import type { Course } from './courses';
 import { isSolid, shapeOf } from './poses';
@@ -36,14 +36,15 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
   for (const { visitor, at } of pushes) {
     const { x, y, z } = pushBy(old[at]!, now[at]!);
     place(rehearsing, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
-    visitor.movedBy = motion.entry;
+    setMovedBy(rehearsing, visitor, motion.entry);
     startWayAnew(rehearsing, visitor);
   }
   for (const visitor of near) {
     const at = ridesOn(rehearsing, course, visitor, old);
     if (at < 0) continue;
     const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
-    visitor.movedBy = motion.entry;
+    setMovedBy(rehearsing, visitor, motion.entry);
+    visitor.rides.push({ machine: motion.machine, by: moved });
     shiftLegs(visitor, moved);
   }
   return null;

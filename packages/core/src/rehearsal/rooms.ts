@@ -1,5 +1,6 @@
 import { restore } from './changes';
-import { place } from './bodies';
+import { place, withCarried } from './bodies';
+import { beElsewhere } from './people';
 import { finishLater, raiseFromStep } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { wakeUp } from './sleep';
@@ -23,10 +24,10 @@ export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number)
     wakeUp(rehearsing, one);
     one.flight = null;
     one.push = null;
-    one.jumped = true;
     if (one.route !== null) one.route.going = null;
     one.heading = visitor.heading;
     place(rehearsing, one, visitor.at);
+    withCarried(rehearsing, one).forEach(beElsewhere);
   }
   raiseFromStep(rehearsing, {
     kind: 'changed',

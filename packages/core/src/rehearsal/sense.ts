@@ -15,11 +15,12 @@ import type { After, State, VisitorState } from './state';
 
 /**
  * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
- * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to one visitor.
+ * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to some visitors,
+ * who were put elsewhere.
  */
-export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
+export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   const { state, plan } = rehearsing;
-  const awake = only === undefined ? awakeOnes(rehearsing) : [only];
+  const awake = only ?? awakeOnes(rehearsing);
   const leaves: Sensed[] = [];
   const enters: Sensed[] = [];
   const crossings: Sensed[] = [];
@@ -44,11 +45,11 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
   const entersFirst = plan.rules.sameTick === 'enters-first';
   inOrder(rehearsing, leaves);
   inOrder(rehearsing, enters);
-  const quiet = state.tick === 0 && plan.rules.startsInside === 'quiet';
+  const quiet = state.tick === 0 && only === undefined && plan.rules.startsInside === 'quiet';
   if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
   enters.forEach((one) => {
     beInside(rehearsing, one.visitor, one.volume);
-    if (quiet) sayInside(rehearsing, one.visitor, one.volume, rehearsing.ledger.length);
+    if (quiet) sayInside(rehearsing, one.visitor, one.volume, START);
     else raise(rehearsing, one.happening, afterEnter(rehearsing, one.volume));
   });
   if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
@@ -64,12 +65,16 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState): void {
     visitor.jumped = false;
     visitor.putBy = null;
     visitor.movedBy = null;
+    visitor.rides.length = 0;
     visitor.wish = null;
   }
   if (only !== undefined) return;
   state.stirred = false;
   for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
+
+/** The number of the entry that begins a ledger. */
+const START = 1;
 
 /** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
 function isBesideMoved({ plan, state }: Rehearsing, { order, at, room }: VisitorState): boolean {
@@ -103,7 +108,7 @@ function rouseCarried(state: State, { carries }: VisitorState): void {
 /** The volumes near where a visitor is or passed, and those it is inside of. */
 function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): number[] {
   const grid = plan.volumeGrids.get(visitor.room);
-  const where = visitor.jumped ? footprint(now) : around(footprint(before), footprint(now));
+  const where = around(footprint(before), footprint(now));
   const found = visitor.inPlay && grid !== undefined ? grid.find(where) : [];
   for (const number of visitor.within.keys()) if (!found.includes(number)) found.push(number);
   return found;
@@ -124,7 +129,7 @@ function compare(
   const there = visitor.inPlay && volume.room === visitor.room && state.solid[number] !== true && isThere(plan, state, number);
   if (there && overlaps(now, shape)) return was ? null : 'enter';
   if (was) return 'leave';
-  if (!there || visitor.jumped) return null;
+  if (!there) return null;
   const earlier = volume.movedBy === null ? shape : sensedShapeOf(plan, state, number);
   const dx = now.x - before.x - (shape.x - earlier.x);
   const dy = now.y - before.y - (shape.y - earlier.y);

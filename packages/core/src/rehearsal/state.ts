@@ -18,6 +18,7 @@ export type Item =
   | { do: 'event'; event: Happening; after?: After }
   | { do: 'start-step'; chain: string; run: number; step: number }
   | { do: 'finish-step'; chain: string; run: number; step: number; gaveUp?: true }
+  | { do: 'until-held'; run: number; step: number }
   | { do: 'begin-run'; chain: string; run: number }
   | { do: 'begin-queued'; chain: string }
   | { do: 'return'; machine: string; token: number; cause: number | null; hand: string | null }
@@ -35,8 +36,15 @@ export type After =
   /** The prop whose flight learns the number of the entry of its throw. */
   | { thrown: string }
   | { entered: true }
-  /** A visitor that was put elsewhere, and the volumes it was taken as inside of there. */
-  | { put: number; inside: number[] };
+  /** Who was put elsewhere together, by their orders; and what they were taken as inside of there. */
+  | { put: number[]; inside: Arrival[] };
+
+/** A visitor that was taken as inside of a volume where it was put; `cause` is the entry that says so, once it is drained. */
+export interface Arrival {
+  visitor: number;
+  volume: number;
+  cause: number | null;
+}
 
 /** A step that goes on until something has ended: the run of its chain, and its place in it. */
 export interface Waiter {
@@ -97,6 +105,8 @@ export interface RouteState {
   /** Its instruction under way. */
   at: number;
   speed: number;
+  /** Whether the instruction under way is a leg that has been begun, also while a push or a told walk has taken its place. */
+  begun: boolean;
   /** Ticks that are left of waiting, or of the start that comes later; null when no wait is under way. */
   waiting: number | null;
   going: Going | null;
@@ -108,6 +118,8 @@ export interface Flight {
   begun: number;
   /** Who threw it, and the entry that says so; null for a fall. */
   thrown: { by: string; cause: number | null } | null;
+  /** The entry of the step whose push began it. */
+  pushedBy: number | null;
 }
 
 export interface VisitorState {
@@ -125,15 +137,18 @@ export interface VisitorState {
   /** What it stands on: the id of a solid or a fixture, '' for the ground, null in the air. */
   support: string | null;
   flight: Flight | null;
-  push: { x: number; y: number; ticks: number } | null;
+  /** A push under way, and the entry of the step that pushes. */
+  push: { x: number; y: number; ticks: number; cause: number } | null;
   forced: { going: Going; hand: string | null; cause: number; waiters: Waiter[] } | null;
   route: RouteState | null;
   /** Where it was at the last Sense, and whether it has been put elsewhere since rather than moved. */
   sensedAt: Vector;
   jumped: boolean;
-  /** The entry that has put it elsewhere, and the motion that has carried or pushed it, since the last Sense. */
+  /** The entry that has put it elsewhere, and the motion or push that has carried or pushed it, since the last Sense. */
   putBy: number | null;
   movedBy: number | null;
+  /** The machines that have taken it along since the last Sense, and how far. */
+  rides: { machine: string; by: Vector }[];
   /** How it wished to move in this tick, in metres. */
   wish: Vector | null;
   /** The volumes it is inside of, each with the number of its stay. */
@@ -171,12 +186,24 @@ export interface ChainRun {
   pending: number[];
 }
 
+/** A step that waits until a condition holds; `told` while it has been seen to hold and its turn in the queue is to come. */
+export interface Until {
+  chain: string;
+  run: number;
+  step: number;
+  text: string;
+  hand: string | null;
+  told: boolean;
+}
+
 /** What starts a chain: the number of its entry, the visitor in hand, and what it came from. */
 export interface Trigger {
   entry: number;
   who: string | null;
   what: string | null;
   kind: string;
+  /** Under which keys it is kept that its cause started the chain. */
+  causes: readonly string[];
 }
 
 /** The whole state of a rehearsal, as plain data (maps, lists and values): it can be copied, hashed and compared. */
@@ -209,13 +236,13 @@ export interface State {
   /** Who has been told to be inside by a drained event, by volume: what "first one in" and "last one out" are asked of. */
   told: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
-  causes: Map<string, { count: number; lastTick: number }>;
+  causes: Map<string, { count: number; lastTick: number | null }>;
   runs: Map<string, ChainRun[]>;
   queued: Map<string, Trigger[]>;
   runsBegun: number;
   watches: boolean[];
   /** Steps that wait until a condition holds. */
-  untils: { chain: string; run: number; step: number; text: string; hand: string | null }[];
+  untils: Until[];
   queue: Item[];
   /** What comes due later: by tick, in the order in which it was scheduled; and those ticks in order. */
   schedule: Map<number, Item[]>;
@@ -226,8 +253,9 @@ export interface State {
   versions: Record<StatePart, number>;
   /** Whether any machine has moved since the last Sense. */
   stirred: boolean;
-  /** Whether any plate has to be weighed anew. */
+  /** Whether any plate has to be weighed anew, and who has arrived inside of what since they were weighed. */
   weigh: boolean;
+  arrivals: Arrival[];
 }
 
 /** The state before tick 0. */
@@ -267,6 +295,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
     versions: { facts: 0, fixtures: 0, inside: 0, visitors: 0, chains: 0 },
     stirred: false,
     weigh: true,
+    arrivals: [],
   };
   for (const fixture of level.fixtures) {
     state.shown.set(fixture.id, fixture.shown);
@@ -299,6 +328,7 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
       jumped: true,
       putBy: null,
       movedBy: null,
+      rides: [],
       wish: null,
       within: new Map(),
       touching: new Set(),

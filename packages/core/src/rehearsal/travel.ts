@@ -1,8 +1,8 @@
 import type { Journey } from '../level/places';
 import type { Vector } from '../level/quantities';
 import { direction } from '../space/headings';
-import { place } from './bodies';
-import { dropOut, headingTo, noteRoom } from './people';
+import { place, withCarried } from './bodies';
+import { beElsewhere, dropOut, headingTo, hindranceOf, noteRoom } from './people';
 import { finishLater, raiseFromStep, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { leaveRoom } from './rooms';
@@ -10,9 +10,12 @@ import { beInside, newlyInside } from './sense';
 import { wakeUp } from './sleep';
 import { spotOf } from './spots';
 import { beginLeg, stand } from './moving';
-import type { Flight, VisitorState } from './state';
+import type { Arrival, Flight, VisitorState } from './state';
 
-/** Puts a visitor elsewhere at once: in its room, or by a warp in another. */
+/**
+ * Puts a visitor elsewhere at once, with what it carries: in its room, or by a warp in another. Gives why nothing comes of it,
+ * or null.
+ */
 export function travel(
   rehearsing: Rehearsing,
   visitor: VisitorState,
@@ -20,34 +23,38 @@ export function travel(
   warp: boolean,
   cause: number,
   hand: string | null,
-): void {
+): string | null {
   const { plan } = rehearsing;
-  if (!visitor.inPlay || visitor.carriedBy !== null) return;
+  const hindered = hindranceOf(visitor);
+  if (hindered !== null) return hindered;
   wakeUp(rehearsing, visitor);
+  // A warp without a room leads nowhere.
+  if (warp && journey.to.room === '' && journey.to.of === '') return 'no room';
   const spot = spotOf(rehearsing, journey.to, visitor);
   const left = visitor.room;
-  if (spot === null || (!warp && spot.room !== left)) return;
+  if (spot === null) return 'no such place';
+  if (!warp && spot.room !== left) return 'another room';
   if (warp && !plan.visitors[visitor.order]!.visitor.travels) {
     dropOut(rehearsing, visitor);
     raiseFromStep(
       rehearsing,
       { kind: 'left-behind', who: hand, what: visitor.id, cause, details: {} },
-      { put: visitor.order, inside: [] },
+      { put: [visitor.order], inside: [] },
     );
     leaveRoom(rehearsing, left, cause);
-    return;
+    return null;
   }
   const before = visitor.heading;
   const from = visitor.at;
   visitor.room = spot.room;
-  visitor.jumped = true;
   place(rehearsing, visitor, spot.at);
-  carriedJump(rehearsing, visitor);
   if (journey.arrivesFacing === 'take') visitor.heading = spot.heading ?? before;
   if (journey.arrivesFacing === 'towards' && journey.facing !== null)
     visitor.heading = headingTo(rehearsing, visitor, journey.facing) ?? before;
   goOn(rehearsing, visitor, journey.velocity, from, visitor.heading - before);
   if (visitor.flight === null) stand(rehearsing, visitor);
+  const together = withCarried(rehearsing, visitor);
+  together.forEach(beElsewhere);
   if (spot.room !== left) noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');
   const kind = warp ? 'warped' : 'teleported';
@@ -57,18 +64,19 @@ export function travel(
     z: metres(visitor.at.z),
     ...(warp ? { room: spot.room } : {}),
   };
-  const inside = journey.arrival === 'quiet' ? newlyInside(rehearsing, visitor) : [];
-  for (const number of inside) beInside(rehearsing, visitor, number);
-  raiseFromStep(rehearsing, { kind, who: hand, what: visitor.id, cause, details }, { put: visitor.order, inside });
-  if (spot.room !== left) leaveRoom(rehearsing, left, cause);
-}
-
-function carriedJump(rehearsing: Rehearsing, visitor: VisitorState): void {
-  for (const order of visitor.carries) {
-    const carried = rehearsing.state.visitors[order]!;
-    carried.jumped = true;
-    carriedJump(rehearsing, carried);
+  const inside: Arrival[] = [];
+  if (journey.arrival === 'quiet') {
+    for (const one of together)
+      for (const volume of newlyInside(rehearsing, one)) {
+        beInside(rehearsing, one, volume);
+        inside.push({ visitor: one.order, volume, cause: null });
+      }
+    rehearsing.state.arrivals.push(...inside);
   }
+  const put = together.map(({ order }) => order);
+  raiseFromStep(rehearsing, { kind, who: hand, what: visitor.id, cause, details }, { put, inside });
+  if (spot.room !== left) leaveRoom(rehearsing, left, cause);
+  return null;
 }
 
 function metres(value: number): number {
@@ -106,7 +114,7 @@ function standStill(rehearsing: Rehearsing, visitor: VisitorState): void {
   visitor.push = null;
   visitor.flight = null;
   const { route, forced } = visitor;
-  if (route !== null && route.going !== null) visitor.route = { ...route, at: route.at + 1, going: null };
+  if (route !== null && route.begun) visitor.route = { ...route, at: route.at + 1, going: null, begun: false };
   if (forced === null) return;
   finishLater(rehearsing, forced.waiters);
   visitor.forced = null;

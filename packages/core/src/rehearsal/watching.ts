@@ -1,4 +1,5 @@
 import type { Condition } from '../conditions/conditions';
+import { finishStep } from './chains';
 import { raise } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 
@@ -6,7 +7,7 @@ import type { Rehearsing } from './rehearsing';
 export function takeWatches(rehearsing: Rehearsing): void {
   const { plan, state, conditions } = rehearsing;
   rehearsing.hand = null;
-  state.watches = plan.level.watches.map((watch) => !watch.fromStart && conditions.of(watch.when).verdict().holds);
+  state.watches = plan.level.watches.map((watch) => !watch.fromStart && watch.when.trim() !== '' && conditions.of(watch.when).verdict().holds);
 }
 
 /**
@@ -27,15 +28,26 @@ export function evaluateWatches(rehearsing: Rehearsing): boolean {
     raise(rehearsing, { kind: holds ? 'became-true' : 'became-false', who: null, what: watch.id, cause: null, details: {} });
   });
   for (const until of [...state.untils]) {
+    if (until.told) continue;
     const condition = conditions.of(until.text);
     if (!isStale(rehearsing, `until ${until.run} ${until.step}`, condition)) continue;
     rehearsing.hand = until.hand;
     if (!condition.verdict().holds) continue;
-    state.untils = state.untils.filter((one) => one !== until);
+    until.told = true;
     changed = true;
-    state.queue.push({ do: 'finish-step', chain: until.chain, run: until.run, step: until.step });
+    state.queue.push({ do: 'until-held', run: until.run, step: until.step });
   }
   return changed;
+}
+
+/** A step that waited until a condition holds goes on, if the condition still does when its turn in the queue comes. */
+export function finishUntil(rehearsing: Rehearsing, run: number, step: number): void {
+  const { state, conditions } = rehearsing;
+  const until = state.untils.find((one) => one.run === run && one.step === step);
+  if (until === undefined) return;
+  rehearsing.hand = until.hand;
+  if (conditions.of(until.text).verdict().holds) finishStep(rehearsing, until);
+  else until.told = false;
 }
 
 /** Whether a part of the state that a condition reads has changed since it was last asked here. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { reference } from '../level/quantities';
+import { done } from '../rehearsal/stage';
 import { choiceSlot, machines, referenceSlot } from '../words/phrase';
 import type { ThingWord } from '../words/phrase';
 import { noDelay, stepBase, stepKind, tagged } from './step-kind';
@@ -16,7 +17,10 @@ function doorStep<K extends 'open' | 'close' | 'toggle'>(kind: K, label: string,
     references: (step) => [{ path: 'door', to: step.door, accepts: doors }],
     phrase: (step) => [`${kind} `, ...named(step, 'door', step.door, doors)],
     lasts: (step, travelOf) => travelOf(step.door),
-    run: (_step, stage, targets) => stage.move(targets, to),
+    run: (_step, stage, targets) => {
+      stage.move(targets, to);
+      return done;
+    },
   });
 }
 
@@ -50,7 +54,10 @@ export const send = stepKind(
       },
     ],
     lasts: (step, travelOf) => travelOf(step.elevator),
-    run: (step, stage, targets) => stage.move(targets, step.stop),
+    run: (step, stage, targets) => {
+      stage.move(targets, step.stop);
+      return done;
+    },
   },
 );
 
@@ -86,8 +93,10 @@ export const play = stepKind(
       ]),
     ],
     lasts: (step, travelOf) => travelOf(step.machine),
-    run: (step, stage, targets) =>
-      stage.move(targets, ({ forwards: 'open', backwards: 'closed', 'from-the-start': 'again' } as const)[step.way]),
+    run: (step, stage, targets) => {
+      stage.move(targets, ({ forwards: 'open', backwards: 'closed', 'from-the-start': 'again' } as const)[step.way]);
+      return done;
+    },
   },
 );
 

@@ -72,8 +72,8 @@ export const enable = stepKind(
     lasts: () => 0,
     run: (step, stage, targets) => {
       for (const id of targets) {
-        stage.change('enabled', id, true);
-        if (step.insideEnter) stage.enterThoseInside(id);
+        const changed = stage.change('enabled', id, true);
+        if (changed && step.insideEnter) stage.enterThoseInside(id);
       }
       return done;
     },

@@ -69,7 +69,7 @@ export const walkVisitor = stepKind(z.strictObject({ ...stepBase, kind: z.litera
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.walk(id, step.to);
-    return { walks: [...targets] };
+    return done;
   },
 });
 

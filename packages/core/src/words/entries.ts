@@ -137,6 +137,8 @@ export function heldWords(entry: Entry, nameOf: (id: string) => string): string 
           : `it is ${String(details['metres'])} m away, and the reach is ${String(details['reach'])} m`;
     case 'not-carried':
       return 'it does not carry it';
+    case 'impossible':
+      return String(details['problem']);
   }
 }
 

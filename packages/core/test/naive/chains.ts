@@ -1,11 +1,8 @@
 import type { Cause, Chain, Details, Filter, Journey, Place, Step } from '../../src/index';
-import { kindOfStep, lookup } from '../../src/index';
-import type { Stage } from '../../src/rehearsal/stage';
-import { headingOf } from '../../src/space/headings';
-import { overlaps } from '../../src/index';
+import { headingTowards, meets } from './geometry';
 import { Moves } from './moves';
 import { TooMuch } from './world';
-import type { Job, Person, Then, Waiting, Written } from './world';
+import type { Going, Job, Person, Then, Waiting, Written } from './world';
 
 interface Run {
   chain: Chain;
@@ -24,6 +21,8 @@ interface Trigger {
   who: string | null;
   what: string | null;
   kind: string;
+  /** Under which names it is kept when its cause started the chain. */
+  kept: string[];
 }
 
 const listened = new Set<string>(
@@ -36,19 +35,91 @@ const ofEnabled = new Set('enter leave dwell bump press release use on off movin
 
 const nothing = (): void => undefined;
 
+/** A step that is being run. */
+interface Doing {
+  run: Run;
+  step: Step;
+  entry: number;
+  /** The steps that end because this one turned their motions back. */
+  ended: Waiting[];
+  /** Lets it wait for something. */
+  wait(list: Waiting[]): void;
+  /** Lets it wait for one thing more, of which `finish` tells. */
+  more(): void;
+  finish: Job;
+}
+
+const doors = ['door'];
+const machines = ['door', 'elevator', 'mover'];
+const all = [
+  ...machines,
+  ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue'],
+];
+const movable = all.filter((kind) => !['plate', 'sign', 'marker', 'cue'].includes(kind));
+const visitors = ['player', 'creature', 'prop'];
+
+/** What a step that does not ask for visitors acts on, and what must be there; null for nothing. */
+function targetOf(step: Step): { to: string; words: string[] } | null {
+  switch (step.kind) {
+    case 'open':
+    case 'close':
+    case 'toggle':
+      return { to: step.door, words: doors };
+    case 'send':
+      return { to: step.elevator, words: ['elevator'] };
+    case 'play':
+      return { to: step.machine, words: machines };
+    case 'set-flag':
+      return { to: step.flag, words: ['flag'] };
+    case 'set-counter':
+      return { to: step.counter, words: ['counter'] };
+    case 'set-text':
+      return { to: step.target, words: ['text'] };
+    case 'write-sign':
+      return { to: step.sign, words: ['sign', 'marker'] };
+    case 'show':
+    case 'hide':
+    case 'reset':
+      return { to: step.fixture, words: all };
+    case 'make-solid':
+    case 'make-passable':
+      return { to: step.fixture, words: movable };
+    case 'enable':
+    case 'disable':
+      return { to: step.thing, words: ['zone', 'chain', ...all] };
+    case 'signal':
+      return { to: step.signal, words: ['signal'] };
+    case 'cue':
+      return { to: step.cue, words: ['cue'] };
+    case 'claim':
+    case 'give-up':
+      return { to: step.thing, words: ['zone', ...all] };
+    case 'collect':
+      return { to: step.collectible, words: ['collectible'] };
+    case 'spawn':
+      return { to: step.visitor, words: visitors };
+    case 'start-chain':
+    case 'stop-chain':
+    case 'reset-chain':
+      return { to: step.chain, words: ['chain'] };
+    default:
+      return null;
+  }
+}
+
 /** Events, gates, chains and steps. */
 export abstract class Chains extends Moves {
   jobs = 0;
   depth = 0;
   runs: Run[] = [];
-  untils: { run: Run; step: Step; text: string; finish: Job }[] = [];
+  untils: { run: Run; step: Step; text: string; finish: Job; seen: boolean }[] = [];
   readonly waitingTriggers = new Map<Chain, Trigger[]>();
-  readonly used_ = new Map<string, { count: number; tick: number }>();
+  readonly used_ = new Map<string, { count: number; tick: number | null }>();
   readonly chainOff = new Set<string>(this.level.chains.filter((one) => !one.enabled).map((one) => one.id));
   readonly told = new Map<string, Set<string>>();
 
   abstract watch(): boolean;
-  abstract senseOnly(one: Person): void;
+  abstract senseOnly(people: Person[]): void;
 
   raise(event: Written, then: Then = nothing): void {
     this.queue.push(() => this.happen(event, then));
@@ -113,10 +184,10 @@ export abstract class Chains extends Moves {
       this.write({ kind: 'held', who, what, chain: chain.id, cause: number, details: { event: event.kind, ...because } });
       return;
     }
-    const count = (this.used_.get(cause.id)?.count ?? 0) + 1;
-    this.used_.set(cause.id, { count, tick: this.tick });
-    if (cause.cooldownFor === 'visitor') this.used_.set(`${cause.id} ${who ?? ''}`, { count: 0, tick: this.tick });
-    this.start(chain, { number, who, what, kind: event.kind });
+    const known = this.used_.get(cause.id);
+    this.used_.set(cause.id, { count: (known?.count ?? 0) + 1, tick: known?.tick ?? null });
+    const kept = cause.cooldownFor === 'visitor' ? [cause.id, `${cause.id} ${who ?? ''}`] : [cause.id];
+    this.start(chain, { number, who, what, kind: event.kind, kept });
   }
 
   filtered(filter: Filter, one: Person | undefined, what: string | null): Details | null {
@@ -160,7 +231,7 @@ export abstract class Chains extends Moves {
     const count = this.used_.get(cause.id)?.count ?? 0;
     if (cause.limit !== null && count >= cause.limit) return { reason: 'used-up', limit: cause.limit, used: count };
     const used = this.used_.get(cause.cooldownFor === 'visitor' ? `${cause.id} ${who ?? ''}` : cause.id);
-    const left = used === undefined ? 0 : used.tick + this.ticks(cause.cooldown) - this.tick;
+    const left = used === undefined || used.tick === null ? 0 : used.tick + this.ticks(cause.cooldown) - this.tick;
     if (left > 0) return { reason: 'cooling', ticks: left, seconds: Math.round((left / this.level.rate) * 1e6) / 1e6 };
     const { holds, read } = this.holds(chain.guard, who);
     if (!holds) return { reason: 'condition-false', read };
@@ -204,8 +275,9 @@ export abstract class Chains extends Moves {
     this.begin(chain, trigger);
   }
 
-  private begin(chain: Chain, { number, who, what }: Trigger): void {
+  private begin(chain: Chain, { number, who, what, kept }: Trigger): void {
     const started = this.write({ kind: 'chain-started', who, what, chain: chain.id, cause: number });
+    for (const name of kept) this.used_.set(name, { count: this.used_.get(name)?.count ?? 0, tick: this.tick });
     const none = { told: new Set<Step>(), running: new Set<Step>(), done: new Set<Step>() };
     const run: Run = { chain, started, hand: who, source: what, begun: false, alive: true, ...none };
     this.runs.push(run);
@@ -216,7 +288,7 @@ export abstract class Chains extends Moves {
     };
     const delay = this.ticks(chain.delay);
     if (delay === 0) go();
-    else this.in(delay, go);
+    else this.in(delay, go, () => run.alive);
   }
 
   stopAll(chain: Chain, reason: string, cause: number): void {
@@ -255,11 +327,15 @@ export abstract class Chains extends Moves {
       const delay = this.ticks(step.delay);
       if (delay === 0) this.runStep(run, step);
       else
-        this.in(delay, () => {
-          if (!run.alive) return;
-          this.runStep(run, step);
-          this.look(run);
-        });
+        this.in(
+          delay,
+          () => {
+            if (!run.alive) return;
+            this.runStep(run, step);
+            this.look(run);
+          },
+          () => run.alive,
+        );
     });
     if (!run.alive || !chain.steps.every((step) => done.has(step))) return;
     const event = { kind: 'chain-finished', who: run.hand, what: chain.id, cause: run.started } as const;
@@ -291,31 +367,19 @@ export abstract class Chains extends Moves {
       const ids = meant.flatMap((one) => (one === undefined ? [] : [one.visitor.id]));
       return found(ids, ids.length === 1 ? ids[0]! : null, 'nobody');
     }
-    const [reference] = kindOfStep(step.kind).references(step);
-    if (reference === undefined) return { targets: [], what: null, details: { do: step.kind } };
-    const words = reference.accepts as readonly string[];
+    const target = targetOf(step);
+    if (target === null) return { targets: [], what: null, details: { do: step.kind } };
+    const { to, words } = target;
     if ('tagged' in step && step.tagged !== '') {
-      const zones = words.includes('zone') ? this.level.zones : [];
-      const fixtures = this.level.fixtures.filter((one) => words.includes(one.kind));
-      const ids = [...zones, ...fixtures].filter((one) => one.tags.includes(step.tagged)).map((one) => one.id);
-      const any = [...this.level.zones, ...this.level.fixtures].some((one) => one.tags.includes(step.tagged));
-      return found(ids, null, any ? 'nothing with this tag that can do this' : 'nothing with this tag', { tag: step.tagged });
+      const all = [...this.level.zones, ...this.level.fixtures].filter((one) => one.tags.includes(step.tagged));
+      const ids = all.map((one) => one.id).filter((id) => words.includes(this.wordOf(id)!));
+      return found(ids, null, all.length > 0 ? 'nothing with this tag that can do this' : 'nothing with this tag', {
+        tag: step.tagged,
+      });
     }
-    const { level } = this;
-    const has = (word: string, list: { id: string }[]): boolean =>
-      words.includes(word) && list.some((one) => one.id === reference.to);
-    const there =
-      has('zone', level.zones) ||
-      has('flag', level.flags) ||
-      has('counter', level.counters) ||
-      has('text', level.texts) ||
-      has('signal', level.signals) ||
-      has('chain', level.chains) ||
-      level.fixtures.some((one) => one.id === reference.to && words.includes(one.kind)) ||
-      level.visitors.some((one) => one.id === reference.to && words.includes(one.kind));
-    const other = lookup(level).get(reference.to)?.word;
-    const problem = other === undefined ? 'no such target' : `nothing that a ${other} can do`;
-    return found(there ? [reference.to] : [], reference.to, problem);
+    const word = this.wordOf(to);
+    const problem = word === undefined ? 'no such target' : `nothing that a ${word} can do`;
+    return found(word !== undefined && words.includes(word) ? [to] : [], to, problem);
   }
 
   private runStep(run: Run, step: Step): void {
@@ -323,205 +387,279 @@ export abstract class Chains extends Moves {
     const { targets, what, details } = this.targets(step, hand);
     const entry = this.write({ kind: 'step', who: hand, what, chain: run.chain.id, step: step.id, cause: run.started, details });
     run.running.add(step);
+    // One for the step itself while it is run, and one more for each thing that it waits for.
     let left = 1;
+    let running = true;
     const finish = (): void => {
       if (!run.alive || run.done.has(step)) return;
       left -= 1;
       if (left > 0) return;
       run.done.add(step);
       this.untils = this.untils.filter((one) => one.run !== run || one.step !== step);
-      this.look(run);
+      if (!running) this.look(run);
     };
-    const waiting: Waiting = { entry, finish };
     const ended: Waiting[] = [];
-    const outcome =
-      details['problem'] === undefined
-        ? kindOfStep(step.kind).run(step, this.stage(run, entry, ended), targets)
-        : ({ done: true } as const);
-    if ('done' in outcome) left = 0;
-    else if ('ticks' in outcome) this.in(Math.max(1, outcome.ticks), finish);
-    else if ('motions' in outcome) {
-      const moving = outcome.motions.flatMap((id) => this.machines.get(id)!.going ?? []);
-      moving.forEach((going) => going.waiting.push(waiting));
-      left = moving.length;
-    } else if ('walks' in outcome) {
-      const walking = outcome.walks.flatMap((id) => this.person(id)!.forced ?? []);
-      walking.forEach((forced) => forced.waiting.push(waiting));
-      left = walking.length;
-    } else if ('cue' in outcome) {
-      this.in(outcome.length, () =>
-        this.happen({ kind: 'cue-finished', who: hand, what: outcome.cue, cause: outcome.cause }, finish),
-      );
-    } else if (this.holds(outcome.until, hand).holds) left = 0;
-    else {
-      this.untils.push({ run, step, text: outcome.until, finish });
-      if (outcome.limit !== null)
-        this.in(outcome.limit, () => {
-          if (!run.alive || run.done.has(step)) return;
-          const details = { reason: 'time limit' };
-          this.write({ kind: 'gave-up', who: hand, chain: run.chain.id, step: step.id, cause: run.started, details });
-          finish();
-        });
+    if (details['problem'] === undefined) {
+      const wait = (list: Waiting[]): void => {
+        left += 1;
+        list.push({ entry, finish });
+      };
+      this.act({ run, step, entry, ended, wait, more: () => (left += 1), finish }, targets);
     }
-    if (left === 0) run.done.add(step);
+    finish();
+    running = false;
     ended.forEach((one) => one.finish());
   }
 
-  private stage(run: Run, entry: number, ended: Waiting[]): Stage {
+  /** What each kind of step does. */
+  private act(doing: Doing, targets: string[]): void {
+    const { step, run, entry, ended, finish } = doing;
     const { hand } = run;
-    const emit = this.emit.bind(this);
-    const person = (id: string): Person => this.person(id)!;
-    const chain = (id: string): Chain => this.level.chains.find((one) => one.id === id)!;
-    return {
-      hand,
-      ticksOf: (seconds) => this.ticks(seconds),
-      change: (part, id, to) => this.change(part, id, to, entry, hand),
-      counter: (id) => Number(this.fact(id, hand)),
-      worded: (text) => text.replaceAll('{visitor}', hand === null ? '' : person(hand).visitor.name.trim()),
-      move: (ids, to) => {
-        for (const id of ids) {
-          const machine = this.machines.get(id)!;
-          const last = machine.frames.length - 1;
-          if (to === 'again') ended.push(...this.put(machine, 0));
-          const towards = machine.going?.to ?? machine.clock;
-          const goal =
-            typeof to === 'number' ? Math.min(to - 1, last) : to === 'closed' || (to === 'other' && towards !== 0) ? 0 : last;
-          ended.push(...this.send(machine, goal, entry, hand, emit).ended);
-        }
-        return { motions: ids.filter((id) => this.machines.get(id)!.going !== null) };
-      },
-      enterThoseInside: (id) => {
-        for (const one of this.people.filter((own) => this.inside.has(`${id} ${own.visitor.id}`)))
-          this.emit(
-            { kind: 'enter', who: one.visitor.id, what: id, cause: entry, details: { enabled: true } },
-            (number, held) => {
-              if (!held) this.entered(id, one, number);
-            },
-          );
-      },
-      signal: (id, to) => {
-        const from = this.stand(hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
-        const brief = [from.at.x, from.at.y, from.at.z].map((metres) => Math.round(metres * 1e6) / 1e6 + 0).join(' ');
-        const details: Details =
-          'all' in to
-            ? { to: 'all' }
-            : 'tag' in to
-              ? { to: 'tag', tag: to.tag }
-              : { to: 'radius', metres: to.radius, room: from.room, from: brief };
-        this.emit({ kind: 'signal', who: hand, what: id, cause: entry, details });
-      },
-      cue: (id) => {
-        const cue = this.level.fixtures.find((one) => one.id === id)!;
-        if (cue.kind !== 'cue') throw new Error('not a cue');
-        const ticks = this.ticks(cue.seconds);
-        this.emit({ kind: 'cue-started', who: hand, what: id, cause: entry, details: { medium: cue.medium, ticks } });
-        return { cue: id, cause: entry, length: ticks };
-      },
-      travel: (id, journey, warp) => this.travel(person(id), journey, warp, entry, hand),
-      claim: (id) => {
-        if (hand === null || this.owners.has(id)) return;
-        this.owners.set(id, hand);
-        this.emit({ kind: 'claimed', who: hand, what: id, cause: entry });
-      },
-      giveUp: (id) => {
-        const owner = this.owners.get(id);
-        if (owner === undefined) return;
-        this.owners.delete(id);
-        this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'owner', from: owner, to: null } });
-      },
-      collect: (id) => this.collect(id, entry, hand),
-      spawn: (id, at) => {
-        const one = person(id);
-        const own = one.visitor;
-        if (one.inPlay) return;
-        const spot = at === null ? { room: own.room, at: own.at, heading: own.heading } : this.spot(at, one);
-        if (spot === null) return;
-        one.inPlay = true;
-        one.room = spot.room;
-        one.heading = spot.heading ?? own.heading;
-        one.jumped = true;
-        this.place(one, spot.at);
-        this.settle(one);
-        this.putElsewhere({ kind: 'spawned', who: hand, what: id, cause: entry }, one, []);
-      },
-      remove: (id) => {
-        const one = person(id);
-        if (!one.inPlay) return;
-        const { room } = one;
-        this.dropOut(one);
-        this.putElsewhere({ kind: 'removed', who: hand, what: id, cause: entry }, one, []);
-        this.leftRoom(room, entry);
-      },
-      control: (id, held) => {
-        const one = person(id);
-        if (one.held === held) return;
-        one.held = held;
-        this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'held', from: !held, to: held } });
-      },
-      walk: (id, to) => {
-        const one = person(id);
-        if (!one.inPlay || one.carrier !== null) return;
-        ended.push(...(one.forced?.waiting ?? []));
-        one.forced = null;
-        one.leg = null;
-        const leg = this.legTo(one, to, one.visitor.speed);
-        if (leg !== null) one.forced = { leg, hand, cause: entry, waiting: [] };
-      },
-      push: (id, velocity, seconds) => {
-        const one = person(id);
-        if (!one.inPlay || one.carrier !== null) return;
-        if (velocity.z > 0) {
-          one.flight = { from: one.at, velocity, begun: this.tick, by: null, cause: null };
-          one.support = null;
-        } else if (this.ticks(seconds) > 0) one.push = { x: velocity.x, y: velocity.y, ticks: this.ticks(seconds) };
-      },
-      turn: (id, degrees, facing) => {
-        const one = person(id);
-        one.heading = facing === null ? degrees : (this.headingTo(one, facing) ?? one.heading);
-      },
-      stopVelocity: (id) => {
-        const one = person(id);
-        one.push = null;
-        if (one.flight !== null) one.flight = { ...one.flight, from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick };
-      },
-      startChain: (id) => {
-        const { holds, read } = this.holds(chain(id).guard, hand);
-        const shut: Details | null = this.chainOff.has(id)
-          ? { reason: 'chain-off' }
-          : !holds
-            ? { reason: 'condition-false', read }
-            : chain(id).whileRunning === 'ignore' && this.runs.some((one) => one.chain.id === id)
-              ? { reason: 'running' }
-              : null;
-        const { source } = run;
-        if (shut === null) {
-          this.depth += 1;
-          this.count();
-          this.start(chain(id), { number: entry, who: hand, what: source, kind: 'step' });
-          this.depth -= 1;
-        } else
-          this.write({ kind: 'held', who: hand, what: source, chain: id, cause: entry, details: { event: 'step', ...shut } });
-      },
-      stopChain: (id) => this.stopAll(chain(id), 'stopped', entry),
-      resetChain: (id) => {
-        this.stopAll(chain(id), 'reset', entry);
-        for (const { id: cause } of chain(id).causes)
-          for (const key of [...this.used_.keys()]) if (key === cause || key.startsWith(`${cause} `)) this.used_.delete(key);
-        this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'reset', from: false, to: true } });
-      },
-      resetFixture: (id) => {
-        ended.push(...this.restore(id));
-        this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'reset', from: false, to: true } });
-      },
+    const each = (what: (id: string) => void): void => targets.forEach(what);
+    const people = (what: (one: Person) => void): void => each((id) => what(this.person(id)!));
+    const refuse = (one: Person, problem: string): void => {
+      const said = { event: step.kind, reason: 'impossible', problem };
+      const chain = run.chain.id;
+      this.write({ kind: 'held', who: hand, what: one.visitor.id, chain, step: step.id, cause: entry, details: said });
     };
+    /** Those who can be moved by a step. */
+    const free = (one: Person): boolean => {
+      const problem = !one.inPlay ? 'not in play' : one.carrier !== null ? 'carried' : null;
+      if (problem !== null) refuse(one, problem);
+      return problem === null;
+    };
+    const later = (ticks: number, job: Job): void => {
+      doing.more();
+      this.in(Math.max(1, ticks), job, () => run.alive && !run.done.has(step));
+    };
+    const chain = (id: string): Chain => this.level.chains.find((one) => one.id === id)!;
+    const tellReset = (id: string): void =>
+      this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'reset', from: false, to: true } });
+    switch (step.kind) {
+      case 'open':
+        return each((id) => this.drive(doing, id, (last) => last));
+      case 'close':
+        return each((id) => this.drive(doing, id, () => 0));
+      case 'toggle':
+        return each((id) => this.drive(doing, id, (last, towards) => (towards === 0 ? last : 0)));
+      case 'send':
+        return each((id) => this.drive(doing, id, (last) => Math.min(step.stop - 1, last)));
+      case 'play':
+        return each((id) => {
+          if (step.way === 'from-the-start') ended.push(...this.put(this.machines.get(id)!, 0));
+          this.drive(doing, id, (last) => (step.way === 'backwards' ? 0 : last));
+        });
+      case 'wait':
+        if (this.ticks(step.seconds) > 0) later(this.ticks(step.seconds), finish);
+        return;
+      case 'push':
+        people((one) => {
+          if (!free(one)) return;
+          const ticks = this.ticks(step.seconds);
+          if (step.velocity.z > 0) {
+            one.flight = { from: one.at, velocity: step.velocity, begun: this.tick, by: null, cause: null, push: entry };
+            one.support = null;
+          } else if (ticks > 0) one.push = { x: step.velocity.x, y: step.velocity.y, ticks, step: entry };
+        });
+        if (this.ticks(step.seconds) > 0) later(this.ticks(step.seconds), finish);
+        return;
+      case 'wait-until': {
+        if (this.holds(step.until, hand).holds) return;
+        doing.more();
+        this.untils.push({ run, step, text: step.until, finish, seen: false });
+        if (step.limit === null) return;
+        const waits = (): boolean => run.alive && !run.done.has(step);
+        const giveUp = (): void => {
+          if (!waits()) return;
+          const why = { reason: 'time limit' };
+          this.write({ kind: 'gave-up', who: hand, chain: run.chain.id, step: step.id, cause: run.started, details: why });
+          finish();
+        };
+        this.in(this.ticks(step.limit), giveUp, waits);
+        return;
+      }
+      case 'cue':
+        return each((id) => {
+          const cue = this.level.fixtures.find((one) => one.id === id)!;
+          if (cue.kind !== 'cue') throw new Error('not a cue');
+          const ticks = this.ticks(cue.seconds);
+          doing.more();
+          this.emit({ kind: 'cue-started', who: hand, what: id, cause: entry, details: { medium: cue.medium, ticks } });
+          this.in(ticks, () => this.happen({ kind: 'cue-finished', who: hand, what: id, cause: entry }, finish));
+        });
+      case 'set-flag':
+        return each((id) => void this.change('flag', id, step.to, entry, hand));
+      case 'set-counter':
+        return each((id) => {
+          const before = step.how === 'set' ? 0 : Number(this.fact(id, hand));
+          this.change('counter', id, before + step.value, entry, hand);
+        });
+      case 'set-text':
+      case 'write-sign':
+        return each((id) => {
+          const name = this.person(hand)?.visitor.name.trim() ?? '';
+          this.change('text', id, step.text.split('{visitor}').join(name), entry, hand);
+        });
+      case 'show':
+      case 'hide':
+        return each((id) => void this.change('shown', id, step.kind === 'show', entry, hand));
+      case 'make-solid':
+      case 'make-passable':
+        return each((id) => void this.change('solid', id, step.kind === 'make-solid', entry, hand));
+      case 'disable':
+        return each((id) => void this.change('enabled', id, false, entry, hand));
+      case 'enable':
+        return each((id) => {
+          if (!this.change('enabled', id, true, entry, hand) || !step.insideEnter) return;
+          for (const one of this.people.filter((own) => this.inside.has(`${id} ${own.visitor.id}`)))
+            this.emit(
+              { kind: 'enter', who: one.visitor.id, what: id, cause: entry, details: { enabled: true } },
+              (number, held) => {
+                if (!held) this.entered(id, one, number);
+              },
+            );
+        });
+      case 'reset':
+        return each((id) => {
+          ended.push(...this.restore(id));
+          tellReset(id);
+        });
+      case 'signal':
+        return each((id) => {
+          const from = this.stand(hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
+          const brief = [from.at.x, from.at.y, from.at.z].map((metres) => Math.round(metres * 1e6) / 1e6 + 0).join(' ');
+          const { address } = step;
+          const details: Details =
+            address.to === 'all'
+              ? { to: 'all' }
+              : address.to === 'tag'
+                ? { to: 'tag', tag: address.tag }
+                : { to: 'radius', metres: address.metres, room: from.room, from: brief };
+          this.emit({ kind: 'signal', who: hand, what: id, cause: entry, details });
+        });
+      case 'teleport':
+      case 'warp':
+        return people((one) => {
+          const problem = this.travel(one, step, step.kind === 'warp', entry, hand);
+          if (problem !== null) refuse(one, problem);
+        });
+      case 'claim':
+        return each((id) => {
+          if (hand === null || this.owners.has(id)) return;
+          this.owners.set(id, hand);
+          this.emit({ kind: 'claimed', who: hand, what: id, cause: entry });
+        });
+      case 'give-up':
+        return each((id) => {
+          const owner = this.owners.get(id);
+          if (owner === undefined) return;
+          this.owners.delete(id);
+          this.emit({ kind: 'changed', who: hand, what: id, cause: entry, details: { field: 'owner', from: owner, to: null } });
+        });
+      case 'collect':
+        return each((id) => this.collect(id, entry, hand));
+      case 'spawn':
+        return people((one) => {
+          const own = one.visitor;
+          if (one.inPlay) return;
+          const spot = step.at === null ? { room: own.room, at: own.at, heading: own.heading } : this.spot(step.at, one);
+          if (spot === null) return refuse(one, 'no such place');
+          one.inPlay = true;
+          one.room = spot.room;
+          one.heading = spot.heading ?? own.heading;
+          this.place(one, spot.at);
+          this.settle(one);
+          this.jump(one);
+          this.putElsewhere({ kind: 'spawned', who: hand, what: own.id, cause: entry }, [one], []);
+        });
+      case 'remove':
+        return people((one) => {
+          if (!one.inPlay) return;
+          const { room } = one;
+          this.dropOut(one);
+          this.putElsewhere({ kind: 'removed', who: hand, what: one.visitor.id, cause: entry }, [one], []);
+          this.leftRoom(room, entry);
+        });
+      case 'hold-visitor':
+      case 'release-visitor': {
+        const held = step.kind === 'hold-visitor';
+        return people((one) => {
+          if (one.held === held) return;
+          one.held = held;
+          const details = { field: 'held', from: !held, to: held };
+          this.emit({ kind: 'changed', who: hand, what: one.visitor.id, cause: entry, details });
+        });
+      }
+      case 'walk-visitor':
+        return people((one) => {
+          if (!free(one)) return;
+          ended.push(...(one.forced?.waiting ?? []));
+          one.forced = null;
+          one.leg = null;
+          const leg = this.legTo(one, step.to, one.visitor.speed);
+          if (leg === null) return refuse(one, 'no such place in this room');
+          one.forced = { leg, hand, cause: entry, waiting: [] };
+          doing.wait(one.forced.waiting);
+        });
+      case 'turn':
+        return people((one) => {
+          const heading = step.facing === null ? step.degrees : this.headingTo(one, step.facing);
+          if (heading === null) refuse(one, 'no such place to face');
+          else one.heading = heading;
+        });
+      case 'stop-velocity':
+        return people((one) => {
+          one.push = null;
+          if (one.flight !== null)
+            one.flight = { ...one.flight, from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick };
+        });
+      case 'start-chain':
+        return each((id) => this.startByStep(doing, chain(id)));
+      case 'stop-chain':
+        return each((id) => this.stopAll(chain(id), 'stopped', entry));
+      case 'reset-chain':
+        return each((id) => {
+          this.stopAll(chain(id), 'reset', entry);
+          for (const { id: cause } of chain(id).causes)
+            for (const key of [...this.used_.keys()]) if (key === cause || key.startsWith(`${cause} `)) this.used_.delete(key);
+          tellReset(id);
+        });
+    }
   }
 
-  private change(part: string, id: string, to: boolean | string | number, cause: number, hand: string | null): void {
+  /** Sends a machine where `goal` says, by its last position and the one that it stands at or goes to. */
+  private drive({ run, entry, ended, wait }: Doing, id: string, goal: (last: number, towards: number) => number): void {
+    const machine = this.machines.get(id)!;
+    const to = goal(machine.frames.length - 1, machine.going?.to ?? machine.clock);
+    ended.push(...this.send(machine, to, entry, run.hand, this.emit.bind(this), (going: Going) => wait(going.waiting)).ended);
+  }
+
+  /** A chain that a step starts passes gates 4, 7 and 8 only. */
+  private startByStep({ run, entry }: Doing, chain: Chain): void {
+    const { hand, source } = run;
+    const { holds, read } = this.holds(chain.guard, hand);
+    const running = chain.whileRunning === 'ignore' && this.runs.some((one) => one.chain === chain);
+    let shut: Details | null = running ? { reason: 'running' } : null;
+    if (!holds) shut = { reason: 'condition-false', read };
+    if (this.chainOff.has(chain.id)) shut = { reason: 'chain-off' };
+    if (shut !== null) {
+      const details = { event: 'step', ...shut };
+      this.write({ kind: 'held', who: hand, what: source, chain: chain.id, cause: entry, details });
+      return;
+    }
+    this.depth += 1;
+    this.count();
+    this.start(chain, { number: entry, who: hand, what: source, kind: 'step', kept: [] });
+    this.depth -= 1;
+  }
+
+  /** Changes a part of what is; whether it was otherwise. */
+  private change(part: string, id: string, to: boolean | string | number, cause: number, hand: string | null): boolean {
     const chain = this.level.chains.some((one) => one.id === id);
     const maps = { shown: this.shown, solid: this.solid, enabled: this.enabled } as Record<string, Map<string, boolean>>;
     const map = maps[part];
     const from = part === 'enabled' && chain ? !this.chainOff.has(id) : map === undefined ? this.fact(id, hand) : map.get(id)!;
-    if (from === to) return;
+    if (from === to) return false;
     if (part === 'enabled' && chain) {
       if (to === true) this.chainOff.delete(id);
       else this.chainOff.add(id);
@@ -529,6 +667,7 @@ export abstract class Chains extends Moves {
     else map.set(id, to as boolean);
     const field = { flag: 'on', counter: 'value' }[part] ?? part;
     this.emit({ kind: 'changed', who: hand, what: id, cause, details: { field, from, to } });
+    return true;
   }
 
   collect(id: string, cause: number, hand: string | null): void {
@@ -560,13 +699,16 @@ export abstract class Chains extends Moves {
 
   // Travel
 
-  putElsewhere(event: Written, one: Person, arrivedIn: string[]): void {
+  putElsewhere(event: Written, people: Person[], arrived: Chains['arrivals']): void {
     const then = (): void => {
-      if (this.rules.afterTeleport === 'sense-at-once') this.senseOnly(one);
+      if (this.rules.afterTeleport === 'sense-at-once') this.senseOnly(people);
     };
     this.emit(event, then, (number) => {
-      one.putBy = number;
-      for (const id of arrivedIn) this.sayInside(id, one, number);
+      for (const one of people) one.putBy = number;
+      for (const arrival of arrived) {
+        arrival.cause = number;
+        this.sayInside(arrival.volume, arrival.one, number);
+      }
     });
   }
 
@@ -577,59 +719,71 @@ export abstract class Chains extends Moves {
 
   headingTo(one: Person, to: Place): number | null {
     const spot = this.spot(to, one);
-    return spot === null ? null : headingOf(spot.at.x - one.at.x, spot.at.y - one.at.y);
+    return spot === null ? null : headingTowards(spot.at.x - one.at.x, spot.at.y - one.at.y);
   }
 
   abstract beInside(id: string, one: Person): void;
 
-  private jump(one: Person): void {
-    one.jumped = true;
-    this.carries(one).forEach((carried) => this.jump(carried));
+  /** Whoever is carried by one, or by what it carries, in listing order. */
+  private burden(one: Person): Person[] {
+    const isCarried = (other: Person): boolean =>
+      other.carrier !== null && (other.carrier === one || isCarried(other.carrier));
+    return this.people.filter(isCarried);
   }
 
-  travel(one: Person, journey: Journey, warp: boolean, cause: number, hand: string | null): void {
-    if (!one.inPlay || one.carrier !== null) return;
+  /** Puts somebody elsewhere; why nothing comes of it, or null. */
+  travel(one: Person, journey: Journey, warp: boolean, cause: number, hand: string | null): string | null {
+    if (!one.inPlay) return 'not in play';
+    if (one.carrier !== null) return 'carried';
+    if (warp && journey.to.room === '' && journey.to.of === '') return 'no room';
     const spot = this.spot(journey.to, one);
     const left = one.room;
-    if (spot === null || (!warp && spot.room !== left)) return;
+    if (spot === null) return 'no such place';
+    if (!warp && spot.room !== left) return 'another room';
     const { id } = one.visitor;
     if (warp && !one.visitor.travels) {
       this.dropOut(one);
-      this.putElsewhere({ kind: 'left-behind', who: hand, what: id, cause }, one, []);
+      this.putElsewhere({ kind: 'left-behind', who: hand, what: id, cause }, [one], []);
       this.leftRoom(left, cause);
-      return;
+      return null;
     }
     const [before, from] = [one.heading, one.at];
     one.room = spot.room;
-    this.jump(one);
     this.place(one, spot.at);
     if (journey.arrivesFacing === 'take') one.heading = spot.heading ?? before;
     if (journey.arrivesFacing === 'towards' && journey.facing !== null)
       one.heading = this.headingTo(one, journey.facing) ?? before;
     this.keepOrStop(one, journey.velocity, from, one.heading - before);
     if (one.flight === null) this.settle(one);
+    this.jump(one);
     const um = (metres: number): number => Math.round(metres * 1e6) / 1e6 + 0;
     const details: Details = { x: um(one.at.x), y: um(one.at.y), z: um(one.at.z), ...(warp ? { room: spot.room } : {}) };
-    const arrivedIn: string[] = [];
+    const together = [one, ...this.burden(one)];
+    const arrived: Chains['arrivals'] = [];
     if (journey.arrival === 'quiet') {
-      for (const volume of this.volumes) {
-        const there = volume.room === one.room && this.solid.get(volume.id) !== true && this.isThere(volume);
-        if (!there || this.inside.has(`${volume.id} ${id}`) || !overlaps(this.bodyOf(one), this.shape(volume))) continue;
-        arrivedIn.push(volume.id);
-        this.beInside(volume.id, one);
-      }
+      for (const other of together)
+        for (const volume of this.volumes) {
+          const there = volume.room === other.room && this.solid.get(volume.id) !== true && this.isThere(volume);
+          const known = this.inside.has(`${volume.id} ${other.visitor.id}`);
+          if (!there || known || !meets(this.bodyOf(other), this.shape(volume))) continue;
+          arrived.push({ volume: volume.id, one: other, cause: null });
+          this.beInside(volume.id, other);
+        }
+      this.arrivals.push(...arrived);
     }
-    this.putElsewhere({ kind: warp ? 'warped' : 'teleported', who: hand, what: id, cause, details }, one, arrivedIn);
+    this.putElsewhere({ kind: warp ? 'warped' : 'teleported', who: hand, what: id, cause, details }, together, arrived);
     if (spot.room !== left) this.leftRoom(left, cause);
+    return null;
   }
 
   private keepOrStop(one: Person, velocity: Journey['velocity'], from: Person['at'], turn: number): void {
     if (velocity === 'stop') {
       one.push = null;
       one.flight = null;
-      if (one.leg !== null) {
+      if (one.onLeg) {
         one.todo.shift();
         one.leg = null;
+        one.onLeg = false;
       }
       if (one.forced !== null) this.queue.push(...one.forced.waiting.map((waiting) => waiting.finish));
       one.forced = null;
@@ -657,18 +811,20 @@ export abstract class Chains extends Moves {
     for (const carried of this.carries(one)) {
       carried.carrier = null;
       carried.jumped = true;
+      carried.sensed = carried.at;
       this.settle(carried);
     }
-    if (one.carrier !== null) one.jumped = true;
     one.carrier = null;
     one.inPlay = false;
     one.flight = null;
     one.push = null;
     one.forced = null;
     one.leg = null;
+    one.onLeg = false;
     one.waits = null;
     one.support = null;
     one.jumped = true;
+    one.sensed = one.at;
   }
 
   private leftRoom(id: string, cause: number): void {
@@ -683,10 +839,10 @@ export abstract class Chains extends Moves {
       if (player(one) || one.room !== id || one.visitor.room !== id || !one.inPlay || one.carrier !== null) continue;
       one.flight = null;
       one.push = null;
-      one.jumped = true;
       one.leg = null;
       one.heading = one.visitor.heading;
       this.place(one, one.visitor.at);
+      this.jump(one);
     }
     this.emit({ kind: 'changed', what: id, cause, details: { field: 'started over', from: false, to: true } });
   }

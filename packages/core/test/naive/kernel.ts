@@ -1,6 +1,8 @@
-import { Conditions, gap, overlaps, sweep } from '../../src/index';
-import type { Details, Entry, HouseRules, Level, Shape, Vector, Walk } from '../../src/index';
+import { Conditions } from '../../src/index';
+import type { Details, Entry, HouseRules, Level, Vector, Walk } from '../../src/index';
 import { lookup } from '../../src/level/lookup';
+import { TOUCH, distance, meetingSpan, meets, put } from './geometry';
+import type { Solid } from './geometry';
 import { Chains } from './chains';
 import { TooMuch } from './world';
 import type { Person, Then, Volume, Written } from './world';
@@ -104,7 +106,7 @@ class Naive extends Chains {
   private tickZero(): void {
     const start = this.write({ kind: 'start', what: this.walk.id });
     for (const one of this.people) if (one.inPlay) this.settle(one);
-    this.watched = this.level.watches.map((watch) => !watch.fromStart && this.holds(watch.when, null).holds);
+    this.watched = this.level.watches.map((watch) => !watch.fromStart && watch.when.trim() !== '' && this.holds(watch.when, null).holds);
     for (const machine of this.machines.values())
       if (machine.fixture.kind === 'mover' && machine.fixture.running) this.send(machine, machine.frames.length - 1, start, null);
     this.noticeRiders();
@@ -146,18 +148,22 @@ class Naive extends Chains {
       changed = true;
       this.raise({ kind: now ? 'became-true' : 'became-false', what: watch.id });
     });
-    for (const until of [...this.untils]) {
-      if (!this.holds(until.text, until.run.hand).holds) continue;
-      this.untils = this.untils.filter((one) => one !== until);
+    for (const until of this.untils) {
+      if (until.seen || !this.holds(until.text, until.run.hand).holds) continue;
+      until.seen = true;
       changed = true;
-      this.queue.push(until.finish);
+      this.queue.push(() => {
+        if (!this.untils.includes(until)) return;
+        until.seen = false;
+        if (this.holds(until.text, until.run.hand).holds) until.finish();
+      });
     }
     return changed;
   }
 
   private over(): Details | null {
     const late = this.tick >= this.ticks(this.walk.atMost) ? { reason: 'time is up' } : null;
-    if (this.later.length > 0 || [...this.machines.values()].some((one) => one.going !== null)) return late;
+    if (this.later.some((one) => one.live?.() ?? true) || [...this.machines.values()].some((one) => one.going !== null)) return late;
     if (this.people.some((one) => one.jumped)) return late;
     const here = this.people.filter((one) => one.inPlay);
     if (here.some((one) => one.flight !== null || one.push !== null)) return late;
@@ -171,8 +177,8 @@ class Naive extends Chains {
 
   // Sense
 
-  senseOnly(one: Person): void {
-    this.sense([one]);
+  senseOnly(people: Person[]): void {
+    this.sense(people);
   }
 
   private sense(people: Person[]): void {
@@ -185,7 +191,7 @@ class Naive extends Chains {
         if (met !== null) ({ leave: leaves, enter: enters, missed: crossed })[met].push(this.met(met, one, volume));
       }
     }
-    const quiet = this.tick === 0 && this.rules.startsInside === 'quiet';
+    const quiet = this.tick === 0 && people === this.people && this.rules.startsInside === 'quiet';
     const leave = (): void =>
       this.ordered(leaves).forEach(({ volume, one, event }) => {
         this.inside.delete(`${volume.id} ${one.visitor.id}`);
@@ -194,7 +200,7 @@ class Naive extends Chains {
     if (this.rules.sameTick === 'leaves-first') leave();
     for (const { volume, one, event } of this.ordered(enters)) {
       this.beInside(volume.id, one);
-      if (quiet) this.sayInside(volume.id, one, this.entries.length);
+      if (quiet) this.sayInside(volume.id, one, 1);
       else this.raise(event, this.thenEntered(volume.id, one));
     }
     if (this.rules.sameTick === 'enters-first') leave();
@@ -213,6 +219,7 @@ class Naive extends Chains {
       one.jumped = false;
       one.putBy = null;
       one.carriedBy = null;
+      one.rides = [];
       one.wish = null;
     }
     if (people === this.people) for (const machine of this.machines.values()) machine.sensed = machine.clock;
@@ -228,22 +235,21 @@ class Naive extends Chains {
     const was = this.inside.has(`${volume.id} ${one.visitor.id}`);
     const there = one.inPlay && volume.room === one.room && this.solid.get(volume.id) !== true && this.isThere(volume);
     const shape = this.shape(volume);
-    if (there && overlaps(this.bodyOf(one), shape)) return was ? null : 'enter';
+    if (there && meets(this.bodyOf(one), shape)) return was ? null : 'enter';
     if (was) return 'leave';
-    if (!there || one.jumped) return null;
+    if (!there) return null;
     const earlier = this.shape(volume, (machine) => machine.sensed);
     const by = this.apart(one.at, one.sensed, shape, earlier);
     if (by.x === 0 && by.y === 0 && by.z === 0) return null;
-    const before = { ...this.bodyOf(one), ...one.sensed };
-    return sweep(before, by.x, by.y, by.z, earlier) === null ? null : 'missed';
+    return meetingSpan(put(this.bodyOf(one), one.sensed), by, earlier) === null ? null : 'missed';
   }
 
   /** How far something has moved beside a shape that has moved too. */
-  private apart(now: Vector, before: Vector, shape: Shape, earlier: Shape): Vector {
+  private apart(now: Vector, before: Vector, shape: Solid, earlier: Solid): Vector {
     return {
-      x: now.x - before.x - (shape.x - earlier.x),
-      y: now.y - before.y - (shape.y - earlier.y),
-      z: now.z - before.z - (shape.z - earlier.z),
+      x: now.x - before.x - (shape.at.x - earlier.at.x),
+      y: now.y - before.y - (shape.at.y - earlier.at.y),
+      z: now.z - before.z - (shape.at.z - earlier.at.z),
     };
   }
 
@@ -256,9 +262,9 @@ class Naive extends Chains {
   private ordered(met: Met[]): Met[] {
     const far = ({ volume, one }: Met): number => {
       const shape = this.shape(volume);
-      const dx = one.at.x - shape.x;
-      const dy = one.at.y - shape.y;
-      const dz = one.at.z + this.height(one) / 2 - (shape.z + shape.height / 2);
+      const dx = one.at.x - shape.at.x;
+      const dy = one.at.y - shape.at.y;
+      const dz = one.at.z + this.height(one) / 2 - (shape.at.z + shape.height / 2);
       return Math.round(Math.sqrt(dx * dx + dy * dy + dz * dz) * 1e9) / 1e9;
     };
     const zones = (a: Met, b: Met): number => a.volume.order - b.volume.order;
@@ -278,9 +284,9 @@ class Naive extends Chains {
     this.inside.set(key, stay);
     const { dwell } = this.volumes.find((own) => own.id === id)!;
     if (dwell === null) return;
-    this.in(dwell, () => {
-      if (this.inside.get(key) === stay) this.happen({ kind: 'dwell', who: one.visitor.id, what: id }, () => undefined);
-    });
+    const stays = (): boolean => this.inside.get(key) === stay;
+    const dwells = (): void => this.happen({ kind: 'dwell', who: one.visitor.id, what: id }, () => undefined);
+    this.in(dwell, () => stays() && dwells(), stays);
   }
 
   private bumps(one: Person): Met[] {
@@ -291,19 +297,24 @@ class Naive extends Chains {
     return this.volumes.flatMap((volume) => {
       const shape = this.shape(volume);
       const body = this.bodyOf(one);
-      const at = volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && gap(body, shape) <= 0.01 + 1e-9;
+      const at = volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && distance(body, shape) <= 0.01 + 1e-9;
       if (!at) {
         one.bumping.delete(volume.id);
         return [];
       }
       if (one.bumping.has(volume.id)) return [];
+      if (shape.at.z + shape.height <= one.at.z + this.level.stepHeight + TOUCH) return [];
       const none = { x: 0, y: 0, z: 0 };
-      const by = this.apart(
-        one.wish ?? none,
-        none,
-        shape,
-        this.shape(volume, (machine) => machine.sensed),
-      );
+      let by = one.wish ?? none;
+      if (!one.rides.some((ride) => volume.parents.includes(ride.machine))) {
+        for (const ride of one.rides) by = { x: by.x + ride.by.x, y: by.y + ride.by.y, z: by.z + ride.by.z };
+        by = this.apart(
+          by,
+          none,
+          shape,
+          this.shape(volume, (machine) => machine.sensed),
+        );
+      }
       if (!this.towards(body, by, shape)) return [];
       one.bumping.add(volume.id);
       return [this.met('bump', one, volume)];
@@ -328,10 +339,14 @@ class Naive extends Chains {
       if (pressed === this.pressed.get(plate.id)) continue;
       this.pressed.set(plate.id, pressed);
       const came = (pressed ? enters : leaves).filter(({ volume }) => volume.id === plate.id).at(-1);
-      const who = came?.one.visitor.id ?? on.at(-1)?.visitor.id ?? null;
+      // Whoever was put here since plates were weighed, and is here still, had come before those who enter now.
+      const putHere = this.arrivals.filter(({ volume, one }) => pressed && volume === plate.id && on.includes(one)).at(-1);
+      const last = came?.one ?? putHere?.one ?? on.at(-1);
+      const cause = came === undefined ? (putHere?.cause ?? null) : came.event.cause;
       const details = { load, threshold: plate.threshold };
-      this.raise({ kind: pressed ? 'press' : 'release', who, what: plate.id, cause: came?.event.cause ?? null, details });
+      this.raise({ kind: pressed ? 'press' : 'release', who: last?.visitor.id ?? null, what: plate.id, cause, details });
     }
+    this.arrivals = [];
   }
 
   // What fixtures do by themselves
@@ -351,8 +366,12 @@ class Naive extends Chains {
   ): void {
     const shut = this.filtered(fixture.filter, one, fixture.id);
     const who = one.visitor.id;
-    if (shut === null) this.travel(one, fixture, fixture.kind === 'warp', number, who);
-    else this.write({ kind: 'held', who, what: fixture.id, cause: number, details: { event, ...shut } });
+    if (shut === null) {
+      const problem = this.travel(one, fixture, fixture.kind === 'warp', number, who);
+      if (problem === null) return;
+      const details = { event, reason: 'impossible', problem };
+      this.write({ kind: 'held', who, what: fixture.id, cause: number, details });
+    } else this.write({ kind: 'held', who, what: fixture.id, cause: number, details: { event, ...shut } });
   }
 
   used(id: string, by: Person, number: number): void {
@@ -362,7 +381,7 @@ class Naive extends Chains {
     if (fixture.kind !== 'switch') return;
     const own = this.switches.get(id)!;
     const who = by.visitor.id;
-    const put = (on: boolean): void => {
+    const putOn = (on: boolean): void => {
       const now = this.switches.get(id)!;
       if (now.on === on) return;
       now.on = on;
@@ -375,10 +394,9 @@ class Naive extends Chains {
     }
     own.uses += 1;
     const ticket = (own.ticket += 1);
-    if (fixture.works !== 'momentary') return put(!own.on);
-    if (own.on === fixture.on) put(!own.on);
-    this.in(this.ticks(fixture.springsBackAfter), () => {
-      if (this.switches.get(id)!.ticket === ticket) put(fixture.on);
-    });
+    if (fixture.works !== 'momentary') return putOn(!own.on);
+    if (own.on === fixture.on) putOn(!own.on);
+    const due = (): boolean => this.switches.get(id)!.ticket === ticket;
+    this.in(this.ticks(fixture.springsBackAfter), () => due() && putOn(fixture.on), due);
   }
 }

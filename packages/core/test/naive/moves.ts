@@ -1,13 +1,25 @@
-import { direction, gap, overlaps, sweep } from '../../src/index';
-import type { Details, Instruction, Place, Shape, Vector } from '../../src/index';
-import { headingOf } from '../../src/space/headings';
+import type { Details, Instruction, Place, Vector } from '../../src/index';
+import { distance, headingTowards, isOver, meetingSpan, meets, put, rotated, unit } from './geometry';
+import type { Solid } from './geometry';
 import { World } from './world';
 import type { Going, Leg, Machine, Person, Volume, Waiting } from './world';
 
 /** Whether a body's feet are on top of a shape: of what was put elsewhere at once nobody is a rider. */
-function isOn(body: Shape, shape: Shape): boolean {
-  const level = Math.abs(shape.z + shape.height - body.z) < 1e-6;
-  return level && overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+function isOn(body: Solid, shape: Solid): boolean {
+  return Math.abs(shape.at.z + shape.height - body.at.z) < 1e-6 && isOver(body, shape);
+}
+
+/** How far a body that has moved pushes: along, and up, but nobody into the ground. */
+function shift(now: Solid, old: Solid): Vector {
+  return { x: now.at.x - old.at.x, y: now.at.y - old.at.y, z: Math.max(0, now.at.z - old.at.z) };
+}
+
+/** The turn between two poses of the same box. */
+function turnOf(a: Solid, b: Solid): { cos: number; sin: number } {
+  const [p, q] = [a.outline![0]!, b.outline![0]!];
+  if (p.x === q.x && p.y === q.y) return { cos: 1, sin: 0 };
+  const square = p.x * p.x + p.y * p.y;
+  return { cos: (p.x * q.x + p.y * q.y) / square, sin: (p.x * q.y - p.y * q.x) / square };
 }
 
 /** What moves: machines with what is attached to them and who stands on them, and visitors by every means. */
@@ -57,8 +69,12 @@ export abstract class Moves extends World {
     cause: number | null,
     hand: string | null,
     raise = this.raise.bind(this),
+    waits: (going: Going) => void = () => undefined,
   ): { moves: boolean; ended: Waiting[] } {
-    if (machine.going?.to === to) return { moves: true, ended: [] };
+    if (machine.going?.to === to) {
+      waits(machine.going);
+      return { moves: true, ended: [] };
+    }
     if (machine.going === null && machine.clock === to) {
       this.return(machine, cause, hand);
       return { moves: false, ended: [] };
@@ -78,10 +94,11 @@ export abstract class Moves extends World {
       stopped: false,
     };
     machine.going = going;
+    waits(going);
     machine.ticket += 1;
     if (ticks + delay === 0) machine.clock = to;
     const ended = before?.waiting ?? [];
-    const turned: Details = before === null ? {} : { turnedBack: true, endsSteps: ended.map((one) => String(one.entry)) };
+    const turned: Details = before === null ? {} : { turnedBack: true, endsSteps: ended.map((one) => one.entry) };
     const details = { to: this.position(machine, to), ticks: ticks + delay, ...turned };
     raise({ kind: 'moving', who: hand, what: machine.fixture.id, cause, details }, (number) => {
       going.entry = number;
@@ -129,14 +146,15 @@ export abstract class Moves extends World {
     const { returnAfter } = machine.fixture;
     if (returnAfter === null || machine.going !== null || machine.clock === machine.starts) return;
     machine.ticket += 1;
-    this.in(this.ticks(returnAfter), this.returning(machine, machine.ticket, cause, hand));
+    const { ticket } = machine;
+    this.in(this.ticks(returnAfter), this.returning(machine, ticket, cause, hand), () => machine.ticket === ticket);
   }
 
   returning(machine: Machine, ticket: number, cause: number | null, hand: string | null): () => void {
     return () => {
       if (machine.ticket !== ticket) return;
       if (machine.fixture.returnWhen === 'empty' && !this.isEmpty(machine)) {
-        this.in(1, this.returning(machine, ticket, cause, hand));
+        this.in(1, this.returning(machine, ticket, cause, hand), () => machine.ticket === ticket);
         return;
       }
       this.send(machine, machine.starts, cause, hand).ended.forEach((one) => one.finish());
@@ -151,7 +169,7 @@ export abstract class Moves extends World {
     );
     const group = this.groupOf(machine).map((one) => one.id);
     return this.people.every(
-      (one) => !one.inPlay || (!group.includes(one.support ?? '-') && !(one.room === room && overlaps(this.bodyOf(one), home))),
+      (one) => !one.inPlay || (!group.includes(one.support ?? '-') && !(one.room === room && meets(this.bodyOf(one), home))),
     );
   }
 
@@ -204,7 +222,7 @@ export abstract class Moves extends World {
     this.queue.push(...ended.map((one) => one.finish));
   }
 
-  private carryOrMeet(machine: Machine, group: Volume[], old: Shape[], going: Going): Person | null {
+  private carryOrMeet(machine: Machine, group: Volume[], old: Solid[], going: Going): Person | null {
     const now = group.map((one) => this.shape(one));
     const there = this.people.filter((one) => one.inPlay && one.carrier === null);
     const rides = (one: Person): number =>
@@ -216,19 +234,19 @@ export abstract class Moves extends World {
       if (rides(one) >= 0) continue;
       const body = this.bodyOf(one);
       const i = group.findIndex(
-        (volume, at) => this.isSolid(volume) && volume.room === one.room && overlaps(body, now[at]!) && !overlaps(body, old[at]!),
+        (volume, at) => this.isSolid(volume) && volume.room === one.room && meets(body, now[at]!) && !meets(body, old[at]!),
       );
       if (i < 0) continue;
-      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: Math.max(0, now[i]!.z - old[i]!.z) };
-      const away = { ...body, x: body.x + by.x, y: body.y + by.y, z: body.z + by.z };
-      const free = !overlaps(away, now[i]!) && this.stop(one.room, body, by, one.at.z, body) === null;
+      const by = shift(now[i]!, old[i]!);
+      const away = put(body, { x: one.at.x + by.x, y: one.at.y + by.y, z: one.at.z + by.z });
+      const free = !meets(away, now[i]!) && this.stop(one.room, body, by, one.at.z, body) === null;
       if (machine.fixture.inTheWay !== 'push' || !free) return one;
       pushed.push({ one, i });
     }
     for (const { one, i } of pushed) {
-      const by = { x: now[i]!.x - old[i]!.x, y: now[i]!.y - old[i]!.y, z: Math.max(0, now[i]!.z - old[i]!.z) };
+      const by = shift(now[i]!, old[i]!);
       this.place(one, { x: one.at.x + by.x, y: one.at.y + by.y, z: one.at.z + by.z });
-      one.carriedBy = going.entry;
+      this.carryAll(one, going.entry);
       this.anew(one);
     }
     for (const one of there) {
@@ -236,14 +254,11 @@ export abstract class Moves extends World {
       if (i < 0) continue;
       const [a, b] = [old[i]!, now[i]!];
       const { x, y, z } = one.at;
-      let to = { x: x + (b.x - a.x), y: y + (b.y - a.y), z: z + (b.z - a.z) };
-      if (a.cos !== b.cos || a.sin !== b.sin) {
-        const cos = b.cos * a.cos + b.sin * a.sin;
-        const sin = b.sin * a.cos - b.cos * a.sin;
-        to = { x: b.x + (x - a.x) * cos - (y - a.y) * sin, y: b.y + (x - a.x) * sin + (y - a.y) * cos, z: to.z };
-      }
+      const turned = rotated({ x: x - a.at.x, y: y - a.at.y }, turnOf(a, b));
+      const to = { x: b.at.x + turned.x, y: b.at.y + turned.y, z: z + (b.at.z - a.at.z) };
       this.place(one, to);
-      one.carriedBy = going.entry;
+      this.carryAll(one, going.entry);
+      one.rides.push({ machine, by: { x: to.x - x, y: to.y - y, z: to.z - z } });
       for (const leg of [one.leg, one.forced?.leg ?? null]) {
         if (leg === null) continue;
         const shift = (p: Vector): Vector => ({ x: p.x + (to.x - x), y: p.y + (to.y - y), z: p.z + (to.z - z) });
@@ -252,6 +267,19 @@ export abstract class Moves extends World {
       }
     }
     return null;
+  }
+
+  /** A motion or a push has moved somebody, and what it carries. */
+  carryAll(one: Person, number: number | null): void {
+    one.carriedBy = number;
+    this.carries(one).forEach((carried) => this.carryAll(carried, number));
+  }
+
+  /** Somebody was put where it is, with what it carries: what it crosses until the next Sense, it crosses from there. */
+  jump(one: Person): void {
+    one.jumped = true;
+    one.sensed = one.at;
+    this.carries(one).forEach((carried) => this.jump(carried));
   }
 
   /** Elevators that were left go back, if they do. */
@@ -281,8 +309,12 @@ export abstract class Moves extends World {
     const { stepHeight } = this.level;
     const under = this.under(one.room, this.bodyOf(one), one.at.z - stepHeight, one.at.z + stepHeight);
     one.support = under?.id ?? null;
-    if (under === null) one.flight ??= { from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick, by: null, cause: null };
+    if (under === null) one.flight ??= this.fall(one);
     else if (under.top !== one.at.z) this.place(one, { ...one.at, z: under.top });
+  }
+
+  fall(one: Person): NonNullable<Person['flight']> {
+    return { from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick, by: null, cause: null, push: null };
   }
 
   movePeople(): void {
@@ -301,8 +333,8 @@ export abstract class Moves extends World {
     const by = { x: x - at.x, y: y - at.y, z: 0 };
     one.wish = by;
     const body = this.bodyOf(one);
-    const under = this.under(one.room, { ...body, x, y }, at.z - stepHeight, at.z + stepHeight);
-    const lifted = { ...body, z: Math.max(at.z, under?.top ?? at.z) };
+    const under = this.under(one.room, put(body, { ...at, x, y }), at.z - stepHeight, at.z + stepHeight);
+    const lifted = put(body, { ...at, z: Math.max(at.z, under?.top ?? at.z) });
     const stop = this.stop(one.room, lifted, by, at.z + stepHeight, body);
     if (stop !== null) {
       const share = stop.from - 1e-6 / Math.sqrt(by.x * by.x + by.y * by.y);
@@ -312,7 +344,7 @@ export abstract class Moves extends World {
     }
     this.place(one, { x, y, z: under?.top ?? at.z });
     one.support = under?.id ?? null;
-    if (under === null) one.flight = { from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick, by: null, cause: null };
+    if (under === null) one.flight = this.fall(one);
     return null;
   }
 
@@ -330,7 +362,7 @@ export abstract class Moves extends World {
     leg.length = Math.sqrt((to.x - one.at.x) * (to.x - one.at.x) + (to.y - one.at.y) * (to.y - one.at.y));
     leg.ticks = this.ticks(leg.length / leg.speed);
     leg.done = 0;
-    one.heading = headingOf(to.x - one.at.x, to.y - one.at.y) ?? one.heading;
+    one.heading = headingTowards(to.x - one.at.x, to.y - one.at.y) ?? one.heading;
   }
 
   /** One tick of going: whether it has arrived, and whether the tick was used. */
@@ -390,6 +422,7 @@ export abstract class Moves extends World {
         return false;
       }
       one.leg ??= this.legTo(one, todo.to, one.speed);
+      one.onLeg = one.leg !== null;
       if (one.leg === null) {
         const details = { problem: 'no such place in this room' };
         this.raise({ kind: 'blocked', who: one.visitor.id, what: todo.to.of || todo.to.room || null, details });
@@ -408,12 +441,14 @@ export abstract class Moves extends World {
   private pass(one: Person): void {
     one.todo.shift();
     one.leg = null;
+    one.onLeg = false;
     one.waits = null;
   }
 
   private bePushed(one: Person, push: NonNullable<Person['push']>): void {
     const { rate } = this.level;
     this.step(one, one.at.x + push.x / rate, one.at.y + push.y / rate);
+    this.carryAll(one, push.step);
     push.ticks -= 1;
     if (push.ticks <= 0) one.push = null;
     this.anew(one);
@@ -444,7 +479,8 @@ export abstract class Moves extends World {
       }
       one.flight = { ...flight, from: to, velocity: { x: 0, y: 0, z: up }, begun: this.tick };
     }
-    const landing = to.z < at.z ? this.under(one.room, { ...body, x: to.x, y: to.y }, to.z, at.z) : null;
+    if (flight.push !== null) this.carryAll(one, flight.push);
+    const landing = to.z < at.z ? this.under(one.room, put(body, { ...to, z: at.z }), to.z, at.z) : null;
     this.place(one, landing === null ? to : { ...to, z: landing.top });
     if (landing !== null) {
       one.support = landing.id;
@@ -473,7 +509,7 @@ export abstract class Moves extends World {
       if (fixture === undefined || volume === undefined)
         return held({ reason: 'out-of-reach', problem: fixture === undefined ? 'no such fixture' : 'it has no body' });
       const reach = fixture.kind === 'switch' ? fixture.reach : 1;
-      const far = gap(this.bodyOf(one), this.shape(volume));
+      const far = distance(this.bodyOf(one), this.shape(volume));
       if (fixture.room !== one.room || far > reach) return held({ reason: 'out-of-reach', metres: mm(far), reach });
       this.raise(event, (number, off) => {
         if (!off) this.used(fixture.id, one, number);
@@ -485,8 +521,10 @@ export abstract class Moves extends World {
       if (prop === undefined || prop.carrier !== one) return held({ reason: 'not-carried' });
       prop.carrier = null;
       prop.jumped = true;
+      prop.sensed = prop.at;
       if (todo.do === 'drop') {
         this.place(prop, one.at);
+        this.jump(prop);
         prop.support = one.support;
         this.raise(event);
       } else {
@@ -496,6 +534,7 @@ export abstract class Moves extends World {
           begun: this.tick,
           by: one.visitor.id,
           cause: null as number | null,
+          push: null,
         };
         prop.flight = flight;
         this.raise(event, (number) => {
@@ -508,7 +547,7 @@ export abstract class Moves extends World {
     if (prop.carrier !== null) return held({ reason: 'out-of-reach', carriedBy: prop.carrier.visitor.id });
     for (let at = one.carrier; at !== null; at = at.carrier)
       if (at === prop) return held({ reason: 'out-of-reach', carriedBy: what });
-    const far = gap(this.bodyOf(one), this.bodyOf(prop));
+    const far = distance(this.bodyOf(one), this.bodyOf(prop));
     if (!prop.inPlay || prop.room !== one.room) return held({ reason: 'out-of-reach', problem: 'it is not here' });
     if (far > 1) return held({ reason: 'out-of-reach', metres: mm(far), reach: 1 });
     prop.carrier = one;
@@ -516,23 +555,22 @@ export abstract class Moves extends World {
     prop.support = null;
     prop.flight = null;
     prop.push = null;
-    prop.jumped = true;
     this.place(prop, { ...one.at, z: one.at.z + this.height(one) / 2 });
+    this.jump(prop);
     this.raise(event);
   }
 
   abstract used(id: string, by: Person, number: number): void;
 
   /** Whether a shape that goes on for a little more than a centimetre comes into another. */
-  towards(body: Shape, by: Vector, shape: Shape): boolean {
+  towards(body: Solid, by: Vector, shape: Solid): boolean {
     const length = Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z);
     if (length < 1e-9) return false;
     const more = (length + 0.02) / length;
-    return sweep(body, by.x * more, by.y * more, by.z * more, shape) !== null;
+    return meetingSpan(body, { x: by.x * more, y: by.y * more, z: by.z * more }, shape) !== null;
   }
 
   turnedBy(x: number, y: number, degrees: number): { x: number; y: number } {
-    const { cos, sin } = direction(degrees);
-    return { x: x * cos - y * sin, y: x * sin + y * cos };
+    return rotated({ x, y }, unit(degrees));
   }
 }

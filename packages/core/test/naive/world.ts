@@ -1,5 +1,3 @@
-import { eased, isBodied, startsSolid, travelOf, travelSeconds } from '../../src/fixtures';
-import { BOX, bodyAt, boxAt, direction, overlaps, sweep, zoneAt } from '../../src/index';
 import type {
   Conditions,
   Entry,
@@ -8,25 +6,25 @@ import type {
   Instruction,
   Level,
   Place,
-  Shape,
   Vector,
   Visitor,
   Walk,
 } from '../../src/index';
-import { corners } from '../../src/space/overlap';
-import { walkLine } from '../../src/space/ways';
-import type { Terrain } from '../../src/space/ways';
-import { Grid, around, footprint, meet } from '../../src/space/grid';
 import { variations } from '../../src/rehearsal/jitter';
+import { TOUCH, ball, box, isOver, meetingSpan, meets, pillar, put, rotated, turnedBody, unit } from './geometry';
+import type { Solid } from './geometry';
+import { courseOfTravel, eased } from './travelling';
+import { wayOf } from './ways';
 
 /*
  * A second kernel, written from docs/order.md: every pair is tested at every tick, nothing is indexed or skipped, and what
- * is to happen is a function. It shares the shapes and the expression language with the first one, and nothing of its
- * state. Their ledgers have to be equal. It stands in four layers: the world, what moves in it, the chains, and the ticks.
+ * is to happen is a function. It shares the schema, the parsed conditions and the random source with the first one, and
+ * nothing else: it has a geometry, ways, easings and step meanings of its own. Their ledgers have to be equal. It stands in
+ * four layers: the world, what moves in it, the chains, and the ticks.
  */
 
 export type Written = Partial<Omit<Entry, 'number' | 'tick' | 'seconds'>> & { kind: Entry['kind'] };
-export type Job = () => void;
+export type Job = () => unknown;
 export type Then = (number: number, held: boolean) => void;
 export class TooMuch extends Error {}
 
@@ -80,18 +78,22 @@ export interface Person {
   carrier: Person | null;
   lastHolder: string | null;
   support: string | null;
-  flight: { from: Vector; velocity: Vector; begun: number; by: string | null; cause: number | null } | null;
-  push: { x: number; y: number; ticks: number } | null;
+  flight: { from: Vector; velocity: Vector; begun: number; by: string | null; cause: number | null; push: number | null } | null;
+  push: { x: number; y: number; ticks: number; step: number } | null;
   forced: { leg: Leg; hand: string | null; cause: number; waiting: Waiting[] } | null;
   todo: Instruction[];
   late: number;
   waits: number | null;
   leg: Leg | null;
+  /** Whether the first instruction is a leg that has been begun. */
+  onLeg: boolean;
   speed: number;
   sensed: Vector;
   jumped: boolean;
   putBy: number | null;
   carriedBy: number | null;
+  /** What has taken it along since the last Sense, and how far. */
+  rides: { machine: Machine; by: Vector }[];
   wish: Vector | null;
   bumping: Set<string>;
 }
@@ -102,13 +104,11 @@ export interface Volume {
   order: number;
   room: string;
   fixture: Fixture | null;
-  base: Shape;
+  base: Solid;
   parents: Machine[];
   swept: boolean;
   dwell: number | null;
 }
-
-const GRAVITY_STEP = 1e-9;
 
 export abstract class World {
   tick = 0;
@@ -118,7 +118,7 @@ export abstract class World {
   readonly machines = new Map<string, Machine>();
   readonly people: Person[];
   readonly volumes: Volume[] = [];
-  readonly solids: { id: string; room: string; shape: Shape }[];
+  readonly solids: { id: string; room: string; shape: Solid }[];
   readonly solid = new Map<string, boolean>();
   readonly enabled = new Map<string, boolean>();
   readonly shown = new Map<string, boolean>();
@@ -131,7 +131,10 @@ export abstract class World {
   readonly inside = new Map<string, number>();
   readonly conditions: Conditions;
   hand: string | null = null;
-  later: { tick: number; job: Job }[] = [];
+  /** What comes later; `live` says whether it has not been called off since. */
+  later: { tick: number; job: Job; live: (() => boolean) | null }[] = [];
+  /** Who was put where quietly since the plates were weighed. */
+  arrivals: { volume: string; one: Person; cause: number | null }[] = [];
 
   constructor(
     readonly level: Level,
@@ -139,7 +142,7 @@ export abstract class World {
     rules: Partial<HouseRules>,
     seed: number,
   ) {
-    this.solids = level.solids.map((one) => ({ id: one.id, room: one.room, shape: boxAt(one.at, one.size, one.heading) }));
+    this.solids = level.solids.map((one) => ({ id: one.id, room: one.room, shape: box(one.at, one.size, one.heading) }));
     this.rules = { ...level.rules, ...rules };
     for (const fact of level.flags) this.facts.set(fact.id, fact.on);
     for (const fact of [...level.counters, ...level.texts]) this.facts.set(fact.id, fact.value);
@@ -154,13 +157,19 @@ export abstract class World {
         this.machines.set(fixture.id, this.machineOf(fixture));
     }
     for (const zone of level.zones) {
-      const base = zoneAt(zone.shape, zone.at, zone.heading);
+      const { shape } = zone;
+      const base =
+        shape.kind === 'box'
+          ? box(zone.at, shape.size, zone.heading)
+          : shape.kind === 'ball'
+            ? ball(zone.at, shape.radius)
+            : pillar(zone.at, shape.radius, shape.height);
       this.addVolume(zone.id, zone.room, null, base, zone.attachedTo, zone.swept, zone.dwell);
     }
     for (const fixture of level.fixtures) {
-      if (!isBodied(fixture)) continue;
-      this.solid.set(fixture.id, startsSolid(fixture));
-      const base = boxAt(fixture.at, fixture.size, fixture.heading);
+      if (!('size' in fixture)) continue;
+      this.solid.set(fixture.id, 'solid' in fixture && fixture.solid);
+      const base = box(fixture.at, fixture.size, fixture.heading);
       this.addVolume(fixture.id, fixture.room, fixture, base, fixture.id, false, fixture.dwell);
     }
     const varied = variations(walk, seed, level.rate);
@@ -183,11 +192,13 @@ export abstract class World {
         late: varied[number]?.delay ?? 0,
         waits: null,
         leg: null,
+        onLeg: false,
         speed: visitor.speed * (varied[number]?.speed ?? 1),
         sensed: visitor.at,
         jumped: true,
         putBy: null,
         carriedBy: null,
+        rides: [],
         wish: null,
         bumping: new Set(),
       };
@@ -203,11 +214,12 @@ export abstract class World {
     const common = { fixture, going: null, ticket: 0, last: null, riders: 0 };
     if (fixture.kind === 'door') {
       const starts = fixture.open ? 1 : 0;
+      const { by, turn, seconds } = courseOfTravel(fixture);
       const frames = [
         { by: none, turn: 0 },
-        { by: travelOf(fixture), turn: fixture.manner === 'swing' ? fixture.swing.degrees : 0 },
+        { by, turn },
       ];
-      return { ...common, frames, spans: [this.ticks(travelSeconds(fixture))], starts, clock: starts, sensed: starts };
+      return { ...common, frames, spans: [this.ticks(seconds)], starts, clock: starts, sensed: starts };
     }
     if (fixture.kind === 'mover') {
       const frames = [{ by: none, turn: 0 }, ...fixture.keyframes];
@@ -233,7 +245,7 @@ export abstract class World {
     id: string,
     room: string,
     fixture: Fixture | null,
-    base: Shape,
+    base: Solid,
     movesWith: string,
     swept: boolean,
     dwell: number | null,
@@ -267,9 +279,9 @@ export abstract class World {
     return number;
   }
 
-  in(ticks: number, job: Job): void {
+  in(ticks: number, job: Job, live: (() => boolean) | null = null): void {
     if (ticks === 0) this.queue.push(job);
-    else this.later.push({ tick: this.tick + ticks, job });
+    else this.later.push({ tick: this.tick + ticks, job, live });
   }
 
   person(id: string | null): Person | undefined {
@@ -280,8 +292,27 @@ export abstract class World {
     return this.people.filter((other) => other.carrier === one);
   }
 
-  bodyOf({ visitor, at }: Person): Shape {
-    return bodyAt(visitor.body, at);
+  /** The things that references can lead to, with what each is called in them. */
+  wordOf(id: string): string | undefined {
+    const { level } = this;
+    const is = (list: { id: string }[]): boolean => list.some((one) => one.id === id);
+    const of = [...level.fixtures, ...level.visitors].find((one) => one.id === id);
+    if (of !== undefined) return of.kind;
+    if (is(level.rooms)) return 'room';
+    if (is(level.solids)) return 'solid';
+    if (is(level.zones)) return 'zone';
+    if (is(level.flags)) return 'flag';
+    if (is(level.counters)) return 'counter';
+    if (is(level.texts)) return 'text';
+    if (is(level.signals)) return 'signal';
+    if (is(level.chains)) return 'chain';
+    if (is(level.watches)) return 'watch';
+    return is(level.walks) ? 'walk' : undefined;
+  }
+
+  bodyOf({ visitor, at }: Person): Solid {
+    const { body } = visitor;
+    return body.kind === 'box' ? box(at, body.size, 0) : pillar(at, body.radius, body.height);
   }
 
   height(one: Person): number {
@@ -294,9 +325,9 @@ export abstract class World {
     for (const machine of parents) {
       const { by, turn } = this.poseOf(machine, clock(machine));
       if (turn !== 0) {
-        const { cos, sin } = direction(turn);
         const pivot = this.pivotOf(machine);
-        [x, y] = [pivot.x + (x - pivot.x) * cos - (y - pivot.y) * sin, pivot.y + (x - pivot.x) * sin + (y - pivot.y) * cos];
+        const turned = rotated({ x: x - pivot.x, y: y - pivot.y }, unit(turn));
+        [x, y] = [pivot.x + turned.x, pivot.y + turned.y];
       }
       [x, y, z] = [x + by.x, y + by.y, z + by.z];
     }
@@ -317,16 +348,14 @@ export abstract class World {
 
   private pivotOf({ fixture }: Machine): { x: number; y: number } {
     if (fixture.kind !== 'door') return fixture.at;
-    const { cos, sin } = direction(fixture.heading);
+    const { cos, sin } = unit(fixture.heading);
     const side = (fixture.swing.hinge === 'west' ? -1 : 1) * (fixture.size.x / 2);
     return { x: fixture.at.x + side * cos, y: fixture.at.y + side * sin };
   }
 
-  shape({ base, parents }: Volume, clock = (one: Machine): number => one.clock): Shape {
+  shape({ base, parents }: Volume, clock = (one: Machine): number => one.clock): Solid {
     if (parents.length === 0) return base;
-    const { x, y, z } = this.carry(parents, base, clock);
-    const { cos, sin } = direction(this.turned(parents, clock));
-    return { ...base, x, y, z, cos: base.cos * cos - base.sin * sin, sin: base.sin * cos + base.cos * sin };
+    return turnedBody(put(base, this.carry(parents, base.at, clock)), unit(this.turned(parents, clock)));
   }
 
   isThere({ fixture, id }: Volume): boolean {
@@ -338,32 +367,32 @@ export abstract class World {
   }
 
   /** Everything in a room that holds and blocks, in listing order: solids, then solid fixtures. */
-  blocks(room: string): { id: string; shape: Shape }[] {
+  blocks(room: string): { id: string; shape: Solid }[] {
     const solids = this.solids.filter((one) => one.room === room);
     const fixtures = this.volumes.filter((one) => one.room === room && this.isSolid(one));
     return [...solids, ...fixtures.map((one) => ({ id: one.id, shape: this.shape(one) }))];
   }
 
-  under(room: string, body: Shape, lowest: number, highest: number): { id: string; top: number } | null {
+  under(room: string, body: Solid, lowest: number, highest: number): { id: string; top: number } | null {
     const tops = this.blocks(room)
-      .filter(({ shape }) => overlaps({ ...body, z: shape.z, height: shape.height }, shape))
-      .map(({ id, shape }) => ({ id, top: shape.z + shape.height }));
+      .filter(({ shape }) => isOver(body, shape))
+      .map(({ id, shape }) => ({ id, top: shape.at.z + shape.height }));
     const ground = this.level.rooms.find((one) => one.id === room)?.ground;
     if (ground !== undefined) tops.push({ id: '', top: ground });
     let best: { id: string; top: number } | null = null;
     for (const one of tops) {
-      if (one.top > highest + GRAVITY_STEP || one.top < lowest - GRAVITY_STEP) continue;
-      if (best === null || one.top > best.top + GRAVITY_STEP) best = one;
+      if (one.top > highest + TOUCH || one.top < lowest - TOUCH) continue;
+      if (best === null || one.top > best.top + TOUCH) best = one;
     }
     return best;
   }
 
-  stop(room: string, body: Shape, by: Vector, over: number, start: Shape): { id: string; from: number } | null {
+  stop(room: string, body: Solid, by: Vector, over: number, start: Solid): { id: string; from: number } | null {
     let first: { id: string; from: number } | null = null;
     for (const { id, shape } of this.blocks(room)) {
-      if (shape.z + shape.height <= over + GRAVITY_STEP) continue;
-      const stretch = sweep(body, by.x, by.y, by.z, shape);
-      if (stretch !== null && !overlaps(start, shape) && (first === null || stretch.from < first.from))
+      if (shape.at.z + shape.height <= over + TOUCH) continue;
+      const stretch = meetingSpan(body, by, shape);
+      if (stretch !== null && !meets(start, shape) && (first === null || stretch.from < first.from))
         first = { id, from: stretch.from };
     }
     return first;
@@ -371,107 +400,9 @@ export abstract class World {
 
   /** The shortest way around the solids that are met on the way, or the straight line. */
   way(one: Person, to: Vector): Vector[] {
-    const solids = this.level.solids.filter((solid) => solid.room === one.room);
-    const blocks = solids.map((solid) => boxAt(solid.at, solid.size, solid.heading));
-    const grid = new Grid();
-    blocks.forEach((block, i) => grid.add(i, footprint(block)));
+    const solids = this.solids.filter((solid) => solid.room === one.room).map((solid) => solid.shape);
     const { ground, extents } = this.level.rooms.find((room) => room.id === one.room)!;
-    const terrain = { blocks, grid, ground, step: this.level.stepHeight, extents };
-    const body = this.bodyOf(one);
-    const straight = walkLine(terrain, null, body, to.x, to.y);
-    const known = new Set<number>();
-    if (straight.blockedBy !== null) known.add(straight.blockedBy);
-    else if (Math.abs(straight.z - to.z) <= this.level.stepHeight + GRAVITY_STEP) return [to];
-    const lookAbout = (): boolean => {
-      const before = known.size;
-      const about = around(footprint(body, 4), footprint({ ...body, x: to.x, y: to.y }, 4));
-      blocks.forEach((block, i) => meet(footprint(block), about) && known.add(i));
-      return known.size > before;
-    };
-    if (straight.blockedBy === null) lookAbout();
-    while (known.size <= 64) {
-      const way = this.wayAround(terrain, known, body, to);
-      if (way === null) {
-        if (!lookAbout()) return [to];
-        continue;
-      }
-      const before = known.size;
-      let at = body;
-      for (const point of way) {
-        const { blockedBy, z } = walkLine(terrain, null, at, point.x, point.y);
-        if (blockedBy !== null) known.add(blockedBy);
-        at = { ...at, x: point.x, y: point.y, z };
-      }
-      if (known.size === before) return way;
-    }
-    return [to];
-  }
-
-  /** The shortest way around some solids, by looking at every way from corner to corner; null if there is none. */
-  private wayAround(terrain: Terrain, known: Set<number>, body: Shape, to: Vector): Vector[] | null {
-    const near = (z: number): boolean => Math.abs(z - to.z) <= this.level.stepHeight + GRAVITY_STEP;
-    const spots = terrain.blocks.flatMap((block, i) => {
-      if (!known.has(i)) return [];
-      const half = (ux: number, uy: number): number =>
-        body.form === BOX ? body.halfX * Math.abs(ux) + body.halfY * Math.abs(uy) : body.halfX;
-      const grown = {
-        ...block,
-        halfX: block.halfX + half(block.cos, block.sin),
-        halfY: block.halfY + half(-block.sin, block.cos),
-      };
-      const { west, south, east, north } = terrain.extents;
-      const [wide, deep] = [half(1, 0) + 1e-6, half(0, 1) + 1e-6];
-      return [...corners(grown, 0.01), [block.x, block.y] as const]
-        .map(([x, y], j) => ({ x, y, corner: i * 5 + j }))
-        .filter(({ x, y }) => x - wide >= west && x + wide <= east && y - deep >= south && y + deep <= north);
-    });
-    interface Walked {
-      x: number;
-      y: number;
-      z: number;
-      far: number;
-      keys: number[];
-      points: Vector[];
-      settled: boolean;
-    }
-    const better = (a: Walked, b: Walked): boolean => {
-      if (Math.abs(a.far - b.far) > 1e-6) return a.far < b.far;
-      if (a.keys.length !== b.keys.length) return a.keys.length < b.keys.length;
-      const i = a.keys.findIndex((key, k) => key !== b.keys[k]);
-      return i >= 0 && a.keys[i]! < b.keys[i]!;
-    };
-    const all: Walked[] = [{ x: body.x, y: body.y, z: body.z, far: 0, keys: [], points: [], settled: false }];
-    let goal: Walked | null = null;
-    for (;;) {
-      let next: Walked | null = null;
-      for (const walked of all) if (!walked.settled && (next === null || better(walked, next))) next = walked;
-      if (next === null || (goal !== null && better(goal, next))) return goal?.points ?? null;
-      next.settled = true;
-      const from = { ...body, x: next.x, y: next.y, z: next.z };
-      const end = walkLine(terrain, [...known], from, to.x, to.y);
-      if (end.blockedBy === null && near(end.z)) {
-        const far = next.far + Math.sqrt((to.x - next.x) ** 2 + (to.y - next.y) ** 2);
-        const there = { ...next, far, keys: [...next.keys, Infinity], points: [...next.points, to] };
-        if (goal === null || better(there, goal)) goal = there;
-      }
-      for (const { x, y, corner } of spots) {
-        const { blockedBy, z } = walkLine(terrain, [...known], from, x, y);
-        if (blockedBy !== null) continue;
-        const far = next.far + Math.sqrt((x - next.x) ** 2 + (y - next.y) ** 2);
-        const reached: Walked = {
-          x,
-          y,
-          z,
-          far,
-          keys: [...next.keys, corner],
-          points: [...next.points, { x, y, z }],
-          settled: false,
-        };
-        const rival = all.find((other) => other.keys.at(-1) === corner && Math.round(other.z * 1e6) === Math.round(z * 1e6));
-        if (rival === undefined) all.push(reached);
-        else if (!rival.settled && better(reached, rival)) Object.assign(rival, reached);
-      }
-    }
+    return wayOf({ solids, ground, step: this.level.stepHeight, extents }, this.bodyOf(one), to);
   }
 
   /** Where a thing stands: its room, its place and its heading. */
@@ -498,12 +429,11 @@ export abstract class World {
     if (known === undefined) return null;
     let at: Vector = { x: place.x, y: place.y, z: place.z };
     if (base !== null) {
-      const { cos, sin } = direction(place.axes === 'own' ? base.heading : 0);
-      at = { x: base.at.x + at.x * cos - at.y * sin, y: base.at.y + at.x * sin + at.y * cos, z: base.at.z + at.z };
+      const { x, y } = rotated(at, unit(place.axes === 'own' ? base.heading : 0));
+      at = { x: base.at.x + x, y: base.at.y + y, z: base.at.z + at.z };
     }
     if (place.height === 'ground') {
-      const point: Shape = { form: 1, x: at.x, y: at.y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
-      const below = this.under(room, point, -Infinity, base?.at.z ?? Infinity);
+      const below = this.under(room, pillar(at, 1e-6, 1), -Infinity, base?.at.z ?? Infinity);
       at = { ...at, z: (below?.top ?? known.ground) + place.z };
     }
     return { room, at, heading: base?.heading ?? null };
