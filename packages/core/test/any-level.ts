@@ -151,10 +151,10 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       running: fc.constantFrom(false, false, true),
     }),
     fc.record({ ...base('post', 'barrier'), ...small, attachedTo: fc.constantFrom('', '', 'wheel') }),
-    fc.record({ ...base('plate', 'plate'), threshold: fc.constantFrom(30, 80) }),
+    fc.record({ ...base('plate', 'plate'), threshold: fc.constantFrom(0, 30, 80) }),
     fc.record({
       ...base('heads', 'plate'),
-      threshold: fc.constantFrom(1, 2),
+      threshold: fc.constantFrom(0, 1, 2),
       by: fc.constant('heads'),
       attachedTo: fc.constantFrom('', 'lift'),
     }),
@@ -319,6 +319,28 @@ const anyStep = fc
   .tuple(fc.oneof(...whatSteps), fc.record({ start: one('after', 'with'), delay: one(0, 0, 0.1, 0.4) }))
   .map(([what, when]) => ({ id: fresh(), ...what, ...when }));
 
+/** Steps that belong together: to be drawn in, pushed or thrown, and then sent away; to ride up, and be sent away from there. */
+const byCause = { by: 'cause' };
+const drawnIn = fc.oneof(
+  place.map((to) => ({ kind: 'walk-visitor', who: byCause, to })),
+  one(vec(3, 0), vec(0, -6), vec(1, 1, 4)).map((velocity) => ({ kind: 'push', who: byCause, velocity, seconds: 0.3 })),
+  fc.constant({ kind: 'send', elevator: 'lift', stop: 2 }),
+  span.map((seconds) => ({ kind: 'wait', seconds })),
+);
+const sentAway = fc
+  .tuple(drawnIn, fc.record({ kind: one('teleport', 'teleport', 'warp'), who: fc.constant(byCause), ...journey }), maybe, maybe)
+  .map(([first, travel, holds, together]) => [
+    ...(holds ? [{ kind: 'hold-visitor', who: byCause }] : []),
+    first,
+    { ...travel, start: together ? 'with' : 'after', velocity: 'stop' },
+    ...(holds ? [{ kind: 'release-visitor', who: byCause }] : []),
+  ])
+  .map((all) => all.map((what) => ({ id: fresh(), ...what })));
+const anySteps = fc.oneof(
+  { weight: 4, arbitrary: fc.array(anyStep, { minLength: 1, maxLength: 5, size: 'max' }) },
+  { weight: 1, arbitrary: sentAway },
+);
+
 const anyChain = (i: number): fc.Arbitrary<Raw> =>
   fc.record({
     id: fc.constant(`chain-${i}`),
@@ -329,7 +351,7 @@ const anyChain = (i: number): fc.Arbitrary<Raw> =>
     whileRunning: one('ignore', 'restart', 'queue', 'overlap'),
     delay: one(0, 0, 0, 0.3),
     givesUp: maybe,
-    steps: fc.array(anyStep, { minLength: 1, maxLength: 5, size: 'max' }),
+    steps: anySteps,
   });
 
 const goTo = (of: string): Raw => ({ do: 'go-to', to: { ...vec(0, 0), of } });
@@ -345,6 +367,15 @@ const anyInstructions: fc.Arbitrary<Raw[]> = fc
     { weight: 1, arbitrary: one('lever', 'portal').map((fixture) => [{ do: 'use', fixture }]) },
     { weight: 2, arbitrary: fc.constant([goTo('sack'), { do: 'carry', prop: 'sack' }]) },
     { weight: 1, arbitrary: thrown.map((one) => [goTo('sack'), { do: 'carry', prop: 'sack' }, goTo('zone-a'), one]) },
+    {
+      weight: 2,
+      arbitrary: one('portal', 'hatch', 'lift').map((of) => [
+        goTo('sack'),
+        { do: 'carry', prop: 'sack' },
+        goTo(of),
+        goTo('zone-b'),
+      ]),
+    },
     { weight: 1, arbitrary: fc.oneof(fc.constant({ do: 'drop', prop: 'sack' }), thrown).map((one) => [one]) },
     { weight: 1, arbitrary: heading.map((degrees) => [{ do: 'turn', heading: degrees }]) },
   )
@@ -376,7 +407,7 @@ const anyVisitor = (id: string, kindOf: string): fc.Arbitrary<Raw> =>
 const anyRules = fc.record({
   sameTick: one('leaves-first', 'enters-first'),
   pairs: one('zone-then-visitor', 'visitor-then-zone', 'nearest-first'),
-  draining: one('queued', 'queued', 'immediate'),
+  draining: one('queued', 'immediate'),
   listeners: one('listing', 'reverse'),
   afterTeleport: one('sense-next-tick', 'sense-at-once'),
   startsInside: one('enters', 'quiet'),

@@ -106,7 +106,13 @@ function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string):
 /** Throws a prop out of the arms: it flies from there, from the next tick on. */
 function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
   const prop = letGo(rehearsing, visitor, propId);
-  prop.flight = { from: prop.at, velocity, begun: rehearsing.state.tick, thrown: { by: visitor.id, cause: null }, pushedBy: null };
+  prop.flight = {
+    from: prop.at,
+    velocity,
+    begun: rehearsing.state.tick,
+    thrown: { by: visitor.id, cause: null },
+    pushedBy: null,
+  };
   const event = { kind: 'use', who: visitor.id, what: propId, cause: null, details: { use: 'throw' } } as const;
   raise(rehearsing, event, { thrown: propId });
 }

@@ -44,7 +44,8 @@ export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { x, y, z } = visitor.at;
   const under = supportUnder(rehearsing, visitor.room, bodyOf(rehearsing, visitor), z - stepHeight, z + stepHeight);
   visitor.support = under?.id ?? null;
-  if (under === null) visitor.flight ??= { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
+  if (under === null)
+    visitor.flight ??= { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
   else if (under.top !== z) place(rehearsing, visitor, { x, y, z: under.top });
 }
 
@@ -66,7 +67,8 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   if (stop === null) {
     place(rehearsing, visitor, { x, y, z: under?.top ?? at.z });
     visitor.support = under?.id ?? null;
-    if (under === null) visitor.flight = { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
+    if (under === null)
+      visitor.flight = { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
     return null;
   }
   const share = stop.from - NEAREST / Math.sqrt(dx * dx + dy * dy);

@@ -169,12 +169,7 @@ export function pushVisitor(
 }
 
 /** Turns a visitor to a heading, or to face a place in its room. Gives why nothing comes of it, or null. */
-export function turnVisitor(
-  rehearsing: Rehearsing,
-  visitor: VisitorState,
-  degrees: number,
-  facing: Place | null,
-): string | null {
+export function turnVisitor(rehearsing: Rehearsing, visitor: VisitorState, degrees: number, facing: Place | null): string | null {
   const heading = facing === null ? degrees : headingTo(rehearsing, visitor, facing);
   if (heading === null) return 'no such place to face';
   visitor.heading = heading;

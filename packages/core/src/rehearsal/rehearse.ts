@@ -110,7 +110,14 @@ function begin(level: Level, walk: Walk, { rules, seed = 0 }: RehearseOptions): 
     if (order === undefined || route.instructions.length === 0) return;
     const { delay, speed } = varied[number]!;
     const own = plan.visitors[order]!.visitor.speed * speed;
-    state.visitors[order]!.route = { number, at: delay > 0 ? -1 : 0, speed: own, begun: false, waiting: delay > 0 ? delay : null, going: null };
+    state.visitors[order]!.route = {
+      number,
+      at: delay > 0 ? -1 : 0,
+      speed: own,
+      begun: false,
+      waiting: delay > 0 ? delay : null,
+      going: null,
+    };
   });
   return rehearsing;
 }

@@ -8,7 +8,7 @@ import { startWayAnew } from './moving';
 import type { Course } from './courses';
 import { isSolid, shapeOf } from './poses';
 import type { Rehearsing } from './rehearsing';
-import { locate } from './sleep';
+import { locate, wakeMachines } from './sleep';
 import { firstInTheWay, standsOn } from './standing';
 import type { Motion, VisitorState } from './state';
 
@@ -33,6 +33,7 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
     if (course.machine.inTheWay !== 'push' || !canBePushed(rehearsing, visitor, old[at]!, now[at]!)) return visitor;
     pushes.push({ visitor, at });
   }
+  if (pushes.length > 0) wakeMachines(state);
   for (const { visitor, at } of pushes) {
     const { x, y, z } = pushBy(old[at]!, now[at]!);
     place(rehearsing, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
@@ -42,6 +43,7 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
   for (const visitor of near) {
     const at = ridesOn(rehearsing, course, visitor, old);
     if (at < 0) continue;
+    wakeMachines(state);
     const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
     setMovedBy(rehearsing, visitor, motion.entry);
     visitor.rides.push({ machine: motion.machine, by: moved });

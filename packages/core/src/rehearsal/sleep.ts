@@ -10,7 +10,7 @@ import { MARGIN, nextMark } from './marks';
 import { nextCorner } from './motions';
 import { shapeOf } from './poses';
 import type { Rehearsing } from './rehearsing';
-import type { MachineState, VisitorState } from './state';
+import type { MachineState, State, VisitorState } from './state';
 import { note } from './tracks';
 
 /**
@@ -72,12 +72,21 @@ export function carrierOf({ state }: Rehearsing, visitor: VisitorState): Visitor
 export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { state } = rehearsing;
   const root = carrierOf(rehearsing, visitor);
+  wakeMachines(state);
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
     // In Move, who has had its turn still takes part in the Sense to come.
     if (state.turn < state.visitors.length) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
     if (one.order <= state.turn) state.again.push(one.order);
+  }
+}
+
+/** Somebody is, or soon will be, elsewhere than machines in motion have reckoned with: they look about in their next turn. */
+export function wakeMachines({ inMotion, machines, tick }: State): void {
+  for (const id of inMotion) {
+    const own = machines.get(id)!;
+    own.wake = Math.min(own.wake, tick);
   }
 }
 

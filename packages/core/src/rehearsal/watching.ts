@@ -7,7 +7,9 @@ import type { Rehearsing } from './rehearsing';
 export function takeWatches(rehearsing: Rehearsing): void {
   const { plan, state, conditions } = rehearsing;
   rehearsing.hand = null;
-  state.watches = plan.level.watches.map((watch) => !watch.fromStart && watch.when.trim() !== '' && conditions.of(watch.when).verdict().holds);
+  state.watches = plan.level.watches.map(
+    (watch) => !watch.fromStart && watch.when.trim() !== '' && conditions.of(watch.when).verdict().holds,
+  );
 }
 
 /**

@@ -51,10 +51,7 @@ interface Doing {
 
 const doors = ['door'];
 const machines = ['door', 'elevator', 'mover'];
-const all = [
-  ...machines,
-  ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue'],
-];
+const all = [...machines, ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue']];
 const movable = all.filter((kind) => !['plate', 'sign', 'marker', 'cue'].includes(kind));
 const visitors = ['player', 'creature', 'prop'];
 
@@ -610,8 +607,7 @@ export abstract class Chains extends Moves {
       case 'stop-velocity':
         return people((one) => {
           one.push = null;
-          if (one.flight !== null)
-            one.flight = { ...one.flight, from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick };
+          if (one.flight !== null) one.flight = { ...one.flight, from: one.at, velocity: { x: 0, y: 0, z: 0 }, begun: this.tick };
         });
       case 'start-chain':
         return each((id) => this.startByStep(doing, chain(id)));
@@ -726,8 +722,7 @@ export abstract class Chains extends Moves {
 
   /** Whoever is carried by one, or by what it carries, in listing order. */
   private burden(one: Person): Person[] {
-    const isCarried = (other: Person): boolean =>
-      other.carrier !== null && (other.carrier === one || isCarried(other.carrier));
+    const isCarried = (other: Person): boolean => other.carrier !== null && (other.carrier === one || isCarried(other.carrier));
     return this.people.filter(isCarried);
   }
 

@@ -97,7 +97,7 @@ export function support({ outline, radius }: Solid, u: Flat): number {
 }
 
 export function meets(a: Solid, b: Solid): boolean {
-  return !(surelyApart(a, b, 0, 0)) && apart(a, b) < -TOUCH;
+  return !surelyApart(a, b, 0, 0) && apart(a, b) < -TOUCH;
 }
 
 /** The distance between two bodies, 0 if they meet. */
@@ -134,8 +134,11 @@ export function meetingSpan(a: Solid, by: Vector, b: Solid): Span | null {
  * thirds, until one is found, or none can be left between.
  */
 function anyBelow(at: (t: number) => number, most: number): number | null {
-  if (at(0) < 0) return 0;
-  if (at(1) < 0) return 1;
+  const [first, last] = [at(0), at(1)];
+  if (first < 0) return 0;
+  if (last < 0) return 1;
+  // It falls and rises by no more than it can change in all.
+  if (first + last > most + 1e-12) return null;
   let [low, high] = [0, 1];
   for (let i = 0; i < 90; i++) {
     const [p, q] = [low + (high - low) / 3, high - (high - low) / 3];
@@ -189,7 +192,8 @@ function flatApart(a: Solid, b: Solid): number {
       }
     return most;
   }
-  if (a.outline === null && b.outline === null) return Math.sqrt((b.at.x - a.at.x) ** 2 + (b.at.y - a.at.y) ** 2) - a.radius - b.radius;
+  if (a.outline === null && b.outline === null)
+    return Math.sqrt((b.at.x - a.at.x) ** 2 + (b.at.y - a.at.y) ** 2) - a.radius - b.radius;
   const [polygon, round] = a.outline === null ? [b, a] : [a, b];
   return toPolygon(polygon, round.at) - round.radius;
 }

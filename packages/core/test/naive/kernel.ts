@@ -106,7 +106,9 @@ class Naive extends Chains {
   private tickZero(): void {
     const start = this.write({ kind: 'start', what: this.walk.id });
     for (const one of this.people) if (one.inPlay) this.settle(one);
-    this.watched = this.level.watches.map((watch) => !watch.fromStart && watch.when.trim() !== '' && this.holds(watch.when, null).holds);
+    this.watched = this.level.watches.map(
+      (watch) => !watch.fromStart && watch.when.trim() !== '' && this.holds(watch.when, null).holds,
+    );
     for (const machine of this.machines.values())
       if (machine.fixture.kind === 'mover' && machine.fixture.running) this.send(machine, machine.frames.length - 1, start, null);
     this.noticeRiders();
@@ -163,7 +165,8 @@ class Naive extends Chains {
 
   private over(): Details | null {
     const late = this.tick >= this.ticks(this.walk.atMost) ? { reason: 'time is up' } : null;
-    if (this.later.some((one) => one.live?.() ?? true) || [...this.machines.values()].some((one) => one.going !== null)) return late;
+    if (this.later.some((one) => one.live?.() ?? true) || [...this.machines.values()].some((one) => one.going !== null))
+      return late;
     if (this.people.some((one) => one.jumped)) return late;
     const here = this.people.filter((one) => one.inPlay);
     if (here.some((one) => one.flight !== null || one.push !== null)) return late;
@@ -297,7 +300,8 @@ class Naive extends Chains {
     return this.volumes.flatMap((volume) => {
       const shape = this.shape(volume);
       const body = this.bodyOf(one);
-      const at = volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && distance(body, shape) <= 0.01 + 1e-9;
+      const at =
+        volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && distance(body, shape) <= 0.01 + 1e-9;
       if (!at) {
         one.bumping.delete(volume.id);
         return [];

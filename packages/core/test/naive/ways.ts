@@ -144,7 +144,13 @@ function around(ground: Ground, known: number[], body: Solid, to: Vector, near: 
     for (const { x, y, key } of spots) {
       const { stop, z } = walked(ground, known, from, { x, y });
       if (stop !== null) continue;
-      const reached: Walk = { at: { x, y, z }, far: on({ x, y }), keys: [...keys, key], points: [...points, { x, y, z }], settled: false };
+      const reached: Walk = {
+        at: { x, y, z },
+        far: on({ x, y }),
+        keys: [...keys, key],
+        points: [...points, { x, y, z }],
+        settled: false,
+      };
       const rival = walks.find((other) => other.keys.at(-1) === key && Math.round(other.at.z * 1e6) === Math.round(z * 1e6));
       if (rival === undefined) walks.push(reached);
       else if (!rival.settled && better(reached, rival)) Object.assign(rival, reached);

@@ -1,15 +1,4 @@
-import type {
-  Conditions,
-  Entry,
-  Fixture,
-  HouseRules,
-  Instruction,
-  Level,
-  Place,
-  Vector,
-  Visitor,
-  Walk,
-} from '../../src/index';
+import type { Conditions, Entry, Fixture, HouseRules, Instruction, Level, Place, Vector, Visitor, Walk } from '../../src/index';
 import { variations } from '../../src/rehearsal/jitter';
 import { TOUCH, ball, box, isOver, meetingSpan, meets, pillar, put, rotated, turnedBody, unit } from './geometry';
 import type { Solid } from './geometry';
