@@ -1,6 +1,7 @@
 import { entrySentence, nameOf } from '@nettlewick/core';
 import type { Entry, Level } from '@nettlewick/core';
 import Table from 'cli-table3';
+import { oneLine } from './printable';
 
 const plain = {
   top: '',
@@ -32,7 +33,7 @@ export function ledgerTable(level: Level, entries: readonly Entry[]): string {
   for (const entry of entries) {
     const depth = entry.cause === null ? 0 : depths[entry.cause - 1]! + 1;
     depths.push(depth);
-    const words = '  '.repeat(Math.min(depth, 12)) + entrySentence(entry, (id) => nameOf(level, id));
+    const words = '  '.repeat(Math.min(depth, 12)) + oneLine(entrySentence(entry, (id) => nameOf(level, id)));
     table.push([entry.number, entry.tick, entry.seconds.toFixed(3), words, entry.kind, entry.cause ?? '']);
   }
   return (

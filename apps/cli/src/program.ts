@@ -5,6 +5,7 @@ import type { Fault, HouseRules, Level, Parsed, Walk } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { junitXml } from './junit';
 import { wholeNumber, withRule } from './options';
+import { oneLine, printable } from './printable';
 import { report } from './report';
 
 /** Where the program reads from and writes to. */
@@ -24,8 +25,13 @@ const COULD_NOT = 2;
 class CannotRun extends Error {}
 
 /** Runs the command line and gives its exit code: 0 well, 1 found something, 2 could not run. */
-export function program(args: readonly string[], surroundings: Surroundings): number {
+export function program(args: readonly string[], given: Surroundings): number {
   let code = WELL;
+  const surroundings: Surroundings = {
+    folder: given.folder,
+    out: (text) => given.out(printable(text)),
+    err: (text) => given.err(printable(text)),
+  };
   const command = commands(surroundings, (found) => (code = found));
   try {
     command.parse([...args], { from: 'user' });
@@ -91,8 +97,7 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
   const { level } = parsed;
   if (options.all !== true && options.walk === undefined)
     throw new CannotRun(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
-  const snags = snagsOf(level).length;
-  if (snags > 0) surroundings.err(`Note: ${snags} snag${snags === 1 ? '' : 's'} in the level; "check" lists them.\n`);
+  noteSnags(surroundings, level);
   const walks = options.all === true ? level.walks : [findWalk(level, options.walk!)];
   const rehearsed = walks.map((walk) => ({
     walk,
@@ -106,6 +111,18 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
   });
   return well ? WELL : FOUND;
 }
+
+/** Names the first snags of a level on standard error, and says how many more there are. */
+function noteSnags({ err }: Surroundings, level: Level): void {
+  const snags = snagsOf(level);
+  if (snags.length === 0) return;
+  const named = snags.slice(0, SNAGS_NAMED).map(({ path, reason }) => `  ${oneLine(`${path}: ${reason}`)}\n`);
+  const more = snags.length - named.length;
+  const rest = more > 0 ? `  and ${more} more; "check" lists them all\n` : '';
+  err(`Note: ${snags.length} snag${snags.length === 1 ? '' : 's'} in the level:\n${named.join('')}${rest}`);
+}
+
+const SNAGS_NAMED = 3;
 
 function save({ folder }: Surroundings, file: string, text: string): void {
   try {
@@ -130,7 +147,9 @@ function checkFile(surroundings: Surroundings, file: string, options: { json?: t
 }
 
 function faultLines(faults: readonly Fault[]): string {
-  return faults.map((fault) => `${fault.path === '' ? '(the whole document)' : fault.path}: ${fault.message}`).join('\n');
+  return faults
+    .map((fault) => oneLine(`${fault.path === '' ? '(the whole document)' : fault.path}: ${fault.message}`))
+    .join('\n');
 }
 
 function read({ folder }: Surroundings, file: string): Parsed {
@@ -153,6 +172,6 @@ function findWalk(level: Level, wanted: string): Walk {
 }
 
 function walkList(level: Level): string {
-  const names = level.walks.map((walk) => `  ${walk.name.trim()}`);
+  const names = level.walks.map((walk) => `  ${oneLine(walk.name.trim())}`);
   return names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.join('\n')}`;
 }

@@ -1,6 +1,7 @@
 import { ledgerPieces } from '@nettlewick/core';
 import type { Level, Rehearsal, Walk } from '@nettlewick/core';
 import { ledgerTable } from './ledger-table';
+import { oneLine } from './printable';
 
 /** Where a report goes: what was asked for, and what is beside it. */
 export interface Outlets {
@@ -21,7 +22,7 @@ export function report(
   if (expectations.length === 0) return;
   const lines = expectations.map(({ id, label, passed, because, entries }) => {
     const shown = entries.length === 0 ? '' : ` (${entries.length === 1 ? 'entry' : 'entries'} ${entries.join(', ')})`;
-    return `${passed ? 'passed' : 'FAILED'}  ${label === '' ? id : label}: ${because}${shown}\n`;
+    return `${passed ? 'passed' : 'FAILED'}  ${oneLine(`${label === '' ? id : label}: ${because}${shown}`)}\n`;
   });
   const met = expectations.filter((one) => one.passed).length;
   const text = `${walk.name.trim()}: ${met} of ${expectations.length} expectations met\n${lines.join('')}`;

@@ -13,7 +13,7 @@ export { nearest, pointer } from './level/faults';
 export type { Fault } from './level/faults';
 export * from './level/level';
 export * from './level/lookup';
-export { levelJsonSchema, parseLevel, parseLevelText, parseThing } from './level/parse';
+export { LevelReader, levelJsonSchema, parseLevel, parseLevelText, parseThing } from './level/parse';
 export type { Parsed } from './level/parse';
 export * from './level/people';
 export * from './level/places';

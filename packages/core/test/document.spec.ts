@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Ajv from 'ajv/dist/2020';
 import fc from 'fast-check';
+import { z } from 'zod';
 import { migrate } from '../src/level/migrations';
 import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText, rehearse } from '../src/index';
 import type { Fault } from '../src/index';
@@ -172,17 +173,19 @@ it('brings an older document forward, one dated migration after the other', () =
       from: 1,
       on: '2026-01-01',
       why: 'a story for this test',
+      before: z.looseObject({}),
       apply: (document: Record<string, unknown>) => ({ ...document, a: 1 }),
     },
     {
       from: 2,
       on: '2026-01-02',
       why: 'and another',
+      before: z.looseObject({ a: z.number() }),
       apply: (document: Record<string, unknown>) => ({ ...document, b: document['a'] }),
     },
   ];
-  expect(migrate({ version: 1 }, steps)).toEqual({ version: 3, a: 1, b: 1 });
-  expect(migrate({ version: 2 }, steps)).toEqual({ version: 3, b: undefined });
+  expect(migrate({ version: 1 }, steps)).toEqual({ ok: true, document: { version: 3, a: 1, b: 1 } });
+  expect(migrate({ version: 2 }, steps)).toMatchObject({ ok: false, document: { version: 2 } });
 });
 
 describe('Broken references', () => {

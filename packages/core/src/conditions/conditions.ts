@@ -236,10 +236,20 @@ function isAsked(name: string): name is Asked {
   return Object.hasOwn(vocabulary, name);
 }
 
+/** How what was written in words is written in the language. */
+function operatorHint(text: string): string {
+  const bare = text.replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g, '');
+  const written = Object.entries({ and: '&&', or: '||', not: '!' }).filter(([word]) =>
+    new RegExp(`\\b${word}\\b`, 'i').test(bare),
+  );
+  return written.length === 0 ? '' : `. ${written.map(([word, sign]) => `Write ${sign} for "${word}"`).join('; ')}`;
+}
+
 function faultOf(error: unknown, text: string): ConditionFault {
   if (error instanceof Error && 'summary' in error && 'range' in error) {
     const range = error.range as { start: number; end: number } | undefined;
-    const hint = error instanceof ParseError ? '. The expression cannot be read from here on' : '';
+    const unread = error instanceof ParseError ? '. The expression cannot be read from here on' : '';
+    const hint = unread + operatorHint(text);
     return { from: range?.start ?? 0, to: range?.end ?? text.length, message: String(error.summary) + hint };
   }
   return { from: 0, to: text.length, message: error instanceof Error ? error.message : String(error) };

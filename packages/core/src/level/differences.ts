@@ -1,8 +1,8 @@
 import { same } from './same';
 import { apply } from './edits';
 import type { Edit, Fields } from './edits';
-import { collections } from './level';
-import type { Collection, Level, Thing } from './level';
+import { collections, levelFields } from './level';
+import type { Collection, Level, LevelField, Thing } from './level';
 
 /** How one thing differs between two levels: null where it is not there. */
 export interface Difference {
@@ -55,9 +55,14 @@ export function editsBetween(before: Level, after: Level): Edit[] {
       edits.push({ kind: 'change', collection, id, before: pick(first, fields), after: pick(second, fields) });
   }
   edits.push(...movesBetween(edits.reduce(apply, before), after));
-  const own = (['name', 'rate'] as const).filter((field) => before[field] !== after[field]);
+  const own = differingFieldsOfLevel(before, after);
   if (own.length > 0) edits.push({ kind: 'level', before: pick(before, own), after: pick(after, own) });
   return edits;
+}
+
+/** The fields of the level itself in which two levels differ: its name, rate, gravity, rules and the like. */
+export function differingFieldsOfLevel(first: Level, second: Level): LevelField[] {
+  return levelFields.filter((field) => !same(first[field], second[field]));
 }
 
 /** The moves that bring the lists of a level, which hold the same things, into the order of another's. */

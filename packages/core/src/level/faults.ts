@@ -39,10 +39,11 @@ type Issue = z.core.$ZodIssue;
 /** Faults in words, from what the schema found. Of very many only the first are told, and how many more there are. */
 export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly string[]): Fault[] {
   const faults: Fault[] = [];
+  const missing = missingFields(error, root);
   let more = 0;
   for (const issue of error.issues) {
     const left = MOST_FAULTS - faults.length;
-    if (left > 0) faults.push(...faultsOfIssue(issue, root, knownFields, left));
+    if (left > 0) faults.push(...faultsOfIssue(issue, root, knownFields, missing, left));
     const all = issue.code === 'unrecognized_keys' ? issue.keys.length : 1;
     more += Math.max(0, all - left);
   }
@@ -52,13 +53,41 @@ export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly
 
 const MOST_FAULTS = 500;
 
-/** `most`: how many unknown fields to tell. */
-function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string[], most: number): Fault[] {
+/** The fields that are missing, with the type that each has to be of, by the place of what misses them. */
+function missingFields(error: z.ZodError, root: unknown): Map<string, { name: string; type: string }[]> {
+  const missing = new Map<string, { name: string; type: string }[]>();
+  for (const issue of error.issues) {
+    if (issue.code !== 'invalid_type' || at(root, [...issue.path]) !== undefined) continue;
+    const parent = pointer(issue.path.slice(0, -1));
+    const one = { name: String(issue.path.at(-1)), type: issue.expected };
+    missing.set(parent, [...(missing.get(parent) ?? []), one]);
+  }
+  return missing;
+}
+
+/** Whether a value is of a type as the schema calls it. */
+function isOf(value: unknown, type: string): boolean {
+  if (type === 'array') return Array.isArray(value);
+  if (type === 'object') return typeof value === 'object' && value !== null && !Array.isArray(value);
+  return typeof value === (type === 'int' ? 'number' : type);
+}
+
+/** `missing`: fields that are missing, by place; `most`: how many unknown fields to tell. */
+function faultsOfIssue(
+  issue: Issue,
+  root: unknown,
+  knownFields: readonly string[],
+  missing: Map<string, { name: string; type: string }[]>,
+  most: number,
+): Fault[] {
   const path = pointer(issue.path);
   switch (issue.code) {
     case 'unrecognized_keys':
       return issue.keys.slice(0, most).map((key) => {
-        const meant = nearest(key, knownFields);
+        // What is missing beside it, and is of the same shape, was meant rather than a name of some other place.
+        const value = at(root, [...issue.path, key]);
+        const beside = (missing.get(path) ?? []).filter(({ type }) => isOf(value, type)).map(({ name }) => name);
+        const meant = nearest(key, beside) ?? (beside.length === 1 ? beside[0]! : nearest(key, knownFields));
         const hint = meant === null || meant === key ? '' : ` (did you mean "${meant}"?)`;
         return { path: path + pointer([key]), message: `Unknown field ${shown(key)}${hint}. Remove it or correct its name` };
       });
@@ -88,7 +117,7 @@ function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string
     case 'invalid_type': {
       const given = at(root, [...issue.path]);
       if (given === undefined) return [{ path, message: `This field is missing. It has to be ${kindWord(issue.expected)}` }];
-      return [{ path, message: `${shown(given)} is not ${kindWord(issue.expected)}` }];
+      return [{ path, message: `${shown(given)} is not ${kindWord(issue.expected)}${asVector(given, issue.expected)}` }];
     }
     case 'too_small':
       return [
@@ -112,6 +141,13 @@ function faultsOfIssue(issue: Issue, root: unknown, knownFields: readonly string
     default:
       return [{ path, message: issue.message }];
   }
+}
+
+/** How numbers in a list are written as a point, where an object was asked for. */
+function asVector(given: unknown, expected: string): string {
+  if (expected !== 'object' || !Array.isArray(given)) return '';
+  const [x = 0, y = 0, z = 0] = (given as unknown[]).map((one) => (typeof one === 'number' ? one : 0));
+  return `. A point is written {"x": ${x}, "y": ${y}, "z": ${z}}`;
 }
 
 function at(root: unknown, path: PropertyKey[]): unknown {

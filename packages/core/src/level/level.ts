@@ -10,6 +10,22 @@ import { walk } from './walks';
 export const LEVEL_FORMAT = 'nettlewick-level';
 export const LEVEL_VERSION = 2;
 
+/** How many things of each kind a level may have. */
+export const mostOf = {
+  rooms: 1000,
+  solids: 100_000,
+  zones: 100_000,
+  fixtures: 100_000,
+  flags: 10_000,
+  counters: 10_000,
+  texts: 10_000,
+  signals: 10_000,
+  visitors: 10_000,
+  chains: 100_000,
+  watches: 10_000,
+  walks: 1000,
+} as const;
+
 /** The level document. Listing order is meaningful everywhere: it is the order in which things are tried. */
 export const levelShape = z.strictObject({
   format: z.literal(LEVEL_FORMAT),
@@ -32,18 +48,18 @@ export const levelShape = z.strictObject({
     })
     .default({ length: null, time: null })
     .meta({ description: 'units in which numbers are shown and typed; the document itself holds metres and seconds' }),
-  rooms: z.array(room).max(1000).default([]),
-  solids: z.array(solid).max(100_000).default([]),
-  zones: z.array(zone).max(100_000).default([]),
-  fixtures: z.array(fixture).max(100_000).default([]),
-  flags: z.array(flag).max(10_000).default([]),
-  counters: z.array(counter).max(10_000).default([]),
-  texts: z.array(text).max(10_000).default([]),
-  signals: z.array(signal).max(10_000).default([]),
-  visitors: z.array(visitor).max(10_000).default([]),
-  chains: z.array(chain).max(100_000).default([]),
-  watches: z.array(watch).max(10_000).default([]),
-  walks: z.array(walk).max(1000).default([]),
+  rooms: z.array(room).max(mostOf.rooms).default([]),
+  solids: z.array(solid).max(mostOf.solids).default([]),
+  zones: z.array(zone).max(mostOf.zones).default([]),
+  fixtures: z.array(fixture).max(mostOf.fixtures).default([]),
+  flags: z.array(flag).max(mostOf.flags).default([]),
+  counters: z.array(counter).max(mostOf.counters).default([]),
+  texts: z.array(text).max(mostOf.texts).default([]),
+  signals: z.array(signal).max(mostOf.signals).default([]),
+  visitors: z.array(visitor).max(mostOf.visitors).default([]),
+  chains: z.array(chain).max(mostOf.chains).default([]),
+  watches: z.array(watch).max(mostOf.watches).default([]),
+  walks: z.array(walk).max(mostOf.walks).default([]),
 });
 export type Level = z.infer<typeof levelShape>;
 
@@ -65,6 +81,12 @@ export const collections = [
 export type Collection = (typeof collections)[number];
 export type Thing = Level[Collection][number];
 
+/** The fields of the level itself, beside its lists and what says that it is one. */
+export type LevelField = Exclude<keyof Level, Collection | 'format' | 'version'>;
+export const levelFields = Object.keys(levelShape.shape).filter(
+  (key): key is LevelField => !['format', 'version', ...collections].includes(key),
+);
+
 /** What each list calls one of its members. */
 export const collectionWord: Record<Collection, string> = {
   rooms: 'room',
@@ -81,16 +103,28 @@ export const collectionWord: Record<Collection, string> = {
   walks: 'walk',
 };
 
+/** What is wrong with a level that one thing alone cannot see: a path into the document, and what to do. */
+export interface WholeFault {
+  path: (string | number)[];
+  message: string;
+}
+
 /** The document with everything that one list alone cannot see: ids and names used once in the whole level. */
 export const levelSchema = levelShape.superRefine((level, context) => {
+  for (const { path, message } of faultsOfTheWhole(level)) context.addIssue({ code: 'custom', path, message });
+});
+
+/** What one thing alone cannot see: ids and names that are used twice, and attachments that lead back to where they began. */
+export function faultsOfTheWhole(level: Level): WholeFault[] {
+  const found: WholeFault[] = [];
+  const addIssue = (fault: WholeFault): void => void found.push(fault);
   const ids = new Map<string, string>();
   const names = new Map<string, string>();
   const claim = (path: (string | number)[], ownId: string, ownName?: string): void => {
     const place = '/' + path.join('/');
     const sameId = ids.get(ownId);
     if (sameId !== undefined) {
-      context.addIssue({
-        code: 'custom',
+      addIssue({
         path: [...path, 'id'],
         message: `The id "${ownId}" is used at ${sameId} already. Give this one an id of its own`,
       });
@@ -100,8 +134,7 @@ export const levelSchema = levelShape.superRefine((level, context) => {
     if (ownName === undefined) return;
     const sameName = names.get(nameKey(ownName));
     if (sameName !== undefined) {
-      context.addIssue({
-        code: 'custom',
+      addIssue({
         path: [...path, 'name'],
         message: `The name "${ownName.trim()}" is used at ${sameName} already (names are compared without case and outer spaces). Choose another`,
       });
@@ -126,29 +159,37 @@ export const levelSchema = levelShape.superRefine((level, context) => {
     });
   }
   attachmentCycles(level).forEach((index) =>
-    context.addIssue({
-      code: 'custom',
+    addIssue({
       path: ['fixtures', index, 'attachedTo'],
       message: 'This fixture is attached to itself, by way of what it is attached to. Detach one of them',
     }),
   );
-});
+  return found;
+}
 
-/** The places among the fixtures of those that are attached, over others, to themselves. */
-function attachmentCycles({ fixtures }: z.infer<typeof levelShape>): number[] {
-  const parents = new Map(fixtures.map((one) => [one.id, one.attachedTo]));
-  const free = new Set<string>();
-  return fixtures.flatMap((one, index) => {
-    const way = new Set<string>();
-    let at: string | undefined = one.id;
-    while (at !== undefined && at !== '' && !free.has(at) && !way.has(at)) {
-      way.add(at);
-      at = parents.get(at);
+/**
+ * The places among the fixtures of those that are attached, over others, to themselves: of each ring. Every fixture is passed
+ * once: a way ends where another has been before, and only a way that comes back upon itself has found a ring.
+ */
+function attachmentCycles({ fixtures }: Pick<Level, 'fixtures'>): number[] {
+  const places = new Map(fixtures.map((one, index) => [one.id, index]));
+  const FRESH = 0;
+  const DONE = -1;
+  /** The number of the way that has passed each. */
+  const passed = new Int32Array(fixtures.length);
+  const found: number[] = [];
+  for (let start = 0; start < fixtures.length; start++) {
+    const way: number[] = [];
+    let at: number | undefined = start;
+    while (at !== undefined && passed[at] === FRESH) {
+      passed[at] = start + 1;
+      way.push(at);
+      at = places.get(fixtures[at]!.attachedTo);
     }
-    if (at === one.id && way.has(at)) return [index];
-    if (at === undefined || at === '' || free.has(at)) way.forEach((id) => free.add(id));
-    return [];
-  });
+    if (at !== undefined && passed[at] === start + 1) found.push(...way.slice(way.indexOf(at)));
+    for (const one of way) passed[one] = DONE;
+  }
+  return found.sort((a, b) => a - b);
 }
 
 /** A level with one empty room, to begin from. */

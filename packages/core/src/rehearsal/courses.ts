@@ -70,9 +70,11 @@ export function reachedBy({ frames, pivot }: Course, { west, south, east, north 
   const ys = frames.map((frame) => frame.by.y);
   let own: Footprint = { west, south, east, north };
   if (frames.some((frame) => frame.turn !== 0)) {
-    const dx = Math.max(Math.abs(west - pivot.x), Math.abs(east - pivot.x));
-    const dy = Math.max(Math.abs(south - pivot.y), Math.abs(north - pivot.y));
-    const far = Math.sqrt(dx * dx + dy * dy);
+    // However it is turned about its own middle while that goes about the pivot: a crossing is looked for as it was turned before.
+    const dx = (west + east) / 2 - pivot.x;
+    const dy = (south + north) / 2 - pivot.y;
+    const half = Math.sqrt((east - west) * (east - west) + (north - south) * (north - south)) / 2;
+    const far = Math.sqrt(dx * dx + dy * dy) + half;
     own = { west: pivot.x - far, south: pivot.y - far, east: pivot.x + far, north: pivot.y + far };
   }
   return {

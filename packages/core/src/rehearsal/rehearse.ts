@@ -183,8 +183,8 @@ function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Details | nu
   } catch (error) {
     if (!(error instanceof Runaway)) throw error;
   }
-  const { ledger, plan, state } = rehearsing;
-  const cycle = cycleOf(plan.level, ledger);
+  const { ledger, state } = rehearsing;
+  const cycle = cycleOf(ledger);
   write(rehearsing, { kind: 'runaway', cause: ledger.length, details: { items: state.itemsThisTick - 1, cycle } });
   return { reason: 'runaway' };
 }

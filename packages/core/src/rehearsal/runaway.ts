@@ -1,5 +1,3 @@
-import { nameOf } from '../level/lookup';
-import type { Level } from '../level/level';
 import type { Entry, Ledger } from './ledger';
 import type { Rehearsing } from './rehearsing';
 
@@ -18,10 +16,10 @@ export function count({ state }: Rehearsing): void {
 }
 
 /**
- * The cycle that a runaway goes round in, in names: followed back along the causes from the last entry until the same
+ * The cycle that a runaway goes round in, as `kind id of chain`: followed back along the causes from the last entry until the same
  * event of the same thing comes again.
  */
-export function cycleOf(level: Level, ledger: Ledger): string[] {
+export function cycleOf(ledger: Ledger): string[] {
   const round: { key: string; words: string }[] = [];
   let entry = ledger.at(ledger.length);
   while (entry !== undefined && round.length < 1000) {
@@ -32,14 +30,12 @@ export function cycleOf(level: Level, ledger: Ledger): string[] {
         .slice(from)
         .map((one) => one.words)
         .reverse();
-    round.push({ key, words: words(level, entry) });
+    round.push({ key, words: words(entry) });
     entry = entry.cause === null ? undefined : ledger.at(entry.cause);
   }
   return round.map((one) => one.words).reverse();
 }
 
-function words(level: Level, entry: Entry): string {
-  const chain = entry.chain === null ? '' : ` of ${nameOf(level, entry.chain)}`;
-  const what = entry.what === null ? '' : ` ${nameOf(level, entry.what)}`;
-  return `${entry.kind}${what}${chain}`;
+function words({ kind, what, chain }: Entry): string {
+  return `${kind}${what === null ? '' : ` ${what}`}${chain === null ? '' : ` of ${chain}`}`;
 }

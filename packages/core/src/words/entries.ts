@@ -53,9 +53,9 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'arrived-inside':
       return `${who} is inside ${what} on arriving, and enters nothing`;
     case 'press':
-      return `${what} is pressed by ${who} (${String(details['load'])} kg)`;
+      return `${what} is pressed${entry.who === null ? '' : ` by ${who}`} (load ${String(details['load'])} of ${String(details['threshold'])})`;
     case 'release':
-      return `${what} is released (${String(details['load'])} kg left)`;
+      return `${what} is released (load ${String(details['load'])} of ${String(details['threshold'])})`;
     case 'moving':
       return `${what} starts ${motionWords(String(details['to']))}${details['turnedBack'] === true ? ', turned back on its way' : ''}`;
     case 'arrived':
@@ -80,12 +80,20 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'chain-finished':
       return `“${chain}” is finished`;
     case 'held':
-      return `${chain === '' ? `${eventWords(String(details['event']))} ${what}`.trim() : `“${chain}”`} held for ${who}: ${heldWords(entry, nameOf)}`;
+      return `${chain === '' ? `${eventWords(String(details['event']), details['use'])} ${what}`.trim() : `“${chain}”`} held for ${who}: ${heldWords(entry, nameOf)}`;
     case 'runaway':
-      return `Too much in one tick: ${list(details['cycle']).join(' → ')}`;
+      return `Too much in one tick: ${list(details['cycle']).map(roundWords(nameOf)).join(' → ')}`;
     case 'end':
       return `The rehearsal ends: ${endWords(entry, nameOf)}`;
   }
+}
+
+/** A part of a cycle, which the ledger has as `kind id of chain`, with names. */
+function roundWords(nameOf: (id: string) => string) {
+  return (part: string): string => {
+    const [kind = '', ...ids] = part.split(' ');
+    return [kind, ...ids.map((id) => (id === 'of' ? id : nameOf(id)))].join(' ');
+  };
 }
 
 function motionWords(to: string): string {
@@ -175,11 +183,9 @@ function stepWords(kind: string): string {
   );
 }
 
-function eventWords(kind: string): string {
-  return (
-    { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing', use: 'picking up or putting down' }[kind] ??
-    kind
-  );
+function eventWords(kind: string, use: unknown): string {
+  if (kind === 'use') return { carry: 'picking up', drop: 'putting down', throw: 'throwing' }[String(use)] ?? 'using';
+  return { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing' }[kind] ?? kind;
 }
 
 function endWords(entry: Entry, nameOf: (id: string) => string): string {
