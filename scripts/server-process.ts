@@ -5,6 +5,8 @@ import { root } from './paths';
 
 export interface ServerProcess {
   address: string;
+  /** The address that lets one in: it carries the secret, where one is asked for. */
+  entrance: string;
   pid: number;
   /** Resolves with the exit code when the server has ended, however that came about. */
   ended: Promise<number | null>;
@@ -24,14 +26,15 @@ export async function startServer(environment: Record<string, string>): Promise<
     detached: true,
   });
   const ended = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
-  const address = await Promise.race([
-    once(child, 'message').then(([message]) => (message as { address: string }).address),
+  const { address, entrance } = await Promise.race([
+    once(child, 'message').then(([message]) => message as { address: string; entrance: string }),
     ended.then((code) => {
       throw new Error(`The server ended while it was starting (exit code ${code}); what it said stands above.`);
     }),
   ]);
   return {
     address,
+    entrance,
     pid: child.pid!,
     ended,
     stop: async () => {

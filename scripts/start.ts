@@ -4,10 +4,11 @@ import { join } from 'node:path';
 import { buildStudio } from './build';
 import { NeedsUser } from './debian';
 import { demoFile, keep, studioFolder } from './paths';
-import { startCluster } from './postgres';
+import { freePort, startCluster } from './postgres';
 import type { Cluster } from './postgres';
 import { startServer } from './server-process';
 import type { ServerProcess } from './server-process';
+import { Supervised } from './supervise';
 
 // Starts everything: the database, the server, the studio. Prints the address last.
 
@@ -15,8 +16,16 @@ import type { ServerProcess } from './server-process';
 const PORT = Number(process.env['PORT'] ?? '4780');
 const lockFile = join(keep, 'running.json');
 
-let cluster: Promise<Cluster> | null = null;
-let server: Promise<ServerProcess> | null = null;
+/** What is to be stopped, in order: the server before the database. */
+const parts: { stop(): Promise<void> }[] = [];
+let server: Supervised<ServerProcess> | null = null;
+const told = {
+  say: (line: string): void => console.error(line),
+  gaveUp: (why: string): void => {
+    console.error(`${why} Nettlewick ends.`);
+    void end(1);
+  },
+};
 const ending = new AbortController();
 
 const running = whoRuns();
@@ -34,24 +43,42 @@ process.on('SIGHUP', () => void end(0));
 
 try {
   const given = process.env['DATABASE_URL'];
+  let url = given!;
   if (given === undefined || given === '') {
-    cluster = startCluster(join(keep, 'database'));
-    void (await cluster).ended.then(() => stopped('The database server'));
+    const before: { cluster?: Cluster } = {};
+    // Started again it is found where it was.
+    const database = new Supervised('The database server', () => startCluster(join(keep, 'database'), before.cluster), told);
+    parts.push(database);
+    before.cluster = await database.begin();
+    ({ url } = before.cluster);
   }
   await buildStudio(ending.signal);
-  server = startServer({
-    DATABASE_URL: (await cluster)?.url ?? given!,
-    PORT: String((await isFree(PORT)) ? PORT : 0),
-    STUDIO_FOLDER: studioFolder,
-    DEMO_FILE: demoFile,
-    LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
-  });
-  const { address, ended } = await server;
-  void ended.then(() => stopped('The server'));
-  writeFileSync(lockFile, JSON.stringify({ pid: process.pid, address }));
+  const fixed = (await isFree(PORT)) ? PORT : await freePort();
+  const entrances: string[] = [];
+  server = new Supervised(
+    'The server',
+    async () => {
+      const started = await startServer({
+        DATABASE_URL: url,
+        PORT: String(fixed),
+        HOST: process.env['HOST'] ?? '127.0.0.1',
+        STUDIO_FOLDER: studioFolder,
+        DEMO_FILE: demoFile,
+        SECRET_FILE: process.env['SECRET_FILE'] ?? join(keep, 'secret'),
+        DATA_FOLDER: given === undefined || given === '' ? join(keep, 'database') : '',
+        LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
+      });
+      entrances.push(started.entrance);
+      writeFileSync(lockFile, JSON.stringify({ pid: process.pid, address: started.address }), { mode: 0o600 });
+      return started;
+    },
+    told,
+  );
+  parts.unshift(server);
+  const { address } = await server.begin();
   if (!address.endsWith(`:${PORT}`))
     console.log(`Port ${PORT} is taken by something else, so this is another address than usual.`);
-  console.log(`Nettlewick is running. Ctrl-C ends it.\n${address}`);
+  console.log(`Nettlewick is running. Ctrl-C ends it.\n${entrances[0]}`);
 } catch (error) {
   if (!ending.signal.aborted) {
     console.error(error instanceof NeedsUser ? error.message : error instanceof Error ? (error.stack ?? error.message) : error);
@@ -63,18 +90,11 @@ async function end(code: number): Promise<void> {
   if (ending.signal.aborted) return;
   ending.abort();
   try {
-    await (await server?.catch(() => null))?.stop();
-    await (await cluster?.catch(() => null))?.stop();
+    for (const part of parts) await part.stop();
   } finally {
     rmSync(lockFile, { force: true });
     process.exit(code);
   }
-}
-
-function stopped(what: string): void {
-  if (ending.signal.aborted) return;
-  console.error(`${what} ended unexpectedly.`);
-  void end(1);
 }
 
 /** Who holds the lock, if that process is alive and is one of ours. */

@@ -1,2 +1,6 @@
 export { serve } from './serve';
-export type { Serving, Settings } from './serve';
+export type { Serving } from './serve';
+export { settingsOf } from './settings';
+export type { Settings } from './settings';
+export { connect } from './storage/database';
+export { LevelStore, RECOVERABLE_DAYS } from './storage/level-store';

@@ -1,18 +1,10 @@
 import { serve } from './serve';
+import { settingsOf } from './settings';
 
-/** Runs the server from its environment: DATABASE_URL, PORT, STUDIO_FOLDER, DEMO_FILE, LOG_LEVEL. */
-const environment = (name: string): string => {
-  const value = process.env[name];
-  if (value === undefined || value === '') throw new Error(`${name} has to be set`);
-  return value;
-};
-
-const serving = await serve({
-  databaseUrl: environment('DATABASE_URL'),
-  port: Number(process.env['PORT'] ?? '0'),
-  studioFolder: environment('STUDIO_FOLDER'),
-  demoFile: process.env['DEMO_FILE'],
-  logLevel: process.env['LOG_LEVEL'],
+/** Runs the server as its environment says (settings.ts), and tells its parent where it answers. */
+const serving = await serve(settingsOf(process.env)).catch((error: unknown) => {
+  console.error(`The server cannot start: ${error instanceof Error ? error.message : String(error)}`);
+  process.exit(1);
 });
 
 let ending = false;
@@ -30,4 +22,4 @@ const end = (): void => {
 process.on('SIGTERM', end);
 process.on('SIGINT', end);
 process.on('disconnect', end);
-process.send?.({ address: serving.address });
+process.send?.({ address: serving.address, entrance: serving.entrance });

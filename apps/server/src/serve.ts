@@ -1,60 +1,83 @@
+import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
-import { readFileSync } from 'node:fs';
+import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { parseLevelText } from '@nettlewick/core';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Logger } from 'pino';
 import { application } from './http/application';
+import { DocumentReader } from './reading/document-reader';
+import type { Settings } from './settings';
 import { connect } from './storage/database';
 import { LevelStore } from './storage/level-store';
 
-export interface Settings {
-  databaseUrl: string;
-  /** 0 takes any free port. */
-  port: number;
-  /** The folder of the built studio. */
-  studioFolder: string;
-  /** A level document that an empty database begins with. */
-  demoFile?: string;
-  logLevel?: string;
-}
+/** How long requests under way may take once the server is told to end, in milliseconds. */
+const GRACE = 5000;
 
+/** A running server. */
 export interface Serving {
-  /** Where the studio answers. */
+  /** Where it answers; the first address carries the secret if one is asked for. */
   address: string;
+  entrance: string;
   log: Logger;
-  /** Ends it: open requests are answered, then the database is let go. */
+  /** Lets requests under way finish, then ends. */
   close(): Promise<void>;
 }
 
-/** Brings the database up to date, loads the demo into an empty one, and serves on loopback only. */
+/** Connects to the database, brings its schema up to date, stores the demo in an empty one, and listens. */
 export async function serve(settings: Settings): Promise<Serving> {
-  const log = pino({ level: settings.logLevel ?? 'info' });
+  const log = pino({ level: settings.logLevel });
+  const secret = settings.secretFile === null ? null : { value: secretOf(settings.secretFile), file: settings.secretFile };
   const source = await connect(settings.databaseUrl);
   const store = new LevelStore(source);
-  const forgotten = await store.forgetDeleted(new Date());
-  if (forgotten > 0) log.info({ forgotten }, 'levels deleted long ago were removed for good');
-  if (settings.demoFile !== undefined && (await store.isEmpty())) {
-    const parsed = parseLevelText(readFileSync(settings.demoFile, 'utf8'));
-    if (!parsed.ok)
-      throw new Error(`The demo level has faults: ${parsed.faults.map((fault) => `${fault.path} ${fault.message}`).join('; ')}`);
-    await store.create(parsed.level);
+  const reader = new DocumentReader(join(import.meta.dirname, 'reading'));
+  if (settings.demoFile !== null && (await store.isEmpty())) {
+    const read = await reader.read('document', new Uint8Array(readFileSync(settings.demoFile)));
+    if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);
+    await store.create(read);
   }
-  const server = createServer(application(store, log, settings.studioFolder));
-  server.listen(settings.port, '127.0.0.1');
+  let ending = false;
+  const { host, studioFolder, dataFolder } = settings;
+  const hosts = [...settings.allowedHosts, host.includes(':') ? `[${host}]` : host];
+  const server = createServer(
+    { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 5000 },
+    application({ store, reader, log, studioFolder, hosts, secret, dataFolder, isEnding: () => ending }),
+  );
+  server.listen(settings.port, host);
   await once(server, 'listening');
   const { port } = server.address() as AddressInfo;
+  const shown = ['0.0.0.0', '::'].includes(host) ? '127.0.0.1' : host.includes(':') ? `[${host}]` : host;
+  const address = `http://${shown}:${port}`;
   return {
-    address: `http://127.0.0.1:${port}`,
+    address,
+    entrance: secret === null ? address : `${address}/?key=${secret.value}`,
     log,
     close: async () => {
+      ending = true;
+      const closed = once(server, 'close');
       server.close();
       server.closeIdleConnections();
-      const impatience = setTimeout(() => server.closeAllConnections(), 1500);
-      await once(server, 'close');
+      const impatience = setTimeout(() => server.closeAllConnections(), GRACE);
+      await closed;
       clearTimeout(impatience);
+      await reader.close();
       await source.destroy();
     },
   };
+}
+
+/** The secret of this installation, made when it is first asked for. Only its owner can read the file. */
+function secretOf(file: string): string {
+  if (existsSync(file)) {
+    chmodSync(file, 0o600);
+    const kept = readFileSync(file, 'utf8').trim();
+    if (/^[\w-]{32,}$/.test(kept)) return kept;
+    throw new Error(
+      `${file} does not hold a secret: 32 or more letters, digits, hyphens and underscores. Delete it to have one made`,
+    );
+  }
+  const made = randomBytes(32).toString('base64url');
+  writeFileSync(file, made + '\n', { mode: 0o600, flag: 'wx' });
+  return made;
 }

@@ -6,9 +6,16 @@ import { emptyLevel, parseLevelText } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import pg from 'pg';
 import { pino } from 'pino';
+import { EventEmitter } from 'node:events';
+import { PassThrough } from 'node:stream';
+import type { LevelList, RevisionList } from '@nettlewick/contract';
+import type { Request, Response } from 'express';
 import request from 'supertest';
+import { Bodies } from '../src/http/bodies';
 import type { DataSource } from 'typeorm';
 import { application } from '../src/http/application';
+import type { Parts } from '../src/http/application';
+import { DocumentReader } from '../src/reading/document-reader';
 import { connect } from '../src/storage/database';
 import { LevelStore } from '../src/storage/level-store';
 
@@ -29,6 +36,7 @@ async function asAdmin(sql: string): Promise<void> {
   await client.end();
 }
 
+let reader: DocumentReader;
 let source: DataSource;
 let store: LevelStore;
 let api: ReturnType<typeof request>;
@@ -37,13 +45,20 @@ beforeAll(async () => {
   await asAdmin(`CREATE DATABASE ${name}`);
   source = await connect(url);
   store = new LevelStore(source);
-  api = request(application(store, pino({ level: 'silent' }), join(root, 'apps/web/public')));
+  reader = new DocumentReader(join(__dirname, '../src/reading'));
+  api = request(serverOf({}));
 });
 
 afterAll(async () => {
+  await reader.close();
   if (source.isInitialized) await source.destroy();
   await asAdmin(`DROP DATABASE ${name} WITH (FORCE)`);
 });
+
+/** The application with other parts than usual. */
+function serverOf(parts: Partial<Parts>): ReturnType<typeof application> {
+  return application({ store, reader, log: pino({ level: 'silent' }), studioFolder: join(root, 'apps/web/public'), ...parts });
+}
 
 async function created(level: Level = demo): Promise<string> {
   const reply = await api.post('/api/levels').send({ level });
@@ -55,7 +70,7 @@ const renamed = (to: string): Level => ({ ...demo, name: to });
 
 it('runs its migrations once, and again changes nothing', async () => {
   const again = await connect(url);
-  expect(await again.query('SELECT name FROM migrations')).toHaveLength(1);
+  expect(await again.query('SELECT name FROM migrations')).toHaveLength(2);
   await again.destroy();
 });
 
@@ -153,7 +168,7 @@ it('keeps every revision, newest first, and opens each', async () => {
   expect((await api.get(`/api/levels/${id}/revisions/one`)).status).toBe(404);
 });
 
-it('deletes so that it can be recovered, for thirty days', async () => {
+it('deletes so that it can be recovered; only a purge removes anything, and no clock that runs ahead', async () => {
   const id = await created(renamed('Lost'));
   expect((await api.delete(`/api/levels/${id}`)).status).toBe(204);
   expect((await api.get(`/api/levels/${id}`)).status).toBe(404);
@@ -163,8 +178,17 @@ it('deletes so that it can be recovered, for thirty days', async () => {
   expect((await api.post(`/api/levels/${id}/restore`)).status).toBe(200);
   expect((await api.get(`/api/levels/${id}`)).status).toBe(200);
   await api.delete(`/api/levels/${id}`);
-  expect(await store.forgetDeleted(new Date(Date.now() + 29 * 86_400_000))).toBe(0);
-  expect(await store.forgetDeleted(new Date(Date.now() + 31 * 86_400_000))).toBeGreaterThan(0);
+  const deletedAgo = async (days: number): Promise<boolean> => {
+    await source.query('UPDATE levels SET deleted_at = now() - make_interval(days => $2) WHERE id = $1', [id, days]);
+    return (await store.longDeleted(1)).some((one) => one.id === id);
+  };
+  expect(await deletedAgo(29)).toBe(false);
+  expect(await deletedAgo(31)).toBe(true);
+  // The database's own records are older than the clock says: nothing was stored for a year, as far as anybody can tell.
+  await source.query("UPDATE levels SET saved_at = saved_at - interval '31 days'");
+  expect(await deletedAgo(31)).toBe(false);
+  await source.query("UPDATE levels SET saved_at = saved_at + interval '31 days'");
+  expect(await store.purge([id, await created()])).toBe(1);
   expect((await api.post(`/api/levels/${id}/restore`)).status).toBe(404);
 });
 
@@ -227,11 +251,344 @@ it('sends a content security policy without inline scripts, and a new style nonc
   expect(policies[0]).not.toBe(policies[1]);
 });
 
-it('says whether the database answers', async () => {
-  expect((await api.get('/healthz')).body).toEqual({ status: 'ok' });
-  const gone = await connect(url);
-  const deaf = request(application(new LevelStore(gone), pino({ level: 'silent' }), '/nowhere'));
-  await gone.destroy();
-  const reply = await deaf.get('/healthz');
-  expect([reply.status, reply.body]).toEqual([503, { status: 'database does not answer' }]);
+describe('Health', () => {
+  it('is that of a server which is ready', async () => {
+    expect((await api.get('/healthz')).body).toEqual({ status: 'ok', live: true, ready: true, freeBytes: null });
+    const room = ((await request(serverOf({ dataFolder: root })).get('/healthz')).body as { freeBytes: number }).freeBytes;
+    expect(room).toBeGreaterThan(0);
+  });
+
+  it('is told within two seconds by a server that lives and whose database says nothing at all', async () => {
+    const silent = { answers: () => new Promise<void>(() => undefined), diskFull: false } as unknown as LevelStore;
+    const began = Date.now();
+    const replies = await Promise.all([1, 2, 3].map(() => request(serverOf({ store: silent })).get('/healthz')));
+    expect(Date.now() - began).toBeLessThan(2000);
+    for (const { status, body } of replies)
+      expect([status, body]).toEqual([503, { status: 'database does not answer', live: true, ready: false, freeBytes: null }]);
+  });
+
+  it('knows a full disk', async () => {
+    const full = { answers: () => Promise.resolve(), diskFull: true } as unknown as LevelStore;
+    expect((await request(serverOf({ store: full })).get('/healthz')).body).toMatchObject({ status: 'disk full', ready: false });
+  });
+});
+
+describe('Who may call', () => {
+  it.each([
+    ['evil.example'],
+    ['evil.example:80'],
+    ['127.0.0.1.evil.example'],
+    ['localhost.evil.example:4780'],
+    ['user@localhost'],
+    [''],
+  ])('not somebody who calls it %j', async (host) => {
+    const reply = await api.get('/api/levels').set('host', host);
+    expect([400, 421]).toContain(reply.status);
+    expect((await api.get('/').set('host', host)).status).not.toBe(200);
+  });
+
+  it.each([['localhost:1'], ['127.0.0.1'], ['[::1]:4780'], ['LOCALHOST'], ['mill.example:80']])(
+    'whoever calls it %s',
+    async (host) => {
+      const known = request(serverOf({ hosts: ['mill.example'] }));
+      expect((await known.get('/api/levels').set('host', host)).status).toBe(200);
+    },
+  );
+
+  const writes: [string, (id: string) => ReturnType<typeof api.get>][] = [
+    ['create', () => api.post('/api/levels').send({ name: 'X' })],
+    ['save', (id) => api.put(`/api/levels/${id}`).set('if-match', '*').send(demo)],
+    ['rename', (id) => api.patch(`/api/levels/${id}`).set('if-match', '*').send({ name: 'X' })],
+    ['delete', (id) => api.delete(`/api/levels/${id}`)],
+    ['restore', (id) => api.post(`/api/levels/${id}/restore`)],
+    ['keep', (id) => api.patch(`/api/levels/${id}/revisions/1`).send({ kept: true })],
+  ];
+  it.each(writes)('no page of another site may %s', async (_what, ask) => {
+    const id = await created();
+    const foreign: Record<string, string>[] = [
+      { origin: 'http://evil.example' },
+      { origin: 'null' },
+      { origin: 'http://localhost:1' },
+      { 'sec-fetch-site': 'cross-site' },
+      { 'sec-fetch-site': 'same-site' },
+    ];
+    for (const headers of foreign) expect((await ask(id).set(headers)).status).toBe(403);
+    expect((await api.get(`/api/levels/${id}`)).status).toBe(200);
+    expect((await ask(id).set({ 'sec-fetch-site': 'same-origin' })).status).not.toBe(403);
+  });
+
+  describe('where a secret is asked for', () => {
+    const value = 's'.repeat(43);
+    const guarded = (): ReturnType<typeof request> => request(serverOf({ secret: { value, file: '/mill/secret' } }));
+
+    it('not without it, whatever is asked, and the answer says where it is', async () => {
+      for (const path of ['/', '/api/levels', '/api/openapi.json', '/main.js', '/levels/x', `/?key=${'t'.repeat(43)}`]) {
+        const reply = await guarded().get(path);
+        expect([reply.status, reply.headers['www-authenticate']]).toEqual([401, 'Bearer realm="nettlewick"']);
+        expect((reply.body as { detail: string }).detail).toContain('/mill/secret');
+      }
+      expect((await guarded().post('/api/levels').send({ name: 'X' })).status).toBe(401);
+      expect((await guarded().get('/api/levels').set('authorization', 'Bearer wrong')).status).toBe(401);
+      expect((await guarded().get('/api/levels').set('cookie', 'nettlewick=wrong')).status).toBe(401);
+    });
+
+    it('with the address that carries it, once, then with its cookie', async () => {
+      const reply = await guarded().get(`/levels/x?key=${value}&place=draw`);
+      expect([reply.status, reply.headers['location']]).toEqual([303, '/levels/x?place=draw']);
+      const [cookie] = reply.headers['set-cookie'] as unknown as string[];
+      expect(cookie).toMatch(/HttpOnly/);
+      expect(cookie).toMatch(/SameSite=Strict/);
+      expect((await guarded().get('/api/levels').set('cookie', cookie!.split(';')[0]!)).status).toBe(200);
+    });
+
+    it('as a bearer token', async () => {
+      expect((await guarded().get('/api/levels').set('authorization', `Bearer ${value}`)).status).toBe(200);
+    });
+  });
+});
+
+describe('Bodies', () => {
+  const deep = (times: number): string => `{"level":${'['.repeat(times)}${']'.repeat(times)}}`;
+  const post = (text: string | Buffer) =>
+    api
+      .post('/api/levels')
+      .set('content-type', 'application/json')
+      .send(text as string);
+
+  it.each([
+    ['nested beyond measure', deep(100_000), 422],
+    ['cut short', '{"level":{"format":"nettlewick-level","version":2', 400],
+    [
+      'of an older version and a wrong shape',
+      JSON.stringify({ level: { ...demo, version: 1, chains: [{ guard: [{ flag: { toString: 1 } }] }] } }),
+      422,
+    ],
+    ['of a version to come', JSON.stringify({ level: { ...demo, version: 9 } }), 422],
+  ])('%s are refused', async (_what, text, status) => {
+    expect((await post(text)).status).toBe(status);
+  });
+
+  it('say at which line and column they are no JSON', async () => {
+    expect(((await post('{\n  "name": "a",,\n}')).body as { detail: string }).detail).toContain('line 2, column 15');
+  });
+
+  it('that are compressed are refused, so that nothing inflates', async () => {
+    const reply = await api.post('/api/levels').set('content-type', 'application/json').set('content-encoding', 'gzip').send('x');
+    expect(reply.status).toBe(415);
+  });
+
+  it('that are not UTF-8 are refused', async () => {
+    const bytes = Buffer.from([0x7b, 0x22, 0xff, 0xfe, 0x22, 0x7d]);
+    const sent = api.post('/api/levels').set('content-type', 'application/json');
+    expect((await sent.serialize(() => bytes as unknown as string).send({})).status).toBe(400);
+  });
+
+  it('count while they are not finished: what is more than can be held is refused, and then there is room again', async () => {
+    const bodies = new Bodies(1000);
+    const feed = (): { request: Request; response: EventEmitter; push(text: string): void } => {
+      const stream = new PassThrough();
+      const request = Object.assign(stream, { is: () => 'application/json', get: () => undefined });
+      const response = Object.assign(new EventEmitter(), { set: () => response });
+      return { request: request as unknown as Request, response, push: (text) => void stream.write(text) };
+    };
+    const first = feed();
+    void bodies.receive(first.request, first.response as unknown as Response);
+    first.push('x'.repeat(900));
+    await new Promise((resolve) => setImmediate(resolve));
+    const second = feed();
+    const refused = bodies.receive(second.request, second.response as unknown as Response);
+    second.push('x'.repeat(200));
+    await expect(refused).rejects.toMatchObject({ problem: { status: 503 } });
+    first.response.emit('close');
+    second.response.emit('close');
+    const third = feed();
+    const taken = bodies.receive(third.request, third.response as unknown as Response);
+    third.push('x'.repeat(900));
+    (third.request as unknown as PassThrough).end();
+    expect((await taken).length).toBe(900);
+  });
+
+  it('are read aside: others are answered meanwhile', async () => {
+    const fixture = demo.fixtures.find((one) => one.kind === 'sign')!;
+    const fixtures = Array.from({ length: 20_000 }, (_, i) => ({
+      ...fixture,
+      id: `f-${i}`,
+      name: `F ${i}`,
+      text: 'x'.repeat(300),
+    }));
+    const text = JSON.stringify({ level: { ...demo, fixtures } });
+    let busy = true;
+    const large = api
+      .post('/api/levels')
+      .set('content-type', 'application/json')
+      .send(text)
+      .then((reply) => {
+        busy = false;
+        return reply;
+      });
+    let answered = 0;
+    while (busy) {
+      expect((await api.get('/api/levels?limit=1')).status).toBe(200);
+      answered += 1;
+    }
+    expect((await large).status).toBe(201);
+    expect(answered).toBeGreaterThan(3);
+  });
+});
+
+describe('A stored document', () => {
+  it('that is broken is refused where it is read, with its faults, and earlier revisions still open', async () => {
+    const id = await created();
+    await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Weir'));
+    await source.query(
+      `UPDATE revisions SET document = '{"format":"nettlewick-level","version":2,"name":7}' WHERE level_id = $1 AND number = 2`,
+      [id],
+    );
+    for (const reply of [
+      await api.get(`/api/levels/${id}`),
+      await api.patch(`/api/levels/${id}`).set('if-match', '*').send({ name: 'X' }),
+    ]) {
+      expect(reply.status).toBe(422);
+      expect(reply.body).toMatchObject({ type: 'urn:nettlewick:problem:broken-document', errors: [{ pointer: '/name' }] });
+    }
+    expect((await api.get(`/api/levels/${id}/revisions/1`)).status).toBe(200);
+  });
+
+  it('of an older version is brought forward when it is read', async () => {
+    const id = await created();
+    const old = JSON.stringify({
+      ...demo,
+      version: 1,
+      chains: demo.chains.map((one) => ({ ...one, guard: [{ flag: 'x', is: false }] })),
+    });
+    await source.query('UPDATE revisions SET document = $2::json WHERE level_id = $1', [id, old]);
+    const { level } = storedLevel.parse((await api.get(`/api/levels/${id}`)).body);
+    expect([level.version, level.chains[0]!.guard]).toEqual([2, '!flag("x")']);
+  });
+});
+
+describe('Trouble of the database', () => {
+  const failing = (code: string, message = 'it failed'): LevelStore => {
+    const fails = (): Promise<never> => Promise.reject(Object.assign(new Error(message), { code }));
+    return { save: fails, create: fails, list: fails, open: fails, currentRevision: fails } as unknown as LevelStore;
+  };
+  const save = (code: string, message?: string) =>
+    request(serverOf({ store: failing(code, message) }))
+      .put('/api/levels/00000000-0000-4000-8000-000000000000')
+      .set('if-match', '*')
+      .send(demo);
+
+  it.each([
+    ['53100', 507, /Nothing was changed/],
+    ['ECONNREFUSED', 503, /Nothing was changed/],
+    ['57014', 503, /Nothing was changed/],
+    ['55P03', 503, /Nothing was changed/],
+    ['53300', 503, /Nothing was changed/],
+    ['ECONNRESET', 503, /may have been stored/],
+    ['57P01', 503, /may have been stored/],
+    ['08006', 503, /may have been stored/],
+  ])('%s is answered with %d', async (code, status, said) => {
+    const reply = await save(code);
+    expect(reply.status).toBe(status);
+    expect((reply.body as { detail: string }).detail).toMatch(said);
+  });
+
+  it('after a commit whose answer was lost is told as it is, though the error has no code', async () => {
+    expect(((await save('', 'Connection terminated unexpectedly')).body as { detail: string }).detail).toMatch(
+      /may have been stored/,
+    );
+  });
+
+  it('is logged once', async () => {
+    const lines: string[] = [];
+    const log = pino({ level: 'info' }, { write: (line: string) => void lines.push(line) });
+    await request(serverOf({ store: failing('57P01'), log })).get('/api/levels');
+    expect(lines).toHaveLength(1);
+  });
+});
+
+describe('Many saves at once', () => {
+  it('of a level that is locked wait for their turn without taking the connections of others', async () => {
+    const [id, other] = [await created(), await created()];
+    const holder = new pg.Client({ connectionString: url });
+    await holder.connect();
+    await holder.query('BEGIN');
+    await holder.query('SELECT 1 FROM levels WHERE id = $1 FOR UPDATE', [id]);
+    const waiting = Array.from({ length: 20 }, () =>
+      api
+        .put(`/api/levels/${id}`)
+        .set('if-match', '*')
+        .send(renamed('Locked'))
+        .then((reply) => reply.status),
+    );
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const began = Date.now();
+    expect((await api.put(`/api/levels/${other}`).set('if-match', '*').send(renamed('Free'))).status).toBe(200);
+    expect(Date.now() - began).toBeLessThan(1000);
+    expect((await api.get('/healthz')).status).toBe(200);
+    await holder.query('ROLLBACK');
+    await holder.end();
+    const statuses = await Promise.all(waiting);
+    expect(statuses.filter((status) => status === 200).length).toBeGreaterThan(0);
+    expect(statuses.every((status) => status === 200 || status === 503)).toBe(true);
+  }, 20_000);
+
+  it('of the very same document make no revision', async () => {
+    const id = await created();
+    const replies = await Promise.all([1, 2, 3].map(() => api.put(`/api/levels/${id}`).set('if-match', '"1"').send(demo)));
+    for (const reply of replies) expect([reply.status, (reply.body as { revision: number }).revision]).toEqual([200, 1]);
+    expect(((await api.get(`/api/levels/${id}/revisions`)).body as { revisions: unknown[] }).revisions).toHaveLength(1);
+    expect((await api.put(`/api/levels/${id}`).set('if-match', '"7"').send(demo)).status).toBe(412);
+  });
+});
+
+describe('Revisions', () => {
+  it('are thinned by their age; named and kept ones stay, and the newest hundred', async () => {
+    const id = await created();
+    await source.query(
+      `INSERT INTO revisions (level_id, number, document, bytes, saved_at)
+         SELECT $1, n, '{}', 2, now() - make_interval(mins => (1001 - n) * 30) FROM generate_series(2, 1000) AS n`,
+      [id],
+    );
+    await source.query('UPDATE levels SET revision = 1000, saved_at = now() WHERE id = $1', [id]);
+    expect((await api.patch(`/api/levels/${id}/revisions/7`).send({ name: 'Before the flood' })).body).toMatchObject({
+      name: 'Before the flood',
+    });
+    expect((await api.patch(`/api/levels/${id}/revisions/9`).send({ kept: true })).status).toBe(200);
+    expect((await api.patch(`/api/levels/${id}/revisions/9`).send({})).status).toBe(422);
+    expect(await store.thin(id)).toBeGreaterThan(500);
+    const left = (await store.revisions(id, { limit: 500, after: null })).revisions.map((one) => one.number);
+    expect(left.filter((number) => number > 900)).toHaveLength(100);
+    expect(left).toEqual(expect.arrayContaining([7, 9]));
+    const halfHourly = left.filter((number) => number > 664 && number <= 900);
+    expect(halfHourly.length).toBeLessThan(125);
+    expect(halfHourly.length).toBeGreaterThan(110);
+    expect(await store.thin(id)).toBe(0);
+  });
+
+  it('are listed page by page, and so are levels', async () => {
+    const id = await created();
+    for (let n = 1; n <= 4; n++)
+      await api
+        .put(`/api/levels/${id}`)
+        .set('if-match', '*')
+        .send(renamed(`W ${n}`));
+    const all: number[] = [];
+    for (let next: string | null = ''; next !== null;) {
+      const page = (await api.get(`/api/levels/${id}/revisions?limit=2${next === '' ? '' : `&after=${next}`}`))
+        .body as RevisionList;
+      all.push(...page.revisions.map((one) => one.number));
+      next = page.next;
+    }
+    expect(all).toEqual([5, 4, 3, 2, 1]);
+    const whole = (await api.get('/api/levels?limit=500')).body as LevelList;
+    const ids: string[] = [];
+    for (let next: string | null = ''; next !== null;) {
+      const page = (await api.get(`/api/levels?limit=3${next === '' ? '' : `&after=${next}`}`)).body as LevelList;
+      ids.push(...page.levels.map((one) => one.id));
+      next = page.next;
+    }
+    expect(ids).toEqual(whole.levels.map((one) => one.id));
+    for (const limit of ['0', '501', 'x', '-1']) expect((await api.get(`/api/levels?limit=${limit}`)).status).toBe(400);
+  });
 });

@@ -18,7 +18,13 @@ export const levelSummary = z
   .meta({ id: 'LevelSummary' });
 export type LevelSummary = z.infer<typeof levelSummary>;
 
-export const levelList = z.strictObject({ levels: z.array(levelSummary) }).meta({ id: 'LevelList' });
+/** How many lines a page of a list has. */
+export const PAGE = { usual: 100, most: 500 } as const;
+
+const next = z.string().nullable().meta({ description: 'what to send as "after" for the next page; null on the last' });
+
+export const levelList = z.strictObject({ levels: z.array(levelSummary), next }).meta({ id: 'LevelList' });
+export type LevelList = z.infer<typeof levelList>;
 
 /** A level as it is stored: the document, and which revision of it this is. */
 export const storedLevel = z
@@ -38,10 +44,32 @@ export const newLevel = z.union([z.strictObject({ name: nameSchema }), z.strictO
 export const rename = z.strictObject({ name: nameSchema }).meta({ id: 'Rename' });
 
 export const revision = z
-  .strictObject({ number: z.number().int().min(1), savedAt: z.iso.datetime(), bytes: z.number().int().min(0) })
+  .strictObject({
+    number: z.number().int().min(1),
+    savedAt: z.iso.datetime(),
+    bytes: z.number().int().min(0),
+    name: nameSchema.nullable(),
+    kept: z.boolean().meta({ description: 'whether it was gone back to, and so is kept for ever' }),
+  })
   .meta({ id: 'Revision' });
 export type Revision = z.infer<typeof revision>;
 
-export const revisionList = z.strictObject({ revisions: z.array(revision) }).meta({ id: 'RevisionList' });
+export const revisionList = z.strictObject({ revisions: z.array(revision), next }).meta({ id: 'RevisionList' });
+export type RevisionList = z.infer<typeof revisionList>;
 
-export const health = z.strictObject({ status: z.enum(['ok', 'database does not answer']) }).meta({ id: 'Health' });
+/** Names a revision (null: no more), or keeps it because it was gone back to. Named and kept ones are never thinned out. */
+export const keepRevision = z
+  .strictObject({ name: nameSchema.nullable().optional(), kept: z.literal(true).optional() })
+  .refine((wanted) => wanted.name !== undefined || wanted.kept !== undefined, 'Send a name, or "kept": true')
+  .meta({ id: 'KeepRevision' });
+
+/** The server lives if it answers; it is ready if it can store something. */
+export const health = z
+  .strictObject({
+    status: z.enum(['ok', 'database does not answer', 'disk full']),
+    live: z.literal(true),
+    ready: z.boolean(),
+    freeBytes: z.number().nullable().meta({ description: 'what is left on the disk of the database, if it is on this machine' }),
+  })
+  .meta({ id: 'Health' });
+export type Health = z.infer<typeof health>;

@@ -4,6 +4,14 @@ import * as levels from './levels';
 import { PROBLEM_TYPE, problem } from './problem';
 
 const path = { id: levels.levelId };
+const page = {
+  limit: z
+    .string()
+    .regex(/^\d{1,4}$/)
+    .optional()
+    .meta({ description: `how many; ${levels.PAGE.usual} if nothing is said, ${levels.PAGE.most} at most` }),
+  after: z.string().optional().meta({ description: 'the "next" of the page before' }),
+};
 const ifMatch = z.string().meta({ description: 'the ETag of the revision that was changed, for example "7"', example: '"7"' });
 const etag = z.string().meta({ description: 'the revision in quotes' });
 
@@ -15,9 +23,12 @@ function json(schema: z.ZodType, description: string, headers?: Record<string, z
   };
 }
 
+/** What any request may be answered with, whatever it asks for. */
+const anywhere = [401, 403, 421, 503, 507];
+
 function failures(...statuses: number[]) {
   return Object.fromEntries(
-    statuses.map((status) => [
+    [...statuses, ...anywhere].map((status) => [
       String(status),
       { description: 'A problem document (RFC 9457)', content: { [PROBLEM_TYPE]: { schema: problem } } },
     ]),
@@ -39,7 +50,7 @@ export function openApi(): ReturnType<typeof createDocument> {
         get: {
           operationId: 'listLevels',
           summary: 'The levels, last saved first; with deleted=true those that can be recovered',
-          requestParams: { query: z.object({ deleted: z.enum(['true', 'false']).optional() }) },
+          requestParams: { query: z.object({ deleted: z.enum(['true', 'false']).optional(), ...page }) },
           responses: { '200': json(levels.levelList, 'The levels'), ...failures(400) },
         },
         post: {
@@ -79,7 +90,7 @@ export function openApi(): ReturnType<typeof createDocument> {
         },
         delete: {
           operationId: 'deleteLevel',
-          summary: 'Deletes a level; it can be recovered for thirty days',
+          summary: 'Deletes a level; it can be recovered for thirty days at the least',
           requestParams: { path: z.object(path) },
           responses: { '204': { description: 'Deleted' }, ...failures(404) },
         },
@@ -96,7 +107,7 @@ export function openApi(): ReturnType<typeof createDocument> {
         get: {
           operationId: 'listRevisions',
           summary: 'The revisions of a level, newest first',
-          requestParams: { path: z.object(path) },
+          requestParams: { path: z.object(path), query: z.object(page) },
           responses: { '200': json(levels.revisionList, 'The revisions'), ...failures(404) },
         },
       },
@@ -105,7 +116,14 @@ export function openApi(): ReturnType<typeof createDocument> {
           operationId: 'openRevision',
           summary: 'One revision of a level',
           requestParams: { path: z.object({ ...path, number: z.string().regex(/^[1-9]\d*$/) }) },
-          responses: { '200': json(levels.storedLevel, 'The level as it was', { etag }), ...failures(404) },
+          responses: { '200': json(levels.storedLevel, 'The level as it was', { etag }), ...failures(404, 422) },
+        },
+        patch: {
+          operationId: 'keepRevision',
+          summary: 'Names a revision, or keeps it because it was gone back to; such are never thinned out',
+          requestParams: { path: z.object({ ...path, number: z.string().regex(/^[1-9]\d*$/) }) },
+          requestBody: body(levels.keepRevision),
+          responses: { '200': json(levels.revision, 'The revision'), ...failures(400, 404, 415, 422) },
         },
       },
       '/healthz': {

@@ -4,43 +4,66 @@ import express from 'express';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { DocumentReader } from '../reading/document-reader';
 import type { LevelStore } from '../storage/level-store';
+import { Bodies } from './bodies';
+import { admission, knownHosts, ownOrigin } from './callers';
+import { HealthCheck } from './health';
 import { levelRoutes, notAllowed } from './level-routes';
 import { answerProblems, refuse } from './problems';
-import { studio } from './studio';
+import { secured, studio } from './studio';
+
+/** What the server is made of. */
+export interface Parts {
+  store: LevelStore;
+  reader: DocumentReader;
+  log: Logger;
+  studioFolder: string;
+  /** Names by which it may be called, beside those of loopback. */
+  hosts?: readonly string[];
+  /** The secret to ask for, and where it is kept. */
+  secret?: { value: string; file: string } | null;
+  dataFolder?: string | null;
+  /** Whether the server is about to end: connections are not kept then. */
+  isEnding?: () => boolean;
+}
 
 /** The whole server: the studio, the levels, and what describes and watches them. */
-export function application(store: LevelStore, log: Logger, studioFolder: string): Express {
+export function application(parts: Parts): Express {
+  const { store, reader, log, studioFolder, hosts = [], secret = null, dataFolder = null } = parts;
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
-  app.use(
-    pinoHttp({
-      logger: log,
-      customLogLevel: (_request, response, error) => (error !== undefined || response.statusCode >= 500 ? 'error' : 'debug'),
-    }),
-  );
-  app.use(compression());
-  app.use(studio(studioFolder));
+  // What fails is logged where it is answered, once.
+  app.use(pinoHttp({ logger: log, customLogLevel: () => 'debug' }));
+  app.use((_request, response, next) => {
+    if (parts.isEnding?.() === true) response.set('connection', 'close');
+    next();
+  });
+  app.use(secured());
+  app.use(knownHosts(hosts));
+  app.use(ownOrigin);
+  const health = new HealthCheck(store, dataFolder, log);
   app
     .route('/healthz')
-    .get(async (request, response) => {
-      try {
-        await store.answers();
-        response.json({ status: 'ok' });
-      } catch (error) {
-        request.log.error({ err: error }, 'the database does not answer');
-        response.status(503).json({ status: 'database does not answer' });
-      }
+    .get(async (_request, response) => {
+      const found = await health.now();
+      response
+        .set('cache-control', 'no-store')
+        .status(found.ready ? 200 : 503)
+        .json(found);
     })
     .all(notAllowed('GET'));
-  const described = openApi();
-  app.get('/api/openapi.json', (_request, response) => void response.json(described));
+  if (secret !== null) app.use(admission(secret.value, secret.file));
+  app.use(compression());
+  app.use(studio(studioFolder));
+  const described = JSON.stringify(openApi());
+  app.get('/api/openapi.json', (_request, response) => void response.type('json').send(described));
   app.use('/api', (_request, response, next) => {
     response.set('cache-control', 'no-cache');
     next();
   });
-  app.use('/api/levels', levelRoutes(store));
+  app.use('/api/levels', levelRoutes(store, reader, new Bodies()));
   app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
   app.use(answerProblems);
   return app;

@@ -1,27 +1,30 @@
-import { levelId, newLevel, rename } from '@nettlewick/contract';
-import { emptyLevel, parseLevel, pointer } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
-import { Router, json } from 'express';
-import type { NextFunction, Request, Response } from 'express';
-import { BODY_LIMIT } from '@nettlewick/contract';
-import type { LevelStore } from '../storage/level-store';
+import { PAGE, keepRevision, levelId, rename } from '@nettlewick/contract';
+import { pointer } from '@nettlewick/core';
+import { Router } from 'express';
+import type { Request, Response } from 'express';
+import type { z } from 'zod';
+import type { DocumentReader, Read } from '../reading/document-reader';
+import type { Checked, LevelStore } from '../storage/level-store';
+import { BrokenDocument } from '../storage/errors';
+import type { Bodies } from './bodies';
 import { refuse, refuseFaults } from './problems';
 import { accepted, etagOf } from './revision-headers';
 
-/** List, create, open, rename, delete, recover and save levels, and open their revisions. */
-export function levelRoutes(store: LevelStore): Router {
+/** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
+export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: Bodies): Router {
   const routes = Router();
-  const body = [requireJson, json({ limit: BODY_LIMIT, strict: false })];
+  const current = currentDocuments(reader);
 
   routes
     .route('/')
     .get(async (request, response) => {
       const deleted = request.query['deleted'] ?? 'false';
       if (deleted !== 'true' && deleted !== 'false') refuse('bad-request', { detail: 'deleted has to be true or false' });
-      response.json({ levels: await store.list(deleted === 'true') });
+      response.json(await store.list(deleted === 'true', pageOf(request)));
     })
-    .post(...body, async (request, response) => {
-      const saved = await store.create(levelToCreate(request.body));
+    .post(async (request, response) => {
+      const level = checked(await reader.read('creation', await bodies.receive(request, response)));
+      const saved = await store.create(level);
       response.status(201).location(`/api/levels/${saved.id}`).set('etag', etagOf(saved.revision)).json(saved);
     })
     .all(notAllowed('GET, POST'));
@@ -35,24 +38,24 @@ export function levelRoutes(store: LevelStore): Router {
         response.status(304).set('etag', tag).end();
         return;
       }
-      const stored = await store.open(id);
-      response.set('etag', etagOf(stored.revision)).json(stored);
+      await sendStored(response, await store.open(id, current));
     })
-    .put(...body, async (request, response) => {
+    .put(async (request, response) => {
       const id = idOf(request);
       const accepts = accepted(request);
-      const level = documentOf(request.body);
-      const saved = await store.save(id, accepts, () => Promise.resolve(level));
+      const level = checked(await reader.read('document', await bodies.receive(request, response)));
+      const saved = await store.save(id, accepts, level);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
-    .patch(...body, async (request, response) => {
+    .patch(async (request, response) => {
       const id = idOf(request);
       const accepts = accepted(request);
-      const wanted = rename.safeParse(request.body);
-      if (!wanted.success) {
-        refuseFaults(wanted.error.issues.map((issue) => ({ path: pointer(issue.path), message: issue.message })));
-      }
-      const saved = await store.save(id, accepts, async (newest) => ({ ...(await newest()), name: wanted.data.name }));
+      const { name } = asked(rename, await bodies.small(request, response));
+      const stored = await store.open(id, current);
+      if (accepts !== null && !accepts.includes(stored.revision)) await store.refuseStale(id);
+      const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
+      const level = checked(await reader.read('document', new Uint8Array(renamed)));
+      const saved = await store.save(id, [stored.revision], level);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
     .delete(async (request, response) => {
@@ -72,21 +75,77 @@ export function levelRoutes(store: LevelStore): Router {
   routes
     .route('/:id/revisions')
     .get(async (request, response) => {
-      response.json({ revisions: await store.revisions(idOf(request)) });
+      response.json(await store.revisions(idOf(request), pageOf(request)));
     })
     .all(notAllowed('GET'));
 
   routes
     .route('/:id/revisions/:number')
     .get(async (request, response) => {
-      const text = String(request.params['number']);
-      if (!/^[1-9]\d{0,8}$/.test(text)) refuse('not-found', { detail: 'Revisions are numbered from 1.' });
-      const stored = await store.openRevision(idOf(request), Number(text));
-      response.set('etag', etagOf(stored.revision)).json(stored);
+      await sendStored(response, await store.openRevision(idOf(request), numberOf(request), current));
     })
-    .all(notAllowed('GET'));
+    .patch(async (request, response) => {
+      const wanted = asked(keepRevision, await bodies.small(request, response));
+      response.json(await store.keepRevision(idOf(request), numberOf(request), wanted));
+    })
+    .all(notAllowed('GET, PATCH'));
 
   return routes;
+}
+
+type Stored = Awaited<ReturnType<LevelStore['open']>>;
+
+/** A stored level as JSON, without reading its document anew. */
+async function sendStored(response: Response, { id, revision, savedAt, text }: Stored): Promise<void> {
+  const head = JSON.stringify({ id, revision, savedAt });
+  response
+    .set('etag', etagOf(revision))
+    .type('json')
+    .send(`${head.slice(0, -1)},"level":${text}}`);
+  await Promise.resolve();
+}
+
+/** How many digests of documents that are known to be good are remembered. */
+const REMEMBERED = 2000;
+
+/**
+ * Reads a stored document as the program of today does: one of an older version is brought forward, and one that is broken is
+ * refused. What was read once is known by its digest.
+ */
+function currentDocuments(reader: DocumentReader): (text: string, digest: string) => Promise<string> {
+  const known = new Set<string>();
+  return async (text, digest) => {
+    if (known.has(digest)) return text;
+    const read = await reader.read('document', new Uint8Array(Buffer.from(text)));
+    if (!read.ok) throw new BrokenDocument('faults' in read ? read.faults : [{ path: '', message: read.notJson }]);
+    if (read.digest !== digest) return read.text;
+    if (known.size >= REMEMBERED) known.clear();
+    known.add(digest);
+    return text;
+  };
+}
+
+/** A document that was read without a fault; else the request is refused. */
+function checked(read: Read): Checked {
+  if (read.ok) return read;
+  if ('notJson' in read) refuse('not-json', { detail: `${read.notJson}. Nothing was changed.` });
+  return refuseFaults(read.faults);
+}
+
+function asked<Z extends z.ZodType>(schema: Z, value: unknown): z.infer<Z> {
+  const read = schema.safeParse(value);
+  if (read.success) return read.data;
+  return refuseFaults(read.error.issues.map((issue) => ({ path: pointer(issue.path), message: issue.message })));
+}
+
+/** Which part of a list is asked for. */
+function pageOf(request: Request): { limit: number; after: string | null } {
+  const { limit = String(PAGE.usual), after = null } = request.query;
+  const count = typeof limit === 'string' && /^\d{1,4}$/.test(limit) ? Number(limit) : 0;
+  if (count < 1 || count > PAGE.most) refuse('bad-request', { detail: `limit has to be a whole number from 1 to ${PAGE.most}` });
+  if (after !== null && (typeof after !== 'string' || !/^[\w:.~-]{1,100}$/.test(after)))
+    refuse('bad-request', { detail: 'after has to be the "next" of the page before' });
+  return { limit: count, after };
 }
 
 function idOf(request: Request): string {
@@ -96,33 +155,10 @@ function idOf(request: Request): string {
     : refuse('not-found', { detail: 'The id of a stored level is a UUID. The list of levels shows what there is.' });
 }
 
-function documentOf(body: unknown): Level {
-  const parsed = parseLevel(body);
-  return parsed.ok ? parsed.level : refuseFaults(parsed.faults);
-}
-
-/** The level to create; a document in the request is checked by the core, whose faults say where and why. */
-function levelToCreate(body: unknown): Level {
-  if (body !== null && typeof body === 'object' && 'level' in body) {
-    const [extra] = Object.keys(body).filter((key) => key !== 'level');
-    if (extra !== undefined)
-      refuseFaults([{ path: pointer([extra]), message: `Unknown field "${extra}" beside "level". Remove it` }]);
-    const parsed = parseLevel(body.level);
-    return parsed.ok ? parsed.level : refuseFaults(parsed.faults.map((fault) => ({ ...fault, path: '/level' + fault.path })));
-  }
-  const wanted = newLevel.options[0].safeParse(body);
-  if (wanted.success) return emptyLevel(wanted.data.name);
-  return refuseFaults(
-    wanted.error.issues.map((issue) => ({
-      path: pointer(issue.path),
-      message: `${issue.message}. Send {"name": …} for an empty level or {"level": …} for a whole document`,
-    })),
-  );
-}
-
-function requireJson(request: Request, _response: Response, next: NextFunction): void {
-  if (request.is('application/json') === false) refuse('wrong-media-type', { detail: 'Send Content-Type: application/json.' });
-  next();
+function numberOf(request: Request): number {
+  const text = String(request.params['number']);
+  if (!/^[1-9]\d{0,8}$/.test(text)) refuse('not-found', { detail: 'Revisions are numbered from 1.' });
+  return Number(text);
 }
 
 /** Answers every other method; the error handler makes a problem document of it. */

@@ -2,8 +2,9 @@ import { PROBLEM_TYPE, problemOf } from '@nettlewick/contract';
 import type { Problem, ProblemName } from '@nettlewick/contract';
 import type { Fault } from '@nettlewick/core';
 import type { NextFunction, Request, Response } from 'express';
-import { QueryFailedError } from 'typeorm';
-import { NotFound, Stale } from '../storage/level-store';
+import { ReaderBusy } from '../reading/document-reader';
+import { asStorageTrouble } from '../storage/trouble';
+import { BrokenDocument, Busy, NotFound, Stale } from '../storage/errors';
 
 /** An error that is answered with a problem document. */
 export class HttpProblem extends Error {
@@ -32,7 +33,7 @@ export function answerProblems(error: unknown, request: Request, response: Respo
     next(error);
     return;
   }
-  const problem = asProblem(error);
+  const problem = asProblem(error, !['GET', 'HEAD', 'OPTIONS'].includes(request.method));
   if (problem.status >= 500) request.log.error({ err: error }, 'request failed');
   response
     .status(problem.status)
@@ -40,7 +41,7 @@ export function answerProblems(error: unknown, request: Request, response: Respo
     .send(JSON.stringify({ ...problem, instance: request.originalUrl }));
 }
 
-function asProblem(error: unknown): Problem {
+function asProblem(error: unknown, writes: boolean): Problem {
   if (error instanceof HttpProblem) return error.problem;
   if (error instanceof NotFound)
     return problemOf('not-found', {
@@ -52,22 +53,39 @@ function asProblem(error: unknown): Problem {
       currentRevision: error.currentRevision,
     });
   }
-  const { type, status, code } = error as { type?: string; status?: number; code?: string };
-  if (type === 'entity.too.large')
-    return problemOf('too-large', { detail: 'A document may have at most 16 MiB. Nothing was changed.' });
-  if (type === 'entity.parse.failed') return problemOf('not-json', { detail: (error as Error).message });
-  if (type === 'charset.unsupported' || type === 'encoding.unsupported')
-    return problemOf('wrong-media-type', { detail: 'Use UTF-8, with gzip, deflate or no encoding.' });
-  if (isLost(error, code)) return problemOf('no-database', { detail: 'Try again in a moment. Nothing was changed.' });
+  if (error instanceof BrokenDocument) {
+    return problemOf('broken-document', {
+      detail: `What is stored cannot be opened: ${error.faults[0]?.message ?? 'it has faults'}. Earlier revisions may be whole. Nothing was changed.`,
+      errors: error.faults.slice(0, 100).map((fault) => ({ pointer: fault.path, detail: fault.message })),
+    });
+  }
+  if (error instanceof Busy || error instanceof ReaderBusy)
+    return problemOf('busy', { detail: 'There is too much to do at once. Try again in a moment. Nothing was changed.' });
+  const trouble = asStorageTrouble(error);
+  if (trouble !== null) return storageProblem(trouble, writes);
+  const { status } = error as { status?: number };
   if (status !== undefined && status >= 400 && status < 500)
     return problemOf('bad-request', { detail: (error as Error).message });
-  return problemOf('internal', { detail: 'The log of the server says more. Nothing was changed.' });
+  return problemOf('internal', { detail: `The log of the server says more. ${writes ? UNCERTAIN : ''}`.trim() });
 }
 
-/** Whether an error means that the database went away, rather than that it refused something. */
-function isLost(error: unknown, code: string | undefined): boolean {
-  if (code !== undefined && ['ECONNREFUSED', 'ECONNRESET', 'ETIMEDOUT', '57P01', '57P03', '08006', '08003'].includes(code))
-    return true;
-  if (error instanceof QueryFailedError) return isLost(error.driverError, (error.driverError as { code?: string }).code);
-  return error instanceof Error && /connection (terminated|timeout)|timeout exceeded when trying to connect/i.test(error.message);
+/** What is true of a write whose end nobody has seen. */
+const UNCERTAIN =
+  'What was sent may have been stored all the same: open the level, and compare its revision and what it holds before sending it again.';
+
+function storageProblem(trouble: NonNullable<ReturnType<typeof asStorageTrouble>>, writes: boolean): Problem {
+  switch (trouble) {
+    case 'disk-full':
+      return problemOf('disk-full', { detail: 'Make room on the disk of the database, then try again. Nothing was changed.' });
+    case 'unreachable':
+      return problemOf('no-database', { detail: 'Try again in a moment. Nothing was changed.' });
+    case 'busy':
+      return problemOf('busy', { detail: 'The database has too much to do. Try again in a moment. Nothing was changed.' });
+    case 'lost':
+      return problemOf('no-database', {
+        detail: writes
+          ? `The database went away before it answered. ${UNCERTAIN}`
+          : 'The database went away. Try again in a moment.',
+      });
+  }
 }

@@ -7,17 +7,19 @@ export function etagOf(revision: number): string {
 }
 
 /**
- * What If-Match accepts (RFC 9110, section 13.1.1): `*` any revision, otherwise those listed, compared strongly.
- * Refuses the request if the header is missing.
+ * The revisions that If-Match accepts (RFC 9110, section 13.1.1), compared strongly; null for any (`*`). Refuses the request
+ * if the header is missing.
  */
-export function accepted(request: Request): (revision: number) => boolean {
+export function accepted(request: Request): number[] | null {
   const header = request.get('if-match');
   if (header === undefined || header.trim() === '') {
     refuse('revision-required', {
       detail: 'Send If-Match with the ETag of the revision that you changed, for example If-Match: "7". Nothing was changed.',
     });
   }
-  if (header.trim() === '*') return () => true;
-  const tags = header.split(',').map((tag) => tag.trim());
-  return (revision) => tags.includes(etagOf(revision));
+  if (header.trim() === '*') return null;
+  return header.split(',').flatMap((tag) => {
+    const found = /^"([1-9]\d{0,8})"$/.exec(tag.trim());
+    return found === null ? [] : [Number(found[1])];
+  });
 }

@@ -2,23 +2,25 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { Router } from 'express';
+import type { RequestHandler } from 'express';
 import helmet from 'helmet';
 
 /** A nonce for the style elements that Angular writes while it runs, new for each page. */
 const NONCE = 'nettlewick-style-nonce';
 
+/** The question with which the service worker asks for the page as it was built, to keep it for when nobody answers. */
+const KEEPS = 'ngsw-cache-bust';
+
 /**
- * Serves the built studio from `folder`, with a content security policy under which it runs: everything from here, no
- * inline script, and style elements only with this page's nonce.
+ * A content security policy under which the studio runs: everything from here, no inline script, and style elements only with
+ * this page's nonce. The page that the service worker keeps has the nonce that it was built with.
  */
-export function studio(folder: string): Router {
-  const routes = Router();
-  const page = join(folder, 'index.html');
-  routes.use((_request, response, next) => {
-    response.locals['nonce'] = randomBytes(16).toString('base64');
-    next();
-  });
-  routes.use(
+export function secured(): RequestHandler[] {
+  return [
+    (request, response, next) => {
+      response.locals['nonce'] = KEEPS in request.query ? NONCE : randomBytes(16).toString('base64');
+      next();
+    },
     helmet({
       contentSecurityPolicy: {
         useDefaults: false,
@@ -38,9 +40,25 @@ export function studio(folder: string): Router {
       },
       strictTransportSecurity: false,
     }),
-  );
-  routes.use(express.static(folder, { index: false, maxAge: '1y', immutable: true, fallthrough: true }));
-  routes.get(/^\/(?!api\/|healthz)[^.]*$/, (_request, response, next) => {
+  ];
+}
+
+/** A file whose name has a hash of its contents. */
+const hashed = /-[A-Z0-9]{8}\.\w+$/;
+
+/** Serves the built studio from `folder`: what has a hash in its name may be kept for ever, nothing else unasked. */
+export function studio(folder: string): Router {
+  const routes = Router();
+  const page = join(folder, 'index.html');
+  const setHeaders = (response: express.Response, path: string): void => {
+    response.set('cache-control', hashed.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+  };
+  const files = express.static(folder, { index: false, cacheControl: false, fallthrough: true, setHeaders });
+  routes.use((request, response, next) => {
+    if (request.path === '/index.html') next();
+    else files(request, response, next);
+  });
+  routes.get(/^\/(?:index\.html|(?!api\/|healthz)[^.]*)$/, (_request, response, next) => {
     if (!existsSync(page)) {
       next();
       return;

@@ -31,5 +31,31 @@ class Levels1763800000000 implements MigrationInterface {
   }
 }
 
+/** What is stored is known by its digest; revisions can be named, and kept for ever. */
+class Keeping1764000000000 implements MigrationInterface {
+  name = 'Keeping1764000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE levels ADD COLUMN digest text');
+    await runner.query('ALTER TABLE revisions ADD COLUMN name text');
+    await runner.query('ALTER TABLE revisions ADD COLUMN kept boolean NOT NULL DEFAULT false');
+    // Documents are stored as often as they are edited: a quick compression serves better than a close one.
+    const [lz4] = (await runner.query(
+      "SELECT 'lz4' = ANY (enumvals) AS there FROM pg_settings WHERE name = 'default_toast_compression'",
+    )) as {
+      there: boolean;
+    }[];
+    if (lz4?.there === true) await runner.query('ALTER TABLE revisions ALTER COLUMN document SET COMPRESSION lz4');
+    await runner.query('DROP INDEX levels_by_time');
+    await runner.query('CREATE INDEX levels_by_time ON levels (saved_at DESC, id DESC)');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE revisions DROP COLUMN kept');
+    await runner.query('ALTER TABLE revisions DROP COLUMN name');
+    await runner.query('ALTER TABLE levels DROP COLUMN digest');
+  }
+}
+
 /** Every migration, oldest first. None is changed once it has been released. */
-export const migrations = [Levels1763800000000];
+export const migrations = [Levels1763800000000, Keeping1764000000000];

@@ -8,6 +8,8 @@ export interface LevelRow {
   revision: number;
   savedAt: Date;
   deletedAt: Date | null;
+  /** SHA-256 of the newest document's text; null until it is saved anew. */
+  digest: string | null;
 }
 
 export interface RevisionRow {
@@ -17,6 +19,8 @@ export interface RevisionRow {
   document: Level;
   bytes: number;
   savedAt: Date;
+  name: string | null;
+  kept: boolean;
 }
 
 export const levels = new EntitySchema<LevelRow>({
@@ -28,6 +32,7 @@ export const levels = new EntitySchema<LevelRow>({
     revision: { type: 'integer' },
     savedAt: { name: 'saved_at', type: 'timestamptz' },
     deletedAt: { name: 'deleted_at', type: 'timestamptz', nullable: true },
+    digest: { type: 'text', nullable: true },
   },
 });
 
@@ -40,5 +45,7 @@ export const revisions = new EntitySchema<RevisionRow>({
     document: { type: 'json' },
     bytes: { type: 'integer' },
     savedAt: { name: 'saved_at', type: 'timestamptz' },
+    name: { type: 'text', nullable: true },
+    kept: { type: 'boolean', default: false },
   },
 });

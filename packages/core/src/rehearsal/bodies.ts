@@ -26,8 +26,15 @@ export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector)
 /** A visitor and all that it carries, and what that carries: itself first, the others in listing order. */
 export function withCarried({ state }: Rehearsing, visitor: VisitorState): VisitorState[] {
   const all = [visitor];
-  for (let at = 0; at < all.length; at++) for (const order of all[at]!.carries) all.push(state.visitors[order]!);
+  // The list grows while it is gone through.
+  for (const one of all) for (const order of one.carries) all.push(state.visitors[order]!);
   return [visitor, ...all.slice(1).sort((a, b) => a.order - b.order)];
+}
+
+/** A visitor has been put where it is: what it crosses until the next Sense, it crosses from there. */
+export function beElsewhere(visitor: VisitorState): void {
+  visitor.jumped = true;
+  visitor.sensedAt = visitor.at;
 }
 
 /** A motion or a push has moved a visitor, and all that it carries. */

@@ -1,8 +1,7 @@
 import { isBodied } from '../fixtures';
 import type { Instruction } from '../level/people';
 import { gap } from '../space/overlap';
-import { bodyOf, inTheArms, place, withCarried } from './bodies';
-import { beElsewhere } from './people';
+import { beElsewhere, bodyOf, inTheArms, place, withCarried } from './bodies';
 import { shapeOf } from './poses';
 import { raise, touch, write } from './rehearsing';
 import type { Rehearsing } from './rehearsing';

@@ -2,7 +2,7 @@ import type { Place } from '../level/places';
 import type { Vector } from '../level/quantities';
 import { headingOf } from '../space/headings';
 import { letGo } from './handling';
-import { place } from './bodies';
+import { beElsewhere, place } from './bodies';
 import { begin, stand } from './moving';
 import { raiseFromStep, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
@@ -16,12 +16,6 @@ import { ticksOf } from './ticks';
 export function hindranceOf(visitor: VisitorState): string | null {
   if (!visitor.inPlay) return 'not in play';
   return visitor.carriedBy === null ? null : 'carried';
-}
-
-/** A visitor has been put where it is: what it crosses until the next Sense, it crosses from there. */
-export function beElsewhere(visitor: VisitorState): void {
-  visitor.jumped = true;
-  visitor.sensedAt = visitor.at;
 }
 
 /**

@@ -1,6 +1,5 @@
 import { restore } from './changes';
-import { place, withCarried } from './bodies';
-import { beElsewhere } from './people';
+import { beElsewhere, place, withCarried } from './bodies';
 import { finishLater, raiseFromStep } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { wakeUp } from './sleep';

@@ -1,8 +1,8 @@
 import type { Journey } from '../level/places';
 import type { Vector } from '../level/quantities';
 import { direction } from '../space/headings';
-import { place, withCarried } from './bodies';
-import { beElsewhere, dropOut, headingTo, hindranceOf, noteRoom } from './people';
+import { beElsewhere, place, withCarried } from './bodies';
+import { dropOut, headingTo, hindranceOf, noteRoom } from './people';
 import { finishLater, raiseFromStep, touch } from './rehearsing';
 import type { Rehearsing } from './rehearsing';
 import { leaveRoom } from './rooms';

@@ -1,0 +1,57 @@
+import { statfs } from 'node:fs/promises';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { Health } from '@nettlewick/contract';
+import type { Logger } from 'pino';
+import type { LevelStore } from '../storage/level-store';
+
+/** How long the database is waited for, in milliseconds. */
+const PATIENCE = 1500;
+/** With less than this left on the disk, in bytes, the database may stop at any save. */
+const LEAST_FREE = 64 * 1024 * 1024;
+
+/** Whether the server is ready to store anything. It lives if it answers at all. */
+export class HealthCheck {
+  private asked: Promise<boolean> | null = null;
+  private last = 'ok';
+
+  constructor(
+    private readonly store: LevelStore,
+    private readonly dataFolder: string | null,
+    private readonly log: Logger,
+  ) {}
+
+  async now(): Promise<Health> {
+    const free = await this.freeBytes();
+    const answers = await this.answers();
+    const full = this.store.diskFull || (free !== null && free < LEAST_FREE);
+    const status = !answers ? 'database does not answer' : full ? 'disk full' : 'ok';
+    if (status !== this.last) this.log.warn({ status }, 'health has changed');
+    this.last = status;
+    return { status, live: true, ready: status === 'ok', freeBytes: free };
+  }
+
+  /** One question at a time, however many ask; whoever asks waits no longer than the patience. */
+  private async answers(): Promise<boolean> {
+    this.asked ??= this.store
+      .answers()
+      .then(
+        () => true,
+        () => false,
+      )
+      .finally(() => (this.asked = null));
+    return Promise.race([this.asked, pause(PATIENCE, false, { ref: false })]);
+  }
+
+  private async freeBytes(): Promise<number | null> {
+    if (this.dataFolder === null) return null;
+    try {
+      const { bavail, bsize } = await Promise.race([
+        statfs(this.dataFolder),
+        pause(PATIENCE, null, { ref: false }).then(() => Promise.reject(new Error('slow'))),
+      ]);
+      return bavail * bsize;
+    } catch {
+      return null;
+    }
+  }
+}
