@@ -36,6 +36,7 @@ try {
       'apps',
     );
     await check('types', bin('tsc'), '--noEmit', '-p', 'tsconfig.json');
+    await check('types of the tests of the studio', bin('tsc'), '--noEmit', '-p', 'apps/web/tsconfig.spec.json');
     await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');
   }
   if (wants('unit') || wants('browser')) {

@@ -112,7 +112,18 @@ async function place(): Promise<Place> {
   const store = TestBed.inject(Store);
   store.dispatch(LevelActions.open({ levelId: 'a' }));
   store.dispatch(
-    LevelActions.opened({ level, sent: level, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false }),
+    LevelActions.opened({
+      level,
+      sent: level,
+      revision: 1,
+      attempts: [],
+      undo: [],
+      redo: [],
+      theirs: null,
+      offline: false,
+      session: 's',
+      found: [],
+    }),
   );
   const fixture = TestBed.createComponent(Place);
   await fixture.whenStable();

@@ -20,6 +20,8 @@ const turned = change('flags', level.flags[0]!, { on: true });
 describe('Drafts', () => {
   const draft = (more: Partial<Draft> = {}): Draft => ({
     levelId: 'a',
+    session: 's',
+    keptAt: 1,
     revision: 1,
     level,
     undo: [turned],
@@ -34,16 +36,48 @@ describe('Drafts', () => {
     void drafts.keep(draft({ revision: 1 }));
     void drafts.keep(draft({ revision: 2 }));
     expect(await drafts.keep(draft({ revision: 3 }))).toBe(true);
-    expect(await new Drafts().find('a')).toEqual(draft({ revision: 3 }));
-    expect(await drafts.find('b')).toBeNull();
+    expect(await new Drafts().find('a', 's')).toEqual(draft({ revision: 3 }));
+    expect(await drafts.find('b', 's')).toBeNull();
   });
 
   it('does not use one that cannot be read', async () => {
     const drafts = new Drafts();
     await drafts.keep(draft({ level: { ...level, version: 9 } as unknown as Level }));
-    expect(await drafts.find('a')).toBeNull();
+    expect(await drafts.find('a', 's')).toBeNull();
     await drafts.keep(draft({ undo: [{ kind: 'nothing' }] as never }));
-    expect((await drafts.find('a'))?.undo).toEqual([]);
+    expect((await drafts.find('a', 's'))?.undo).toEqual([]);
+  });
+});
+
+describe('Drafts of several tabs', () => {
+  const nobody = (sessions: readonly string[]) => Promise.resolve(new Set<string>(sessions.filter(() => false)));
+  const of = (session: string, more: Partial<Draft> = {}): Draft => ({
+    ...{ levelId: 'two', session, keptAt: 1, revision: 1, level, undo: [turned], redo: [], unsent: true, attempts: [] },
+    ...more,
+  });
+
+  it('on one level do not overwrite each other', async () => {
+    const [one, other] = [new Drafts(), new Drafts()];
+    await one.keep(of('one', { revision: 5 }));
+    await other.keep(of('other', { revision: 6 }));
+    expect((await one.find('two', 'one'))?.revision).toBe(5);
+    expect((await one.find('two', 'other'))?.revision).toBe(6);
+    expect(await one.leftBehind('two', nobody)).toEqual([]);
+  });
+
+  it('that are closed are found, the newest first; what the server has is cleared away', async () => {
+    const drafts = new Drafts();
+    await drafts.keep(of('old', { keptAt: 3 }));
+    await drafts.keep(of('new', { keptAt: 9 }));
+    await drafts.keep(of('sent', { unsent: false }));
+    await drafts.keep(of('elsewhere', { levelId: 'three', unsent: false }));
+    const closed = ['old', 'new', 'sent', 'elsewhere'];
+    const left = await drafts.leftBehind('two', (sessions) =>
+      Promise.resolve(new Set(sessions.filter((one) => closed.includes(one)))),
+    );
+    expect(left.map((draft) => draft.session)).toEqual(['new', 'old']);
+    expect(await drafts.find('two', 'sent')).toBeNull();
+    expect(await drafts.find('three', 'elsewhere')).toBeNull();
   });
 });
 
@@ -69,7 +103,18 @@ describe('Autosave', () => {
     store = TestBed.inject(Store);
     store.dispatch(LevelActions.open({ levelId: 'a' }));
     store.dispatch(
-      LevelActions.opened({ level, sent: level, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false }),
+      LevelActions.opened({
+        level,
+        sent: level,
+        revision: 1,
+        attempts: [],
+        undo: [],
+        redo: [],
+        theirs: null,
+        offline: false,
+        session: 's',
+        found: [],
+      }),
     );
     TestBed.inject(Autosave);
   });

@@ -1,13 +1,14 @@
 import type { StoredLevel } from '@nettlewick/contract';
-import { change, emptyLevel } from '@nettlewick/core';
-import type { Edit, Level } from '@nettlewick/core';
+import { apply, change, differingFieldsOfLevel, editsBetween, emptyLevel, invert, levelFields } from '@nettlewick/core';
+import type { Edit, Level, LevelField } from '@nettlewick/core';
 import { replacing } from '../src/app/saving/replacing';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature, studioReducer } from '../src/app/state/studio.feature';
 import type { StudioState } from '../src/app/state/studio.feature';
 
-const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false }] };
-const set = (from: boolean, to: boolean): Edit => change('flags', { id: 'open', name: 'Open', on: from }, { on: to });
+const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false, per: 'level' }] };
+const set = (from: boolean, to: boolean): Edit =>
+  change('flags', { id: 'open', name: 'Open', on: from, per: 'level' }, { on: to });
 const rename = (name: string): Edit => change('flags', level.flags[0]!, { name });
 
 const after = (...actions: Parameters<typeof studioReducer>[1][]): StudioState =>
@@ -15,7 +16,18 @@ const after = (...actions: Parameters<typeof studioReducer>[1][]): StudioState =
     (state, action) => studioReducer(state, action),
     studioReducer(
       studioReducer(undefined, LevelActions.open({ levelId: 'a' })),
-      LevelActions.opened({ level, sent: level, revision: 3, attempts: [], undo: [], redo: [], theirs: null, offline: false }),
+      LevelActions.opened({
+        level,
+        sent: level,
+        revision: 3,
+        attempts: [],
+        undo: [],
+        redo: [],
+        theirs: null,
+        offline: false,
+        session: 's',
+        found: [],
+      }),
     ),
   );
 const says = (state: StudioState) => studioFeature.selectSaveState({ studio: state });
@@ -103,5 +115,44 @@ describe('a conflict', () => {
     );
     expect([says(taken), taken.level]).toEqual(['saved', theirs.level]);
     expect(studioReducer(taken, LevelActions.undo()).level).toEqual(met.level);
+  });
+});
+
+describe('Everything of a level', () => {
+  const full: Level = {
+    ...level,
+    counters: [{ id: 'sacks', name: 'Sacks', value: 0, per: 'level' }],
+    texts: [{ id: 'note', name: 'Note', value: '', per: 'level' }],
+    signals: [{ id: 'call', name: 'Call' }],
+    watches: [{ id: 'watch', name: 'Watch', when: '', fromStart: false }],
+  };
+  const others: { [F in LevelField]: Level[F] } = {
+    name: 'Weir',
+    rate: 30,
+    gravity: 3.7,
+    stepHeight: 0.2,
+    rules: { ...level.rules, draining: 'immediate' },
+    units: { length: { name: 'u', metres: 0.02 }, time: null },
+  };
+
+  it('stays in hand while it is edited, whichever list it is in', () => {
+    for (const collection of ['counters', 'texts', 'signals', 'watches', 'flags', 'rooms'] as const) {
+      const [thing] = full[collection];
+      const opened = { level: full, sent: full, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false };
+      const state = after(
+        LevelActions.opened({ ...opened, session: 's', found: [] }),
+        LevelActions.select({ ids: [thing!.id] }),
+        LevelActions.edit({ edit: change(collection, thing!, { name: 'Other' }) }),
+      );
+      expect(state.selection).toEqual([thing!.id]);
+    }
+  });
+
+  it.each(levelFields)('is brought over when a revision is gone back to, and told as a difference: %s', (field) => {
+    const other: Level = { ...full, [field]: others[field] };
+    expect(differingFieldsOfLevel(full, other)).toEqual([field]);
+    expect(apply(full, replacing(full, other))).toEqual(other);
+    expect(apply(other, invert(replacing(full, other)))).toEqual(full);
+    expect(editsBetween(full, other).reduce<Level>(apply, full)).toEqual(other);
   });
 });

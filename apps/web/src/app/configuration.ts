@@ -1,4 +1,5 @@
 import type { ApplicationConfig } from '@angular/core';
+import { provideServiceWorker } from '@angular/service-worker';
 import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
@@ -20,5 +21,7 @@ export const configuration: ApplicationConfig = {
     ),
     provideEffects(LevelEffects),
     provideNzI18n(en_US),
+    // While the server is down, a reload still opens the studio, with what this browser keeps of the levels.
+    provideServiceWorker('ngsw-worker.js', { registrationStrategy: 'registerWhenStable:10000' }),
   ],
 };

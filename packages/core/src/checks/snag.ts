@@ -1,5 +1,6 @@
 import { conditionFaults } from '../conditions/faults';
 import { nearest, pointer } from '../level/faults';
+import { article } from '../words/phrase';
 import type { Level } from '../level/level';
 import { lookup } from '../level/lookup';
 import { references } from '../level/references';
@@ -23,7 +24,7 @@ export function brokenReferences(level: Level): Snag[] {
     const target = things.get(reference.to);
     if (target !== undefined && reference.accepts.includes(target.word)) return [];
     const owner = things.get(reference.from);
-    const wanted = `a ${reference.accepts.join(' or a ')}`;
+    const wanted = reference.accepts.map((word) => `${article(word)} ${word}`).join(' or ');
     const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
     const reason =
       reference.to === ''

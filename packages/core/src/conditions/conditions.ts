@@ -1,6 +1,7 @@
 import { Environment, EvaluationError, ParseError } from '@marcbachmann/cel-js';
 import type { ASTNode, ParseResult } from '@marcbachmann/cel-js';
 import { nearest } from '../level/faults';
+import { article } from '../words/phrase';
 import type { Lookup } from '../level/lookup';
 import { askings, vocabulary } from './vocabulary';
 import type { Answer, Asked, Asking, StatePart } from './vocabulary';
@@ -147,16 +148,16 @@ class Workshop {
     }
     const { of } = askings[name];
     if (ids === null || ids.length !== of.length) {
-      const wanted = of.map((words) => `the id of a ${words.join(' or a ')}`).join(' and ');
+      const wanted = of.map((words) => `the id of ${oneOf(words)}`).join(' and ');
       return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
     }
     return ids.flatMap(({ id, from: start, to: end }, at) => {
       const target = this.things.get(id);
       if (target !== undefined && of[at]!.includes(target.word)) return [];
-      const wanted = `a ${of[at]!.join(' or a ')}`;
+      const wanted = oneOf(of[at]!);
       const meant = this.closest(id, of[at]!);
       const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
-      const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is a ${target.word}`;
+      const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is ${oneOf([target.word])}`;
       return [{ from: start, to: end, message: `${is}; ${wanted} is needed here${hint}` }];
     });
   }
@@ -172,6 +173,11 @@ class Workshop {
     const found = nearest(id, [...names.keys()]);
     return found === null ? null : names.get(found)!;
   }
+}
+
+/** "a door or an elevator" */
+function oneOf(words: readonly string[]): string {
+  return words.map((word) => `${article(word)} ${word}`).join(' or ');
 }
 
 const nothingAsked: Condition = { faults: [], reads: new Set(), verdict: () => ({ holds: true, read: [] }) };

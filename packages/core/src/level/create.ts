@@ -49,9 +49,16 @@ export function createThing(
       return levelShape.shape.visitors.unwrap().element.parse({ ...own, kind: stencil, ...bodies[stencil] });
     default: {
       const made = kindOfFixture(stencil).create(own);
-      return 'size' in made ? { ...made, size: wide(made.size.x, made.size.y, made.size.z) } : made;
+      if (!('size' in made)) return made;
+      const sized = { ...made, size: wide(made.size.x, made.size.y, made.size.z) };
+      return 'travel' in sized ? { ...sized, travel: alongItself(sized.size) } : sized;
     }
   }
+}
+
+/** A door slides along its own length, so that its opening is free. */
+function alongItself({ x, y }: { x: number; y: number }): Vector {
+  return x >= y ? { x, y: 0, z: 0 } : { x: 0, y, z: 0 };
 }
 
 const firstNames: Record<Stencil, string> = {

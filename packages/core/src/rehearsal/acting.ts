@@ -1,4 +1,5 @@
 import { kindOfStep } from '../steps';
+import { article } from '../words/phrase';
 import type { Step, Who } from '../steps';
 import { claim, collect, giveUp } from './belongings';
 import { change, enterThoseInside, factOf, resetFixture } from './changes';
@@ -45,7 +46,10 @@ export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null):
     what: reference.to,
     details: there
       ? { do: step.kind }
-      : { do: step.kind, problem: found === undefined ? 'no such target' : `nothing that a ${found.word} can do` },
+      : {
+          do: step.kind,
+          problem: found === undefined ? 'no such target' : `nothing that ${article(found.word)} ${found.word} can do`,
+        },
   };
 }
 

@@ -5,7 +5,7 @@ import { kindOfStep } from '../steps';
 import type { Step } from '../steps';
 import { placePhrase } from '../steps/step-kind';
 import { bodiedFixture, choiceSlot, degreesSlot, metresSlot, referenceSlot, secondsSlot, spoken } from './phrase';
-import type { Phrase, Slot } from './phrase';
+import type { Phrase, Slot, ThingWord } from './phrase';
 
 /** What each event is called in a sentence, after its visitor or its thing. */
 export const eventVerb: Record<CauseEvent, string> = {
@@ -44,15 +44,18 @@ const alone: readonly CauseEvent[] = ['arrived', 'became-true', 'became-false', 
 
 /**
  * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. Tag filters that ask for
- * nothing are left out unless `whole` is set.
+ * nothing are left out unless `whole` is set. `word` is what the event comes from: only events that such a thing raises are
+ * offered.
  */
-export function causePhrase(cause: Cause, whole = false): Phrase {
+export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phrase {
   const of = referenceSlot('of', 'what the event comes from', cause.of, sourcesFor(cause.on));
   const event = choiceSlot(
     'on',
     'event',
     cause.on,
-    (Object.keys(eventVerb) as CauseEvent[]).map((value) => ({ value, label: eventVerb[value] })),
+    (Object.keys(eventVerb) as CauseEvent[])
+      .filter((value) => word === undefined || value === cause.on || sourcesFor(value).includes(word))
+      .map((value) => ({ value, label: eventVerb[value] })),
   );
   const who: Phrase = [
     { path: 'filter.kinds', label: 'kinds of visitor that count', value: cause.filter.kinds, input: { kind: 'kinds' } },

@@ -1,3 +1,4 @@
+import type { Vector } from '../level/quantities';
 import { same } from '../level/same';
 
 /**
@@ -15,9 +16,22 @@ export interface Slot {
   input: SlotInput;
 }
 
-/** `sign` -1: the value is shown and typed the other way round, as in "sinks 2 m". `none` is said, and typed, for null. */
+/**
+ * `sign` -1: the value is shown and typed the other way round, as in "sinks 2 m". `along`: a length that is kept as a vector in
+ * this direction. `none` is said, and typed, for null.
+ */
 export type SlotInput =
-  | { kind: 'number'; unit: string; min: number; max: number; step: number; whole?: boolean; none?: string; sign?: 1 | -1 }
+  | {
+      kind: 'number';
+      unit: string;
+      min: number;
+      max: number;
+      step: number;
+      whole?: boolean;
+      none?: string;
+      sign?: 1 | -1;
+      along?: Vector;
+    }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
   | { kind: 'reference'; accepts: readonly ThingWord[]; none?: string }
@@ -125,6 +139,19 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
     case 'kinds':
       return (value as string[]).length === 0 ? 'anyone' : (value as string[]).join(' or ');
   }
+}
+
+/** What is kept for a number that was typed. */
+export function keptValue(number: number | null, input: Extract<SlotInput, { kind: 'number' }>): number | Vector | null {
+  if (number === null) return null;
+  const { along } = input;
+  if (along !== undefined) return { x: along.x * number + 0, y: along.y * number + 0, z: along.z * number + 0 };
+  return input.sign === -1 ? 0 - number : number;
+}
+
+/** "a" or "an" before a word. */
+export function article(word: string): string {
+  return /^[aeiou]/i.test(word) ? 'an' : 'a';
 }
 
 /** A number as it is shown and typed. */

@@ -6,7 +6,17 @@ import type { Body, Counter, Flag, Text, Visitor } from '../level/people';
 import type { Walk } from '../level/walks';
 import type { Room, Solid, Zone, ZoneShape } from '../level/places';
 import type { Extent, Vector } from '../level/quantities';
-import { anyFixture, choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot, secondsSlot } from './phrase';
+import {
+  article,
+  anyFixture,
+  choiceSlot,
+  degreesSlot,
+  lengthSlot,
+  massSlot,
+  metresSlot,
+  referenceSlot,
+  secondsSlot,
+} from './phrase';
 import type { Phrase, Slot, SlotInput } from './phrase';
 
 /** What holds for the level as a whole, in a sentence. */
@@ -49,15 +59,15 @@ function room(one: Room): Phrase[] {
   const edge = (side: keyof Room['extents']) => metresSlot(`extents.${side}`, `${side} edge`, one.extents[side]);
   return [
     [
-      'It reaches from ',
+      'Its west edge lies at ',
       edge('west'),
-      ' west to ',
+      ' and its east edge at ',
       edge('east'),
-      ' east, and from ',
+      ', its south edge at ',
       edge('south'),
-      ' south to ',
+      ' and its north edge at ',
       edge('north'),
-      ' north.',
+      '.',
     ],
     [
       'Its ground lies at ',
@@ -96,7 +106,7 @@ function zone(one: Zone): Phrase[] {
         { value: false, label: 'for who is inside at a tick' },
         { value: true, label: 'also for who crosses it between two ticks' },
       ]),
-      ', and tells who has stayed for ',
+      one.dwell === null ? ', and who has stayed in it is told ' : ', and who has stayed in it is told after ',
       dwellSlot(one.dwell),
       '.',
     ],
@@ -108,7 +118,8 @@ function zone(one: Zone): Phrase[] {
 
 function fixture(one: Fixture): Phrase[] {
   const kind = kindOfFixture(one.kind);
-  const size: Phrase[] = 'size' in one ? [[`A ${kind.word} of `, ...sizes('size', one.size), '.']] : [];
+  const size: Phrase[] =
+    'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('size', one.size), '.']] : [];
   return [
     ...size,
     place(one.at, one.heading),
@@ -265,7 +276,7 @@ function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
 }
 
 function dwellSlot(value: number | null): Slot {
-  const input: SlotInput = { kind: 'number', unit: 's', min: 0.001, max: 86_400, step: 0.1, none: 'no time' };
+  const input: SlotInput = { kind: 'number', unit: 's', min: 0.001, max: 86_400, step: 0.1, none: 'never' };
   return { path: 'dwell', label: 'seconds inside after which it tells', value, input };
 }
 

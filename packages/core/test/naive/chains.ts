@@ -375,7 +375,8 @@ export abstract class Chains extends Moves {
       });
     }
     const word = this.wordOf(to);
-    const problem = word === undefined ? 'no such target' : `nothing that a ${word} can do`;
+    const problem =
+      word === undefined ? 'no such target' : `nothing that ${'aeiou'.includes(word[0]!) ? 'an' : 'a'} ${word} can do`;
     return found(word !== undefined && words.includes(word) ? [to] : [], to, problem);
   }
 

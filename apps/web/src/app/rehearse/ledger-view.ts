@@ -1,7 +1,9 @@
-import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
+import { CdkVirtualForOf, CdkVirtualScrollViewport, VIRTUAL_SCROLL_STRATEGY } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
+  ElementRef,
   computed,
   effect,
   inject,
@@ -16,6 +18,7 @@ import type { Entry, Thing } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 import type { MarkName } from '../studio/mark';
+import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 
@@ -26,7 +29,13 @@ interface Line {
   mark: MarkName;
 }
 
+/** The height of a line of one row, and of each row more, in pixels; what stands beside the text, and its font. */
 const ROW = 30;
+const MORE = 19;
+const BESIDE = 36 + 58 + 40 + 3 * 6 + 2 * 16 + 4;
+const MARK = 24;
+const INDENT = 14;
+const FONT = "14.5px 'Source Serif 4', serif";
 const marks: Partial<Record<Entry['kind'], MarkName>> = {
   held: 'held',
   step: 'step',
@@ -41,7 +50,8 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport, Mark],
+  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, Mark],
+  providers: [{ provide: VIRTUAL_SCROLL_STRATEGY, useFactory: () => new LineHeights() }],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,7 +63,9 @@ export class LedgerView {
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
-  protected readonly row = ROW;
+  private readonly heights = inject(VIRTUAL_SCROLL_STRATEGY) as LineHeights;
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly width = signal(500);
   protected readonly showHeld = signal(true);
   private readonly scroller = viewChild(CdkVirtualScrollViewport);
 
@@ -102,6 +114,18 @@ export class LedgerView {
   );
 
   constructor() {
+    const measure = textMeasure(FONT);
+    // Lines wrap, so that no reason is cut: each is as high as its text needs.
+    effect(() => {
+      const wide = this.width() - BESIDE - MARK;
+      this.heights.setHeights(
+        this.lines().map(({ text, depth }) => ROW + MORE * (linesOf(text, Math.max(80, wide - depth * INDENT), measure) - 1)),
+      );
+    });
+    const observer =
+      typeof ResizeObserver === 'undefined' ? null : new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
+    observer?.observe(this.host.nativeElement);
+    inject(DestroyRef).onDestroy(() => observer?.disconnect());
     // The ledger follows what is played: the current entry stays in view.
     effect(() => {
       const now = this.playback.now();
@@ -109,11 +133,9 @@ export class LedgerView {
       const scroller = this.scroller();
       if (scroller === undefined || now === 0) return;
       const at = lines.findLastIndex((line) => line.entry.number <= now);
-      const { start, end } = {
-        start: scroller.measureScrollOffset() / ROW,
-        end: (scroller.measureScrollOffset() + scroller.getViewportSize()) / ROW - 1,
-      };
-      if (at < start || at > end - 1) scroller.scrollToIndex(Math.max(0, at - 4));
+      const from = scroller.measureScrollOffset();
+      const seen = this.heights.topOf(at) >= from && this.heights.topOf(at + 1) <= from + scroller.getViewportSize() - ROW;
+      if (!seen) scroller.scrollToIndex(Math.max(0, at - 4));
     });
     // For whoever measures the time from an edit to the new ledger: the frame after the next begins when it is painted.
     effect(() => {

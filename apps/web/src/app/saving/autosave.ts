@@ -29,14 +29,27 @@ export class Autosave {
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.soon(GATHER));
     const now = (): void => this.soon(0);
+    // A text that is being typed is nowhere yet: whoever leaves the page is asked.
+    let typedIn: Element | null = null;
+    const typing = (event: Event): void => void (typedIn = event.target instanceof Element ? event.target : null);
+    const entered = (event: Event): void => {
+      if (!(event instanceof KeyboardEvent) || event.key === 'Enter' || event.key === 'Escape') typedIn = null;
+    };
     const beforeLeaving = (event: BeforeUnloadEvent): void => {
       const { level, sent, keeps } = this.state();
-      if (level !== sent && !keeps) event.preventDefault();
+      const isTyping = typedIn?.isConnected === true && typedIn.closest('nw-value, nw-name-field, .title') !== null;
+      if (isTyping || (level !== sent && !keeps)) event.preventDefault();
     };
+    addEventListener('input', typing, true);
+    addEventListener('focusout', entered, true);
+    addEventListener('keydown', entered, true);
     addEventListener('online', now);
     addEventListener('beforeunload', beforeLeaving);
     inject(DestroyRef).onDestroy(() => {
       clearTimeout(this.timer);
+      removeEventListener('input', typing, true);
+      removeEventListener('focusout', entered, true);
+      removeEventListener('keydown', entered, true);
       removeEventListener('online', now);
       removeEventListener('beforeunload', beforeLeaving);
       void this.send();

@@ -1,16 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import {
-  EditError,
-  apply,
-  chainSentence,
-  collectionWord,
-  describe,
-  differences,
-  editsBetween,
-  nameOf,
-  parseLevel,
-  spoken,
-} from '@nettlewick/core';
+import { chainSentence, collectionWord, describe, differences, differingFieldsOfLevel, nameOf, spoken } from '@nettlewick/core';
 import type { Chain, Collection, Edit, Level, Thing } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { NzModalModule } from 'ng-zorro-antd/modal';
@@ -18,6 +7,7 @@ import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { LevelsApi, failureText } from './levels-api';
 import { replacing } from './replacing';
+import { replayed } from './replayed';
 
 /** Two versions of one level side by side, and the ways out; none of them loses either. */
 @Component({
@@ -37,7 +27,14 @@ export class ConflictSheet {
   protected readonly rows = computed(() => {
     const { level, theirs } = this.state();
     if (level === null || theirs === null) return [];
-    return differences(level, theirs.level).map(({ id, collection, first, second, fields }) => {
+    const own = differingFieldsOfLevel(level, theirs.level).map((field) => ({
+      id: field,
+      name: field.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`),
+      word: 'of the level',
+      ours: brief(level[field]),
+      theirs: brief(theirs.level[field]),
+    }));
+    const things = differences(level, theirs.level).map(({ id, collection, first, second, fields }) => {
       const ours = first === null ? null : sentences(level, collection, first);
       const others = second === null ? null : sentences(theirs.level, collection, second);
       return {
@@ -48,6 +45,7 @@ export class ConflictSheet {
         theirs: only(others, ours, fields),
       };
     });
+    return [...own, ...things];
   });
 
   /** Ours becomes the newest revision; theirs stays in the history as the one before. */
@@ -67,20 +65,10 @@ export class ConflictSheet {
   protected async replay(): Promise<void> {
     const { level, levelId, revision, theirs } = this.state();
     if (level === null || levelId === null || theirs === null) return;
-    const base = await this.api.openRevision(levelId, revision);
-    if (!base.ok) {
-      this.wrong.set(failureText(base));
-      return;
-    }
-    try {
-      const merged = editsBetween(base.value.level, level).reduce<Level>(apply, theirs.level);
-      const parsed = parseLevel(merged);
-      if (parsed.ok) this.store.dispatch(LevelActions.conflictResolved({ level: merged, edit: replacing(theirs.level, merged) }));
-      else this.wrong.set(`Together they are no valid level: ${parsed.faults[0]?.message}. Keep both instead.`);
-    } catch (error) {
-      if (!(error instanceof EditError)) throw error;
-      this.wrong.set(`Our edits do not fit on theirs: ${error.message}. Keep both instead.`);
-    }
+    const made = await replayed(this.api, levelId, revision, level, theirs.level);
+    if (made.ok)
+      this.store.dispatch(LevelActions.conflictResolved({ level: made.level, edit: replacing(theirs.level, made.level) }));
+    else this.wrong.set(`${made.wrong} Keep both instead.`);
   }
 
   /** Ours is stored as a level of its own; this one goes on as theirs. */
@@ -97,6 +85,11 @@ export class ConflictSheet {
     const { theirs } = this.state();
     return theirs === null ? null : replacing(theirs.level, level);
   }
+}
+
+/** A value of the level in a few words. */
+function brief(value: unknown): string {
+  return JSON.stringify(value).replace(/[{}"]/g, ' ').replace(/\s+/g, ' ').trim();
 }
 
 /** A thing in plain sentences. */

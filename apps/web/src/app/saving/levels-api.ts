@@ -1,5 +1,14 @@
 import { Injectable } from '@angular/core';
-import { PROBLEM_TYPE, levelList, problem as problemSchema, revisionList, saved, storedLevel } from '@nettlewick/contract';
+import {
+  PAGE,
+  PROBLEM_TYPE,
+  levelList,
+  problem as problemSchema,
+  revision as revisionSchema,
+  revisionList,
+  saved,
+  storedLevel,
+} from '@nettlewick/contract';
 import type { LevelSummary, Problem, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
 
@@ -14,8 +23,13 @@ interface Schema<T> {
 /** The server's levels. Nothing here throws: every failure is an answer. */
 @Injectable({ providedIn: 'root' })
 export class LevelsApi {
-  async list(deleted = false): Promise<Answer<LevelSummary[]>> {
-    return map(await ask(levelList, `/api/levels?deleted=${deleted}`), (list) => list.levels);
+  list(deleted = false): Promise<Answer<LevelSummary[]>> {
+    return allPages((after) =>
+      askFor(levelList, `/api/levels?deleted=${deleted}&limit=${PAGE.most}${after}`, ({ levels, next }) => ({
+        lines: levels,
+        next,
+      })),
+    );
   }
 
   open(id: string): Promise<Answer<StoredLevel>> {
@@ -43,8 +57,18 @@ export class LevelsApi {
     return ask(saved, `/api/levels/${id}/restore`, { method: 'POST' });
   }
 
-  async revisions(id: string): Promise<Answer<Revision[]>> {
-    return map(await ask(revisionList, `/api/levels/${id}/revisions`), (list) => list.revisions);
+  revisions(id: string): Promise<Answer<Revision[]>> {
+    return allPages((after) =>
+      askFor(revisionList, `/api/levels/${id}/revisions?limit=${PAGE.most}${after}`, ({ revisions, next }) => ({
+        lines: revisions,
+        next,
+      })),
+    );
+  }
+
+  /** Names a revision, or keeps it because it was gone back to: such are never thinned out. */
+  keepRevision(id: string, number: number, wanted: { name?: string | null; kept?: true }): Promise<Answer<Revision>> {
+    return ask(revisionSchema, `/api/levels/${id}/revisions/${number}`, { method: 'PATCH', body: wanted });
   }
 
   openRevision(id: string, number: number): Promise<Answer<StoredLevel>> {
@@ -56,6 +80,28 @@ export class LevelsApi {
 export function failureText(answer: { ok: false } & Answer<unknown>): string {
   if (answer.ok) return '';
   return answer.offline ? answer.detail : `${answer.problem.title}. ${answer.problem.detail ?? ''}`;
+}
+
+/** A page of a list, and what asks for the next. */
+interface Page<T> {
+  lines: T[];
+  next: string | null;
+}
+
+/** All lines of a list that comes in pages, or the first failure. */
+async function allPages<T>(page: (after: string) => Promise<Answer<Page<T>>>): Promise<Answer<T[]>> {
+  const lines: T[] = [];
+  for (let after = ''; ;) {
+    const answer = await page(after);
+    if (!answer.ok) return answer;
+    lines.push(...answer.value.lines);
+    if (answer.value.next === null) return { ok: true, value: lines };
+    after = `&after=${encodeURIComponent(answer.value.next)}`;
+  }
+}
+
+async function askFor<T, U>(schema: Schema<T>, path: string, to: (value: T) => U): Promise<Answer<U>> {
+  return map(await ask(schema, path), to);
 }
 
 const nothing: Schema<null> = { parse: () => null };

@@ -15,13 +15,25 @@ import { replacing } from './replacing';
     @if (wrong(); as reason) {
       <p class="wrong" role="alert">{{ reason }}</p>
     }
-    <p class="quiet">Every save is kept. Going back is an edit: undo takes it back.</p>
+    <p class="quiet">
+      Every save of the last day is kept, then one for each hour, after a week one for each day; named ones and those that were
+      gone back to for ever. Going back is an edit: undo takes it back.
+    </p>
     <ol>
       @for (one of revisions(); track one.number) {
         <li>
           <span
-            ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}</span
-          >
+            ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}
+            <input
+              #name
+              class="field"
+              placeholder="no name"
+              autocomplete="off"
+              [attr.aria-label]="'Name of revision ' + one.number"
+              [value]="one.name ?? ''"
+              (keydown.enter)="name.blur()"
+              (blur)="call(one, name.value)"
+          /></span>
           <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
             {{ one.number === current() ? 'open now' : 'go back to it' }}
           </button>
@@ -34,6 +46,10 @@ import { replacing } from './replacing';
       list-style: none;
       padding: 0;
       margin: 0;
+    }
+    .field {
+      width: 14ch;
+      margin-left: 8px;
     }
     li {
       display: flex;
@@ -65,7 +81,16 @@ export class RevisionList {
       return;
     }
     this.editor.edit(replacing(this.editor.level(), answer.value.level));
+    void this.api.keepRevision(this.levelId(), number, { kept: true });
     this.done.emit();
+  }
+
+  protected async call(one: Revision, text: string): Promise<void> {
+    const name = text.trim() === '' ? null : text.trim();
+    if (name === one.name) return;
+    const answer = await this.api.keepRevision(this.levelId(), one.number, { name });
+    this.wrong.set(answer.ok ? null : failureText(answer));
+    if (answer.ok) this.revisions.update((all) => all.map((other) => (other.number === one.number ? answer.value : other)));
   }
 
   private async load(levelId: string, _current: number): Promise<void> {

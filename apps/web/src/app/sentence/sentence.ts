@@ -6,7 +6,7 @@ import { Value } from './value';
 @Component({
   selector: 'nw-sentence',
   imports: [Value],
-  template: `@for (part of phrase(); track $index) {
+  template: `@for (part of phrase(); track isText(part) ? $index : part.path) {
     @if (isText(part)) {
       <span>{{ part }}</span>
     } @else {

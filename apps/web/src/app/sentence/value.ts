@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { collections, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
+import { collections, keptValue, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
 import type { Slot, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
@@ -60,9 +60,7 @@ export class Value {
     );
     return [...none, ...found];
   });
-  protected isChosen(option: unknown): boolean {
-    return same(option, this.slot().value);
-  }
+  protected readonly same = same;
 
   protected readonly chosen = computed(() =>
     this.options().some((option) => option.value === this.slot().value) ? this.slot().value : null,
@@ -76,6 +74,11 @@ export class Value {
         field.focus();
         field.select?.();
       }
+    });
+    // The list's own search field has no name of its own.
+    effect(() => {
+      if (this.editing())
+        setTimeout(() => this.host.nativeElement.querySelector('nz-select input')?.setAttribute('aria-label', this.slot().label));
     });
   }
 
@@ -114,7 +117,7 @@ export class Value {
     if (asked.kind === 'number') {
       const read = readNumber(text, asked);
       if ('wrong' in read) this.wrong.set(read.wrong);
-      else this.give(read.value === null || asked.sign !== -1 ? read.value : 0 - read.value);
+      else this.give(keptValue(read.value, asked));
     } else if (asked.kind === 'tags') {
       this.give(readTags(text));
     } else {
@@ -150,6 +153,14 @@ export class Value {
     if (!open) this.cancel();
   }
 
+  /** Keys in a list are the list's; Escape and Tab leave it as it was. */
+  protected listKey(event: KeyboardEvent): void {
+    event.stopPropagation();
+    if (event.key !== 'Escape' && event.key !== 'Tab') return;
+    if (event.key === 'Escape') event.preventDefault();
+    this.cancel();
+  }
+
   private give(value: unknown, stay = false): void {
     const wrong = this.editor.set(this.thing(), this.prefix() + this.slot().path, value);
     this.wrong.set(wrong);
@@ -160,9 +171,17 @@ export class Value {
   }
 
   private refocus(): void {
-    const had = this.host.nativeElement.contains(document.activeElement) || document.activeElement === document.body;
+    const { nativeElement } = this.host;
+    const had = nativeElement.contains(document.activeElement) || document.activeElement === document.body;
+    const path = this.prefix() + this.slot().path;
+    const thing = nativeElement.closest('nw-sentence');
     setTimeout(() => {
-      if (had && !this.editing()) this.host.nativeElement.querySelector<HTMLElement>('button')?.focus();
+      if (!had || this.editing()) return;
+      // A choice may have written the sentence anew: then the value that stands where this one stood is taken.
+      const again = nativeElement.isConnected ? nativeElement : thing?.isConnected === true ? thing : document;
+      const button =
+        again.querySelector<HTMLElement>(`button[data-path="${CSS.escape(path)}"]`) ?? again.querySelector<HTMLElement>('button');
+      button?.focus();
     });
   }
 }

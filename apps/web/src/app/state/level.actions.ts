@@ -1,5 +1,6 @@
 import type { StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
+import type { Draft } from '../saving/drafts';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
 /** Everything that can happen to the level on the drawing board. */
@@ -16,6 +17,8 @@ export const LevelActions = createActionGroup({
       redo: Edit[];
       theirs: StoredLevel | null;
       offline: boolean;
+      session: string;
+      found: Draft[];
     }>(),
     Failed: props<{ detail: string }>(),
     Edit: props<{ edit: Edit; gesture?: string }>(),
@@ -28,5 +31,7 @@ export const LevelActions = createActionGroup({
     'Conflict Found': props<{ theirs: StoredLevel }>(),
     'Conflict Resolved': props<{ level: Level; edit: Edit | null }>(),
     'Kept Draft': props<{ kept: boolean }>(),
+    /** What was found of another tab's has been taken over, kept elsewhere, or thrown away. */
+    'Found Settled': props<{ session: string }>(),
   },
 });

@@ -1,6 +1,7 @@
-import { apply, invert, merge } from '@nettlewick/core';
+import { apply, collections, invert, merge } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import type { StoredLevel } from '@nettlewick/contract';
+import type { Draft } from '../saving/drafts';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { LevelActions } from './level.actions';
 
@@ -27,6 +28,10 @@ export interface StudioState {
   keeps: boolean;
   /** The newest revision of the server, when it goes against ours. */
   theirs: StoredLevel | null;
+  /** The session of this tab, to which its draft belongs. */
+  session: string;
+  /** What other tabs, closed by now, have left unsent. */
+  found: Draft[];
 }
 
 const nothingOpen: StudioState = {
@@ -44,6 +49,8 @@ const nothingOpen: StudioState = {
   saving: 'idle',
   keeps: true,
   theirs: null,
+  session: '',
+  found: [],
 };
 
 function edited(state: StudioState, level: Level, changes: Partial<StudioState>): StudioState {
@@ -54,10 +61,7 @@ function edited(state: StudioState, level: Level, changes: Partial<StudioState>)
 /** The selection without what the level does not hold any more. */
 function stillThere({ selection }: StudioState, level: Level): string[] {
   if (selection.length === 0) return selection;
-  const there = (id: string): boolean =>
-    [level.rooms, level.solids, level.zones, level.fixtures, level.flags, level.visitors, level.chains, level.walks].some(
-      (list) => list.some((thing) => thing.id === id),
-    );
+  const there = (id: string): boolean => collections.some((collection) => level[collection].some((thing) => thing.id === id));
   return selection.every(there) ? selection : selection.filter(there);
 }
 
@@ -65,18 +69,23 @@ export const studioReducer = createReducer(
   nothingOpen,
   on(LevelActions.open, (_state, { levelId }): StudioState => ({ ...nothingOpen, levelId, loading: 'loading' })),
   on(LevelActions.failed, (state, { detail }): StudioState => ({ ...state, loading: 'failed', failure: detail })),
-  on(LevelActions.opened, (state, { level, revision, sent, attempts, undo, redo, theirs, offline }): StudioState => ({
-    ...nothingOpen,
-    levelId: state.levelId,
-    level,
-    sent,
-    revision,
-    attempts,
-    undo,
-    redo,
-    theirs,
-    saving: theirs !== null ? 'conflict' : offline ? 'offline' : 'idle',
-  })),
+  on(
+    LevelActions.opened,
+    (state, { level, revision, sent, attempts, undo, redo, theirs, offline, session, found }): StudioState => ({
+      ...nothingOpen,
+      levelId: state.levelId,
+      level,
+      sent,
+      revision,
+      attempts,
+      undo,
+      redo,
+      theirs,
+      session,
+      found,
+      saving: theirs !== null ? 'conflict' : offline ? 'offline' : 'idle',
+    }),
+  ),
   on(LevelActions.edit, (state, { edit, gesture }): StudioState => {
     if (state.level === null) return state;
     const last = state.undo.at(-1);
@@ -130,6 +139,10 @@ export const studioReducer = createReducer(
       selection: [],
     };
   }),
+  on(LevelActions.foundSettled, (state, { session }): StudioState => ({
+    ...state,
+    found: state.found.filter((draft) => draft.session !== session),
+  })),
   on(LevelActions.keptDraft, (state, { kept }): StudioState => (kept === state.keeps ? state : { ...state, keeps: kept })),
 );
 
@@ -145,6 +158,7 @@ export const studioFeature = createFeature({
     selectLevelId,
     selectRevision,
     selectAttempts,
+    selectSession,
   }) => {
     const selectUnsent = createSelector(selectLevel, selectSent, (level, sent) => level !== sent);
     return {
@@ -166,11 +180,15 @@ export const studioFeature = createFeature({
       selectDraft: createSelector(
         selectLevelId,
         selectLevel,
-        createSelector(selectRevision, selectAttempts, (revision, attempts) => ({ revision, attempts })),
+        createSelector(selectRevision, selectAttempts, selectSession, (revision, attempts, session) => ({
+          revision,
+          attempts,
+          session,
+        })),
         createSelector(selectUndo, selectRedo, (undo, redo) => ({ undo, redo })),
         selectUnsent,
         (levelId, level, sending, history, unsent) =>
-          levelId === null || level === null ? null : { levelId, level, ...sending, ...history, unsent },
+          levelId === null || level === null ? null : { levelId, level, ...sending, ...history, unsent, keptAt: 0 },
       ),
     };
   },

@@ -1,15 +1,17 @@
-import { Injectable, computed, inject } from '@angular/core';
+import { Injectable, computed, inject, signal } from '@angular/core';
 import {
   add,
   change,
   duplicate,
   anyone,
+  expressions,
   freeName,
   levelShape,
   lookup,
   nameOf,
   nameTakenBy,
   parseThing,
+  references,
   remove,
 } from '@nettlewick/core';
 import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
@@ -32,6 +34,9 @@ export class Editor {
   readonly selection = this.store.selectSignal(studioFeature.selectSelection);
   readonly canUndo = this.store.selectSignal(studioFeature.selectCanUndo);
   readonly canRedo = this.store.selectSignal(studioFeature.selectCanRedo);
+
+  /** What is to be said of the last thing that was done, or could not be. */
+  readonly notice = signal<string | null>(null);
 
   /** The open level. Only asked for where one is open. */
   readonly level = computed<Level>(() => {
@@ -60,10 +65,12 @@ export class Editor {
 
   /** Makes an edit; edits of one gesture become one step of undo. */
   edit(edit: Edit, gesture?: string): void {
+    if (edit.kind !== 'remove' && edit.kind !== 'all') this.notice.set(null);
     this.store.dispatch(LevelActions.edit({ edit, gesture }));
   }
 
   undo(): void {
+    this.notice.set(null);
     this.store.dispatch(LevelActions.undo());
   }
 
@@ -134,9 +141,16 @@ export class Editor {
     this.add('flags', { id, name, on: false, per: 'level' });
   }
 
-  /** Deletes things in one step of undo. */
+  /** Deletes things in one step of undo. What still refers to them is said; the last room is not deleted, and it is said why. */
   remove(ids: readonly string[]): void {
-    let level = this.level();
+    const before = this.level();
+    const rooms = before.rooms.filter((room) => !ids.includes(room.id));
+    if (rooms.length === 0) {
+      const name = before.rooms.at(-1)?.name ?? '';
+      this.notice.set(`${name} is the last room of this level, and a level needs one. Make another room first.`);
+      return;
+    }
+    let level = before;
     const edits: Edit[] = [];
     for (const id of ids) {
       const found = lookup(level).get(id);
@@ -145,7 +159,23 @@ export class Editor {
       edits.push(edit);
       level = { ...level, [found.collection]: (level[found.collection] as Thing[]).filter((thing) => thing.id !== id) };
     }
-    if (edits.length > 0) this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'delete', edits });
+    if (edits.length === 0) return;
+    this.notice.set(this.stillReferring(before, level, ids));
+    this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'delete', edits });
+  }
+
+  /** What of a level refers to things that were deleted from it, in a sentence; null if nothing does. */
+  private stillReferring(before: Level, after: Level, ids: readonly string[]): string | null {
+    const gone = new Set(ids);
+    const asking = expressions(after).filter(({ text }) =>
+      ids.some((id) => text.includes(`"${id}"`) || text.includes(`'${id}'`)),
+    );
+    const from = [...references(after).filter(({ to }) => gone.has(to)), ...asking].map((one) => one.from);
+    const names = [...new Set(from)].map((id) => `“${nameOf(after, id).trim()}”`);
+    if (names.length === 0) return null;
+    const what = ids.length === 1 ? `“${nameOf(before, ids[0]!).trim()}”` : `${ids.length} things`;
+    const listed = names.length > 4 ? `${names.slice(0, 4).join(', ')} and ${names.length - 4} more` : names.join(', ');
+    return `${what} deleted. ${listed} still ${names.length === 1 ? 'refers' : 'refer'} to ${ids.length === 1 ? 'it' : 'them'}: undo, or mend what Check lists.`;
   }
 
   /** Copies things beside themselves in one step of undo, and selects the copies. */

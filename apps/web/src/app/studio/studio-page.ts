@@ -10,6 +10,7 @@ import { DrawPlace } from '../draw/draw-place';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Autosave } from '../saving/autosave';
 import { ConflictSheet } from '../saving/conflict-sheet';
+import { FoundDrafts } from '../saving/found-drafts';
 import { RevisionList } from '../saving/revision-list';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
@@ -38,6 +39,7 @@ const saveWords = {
     CheckPlace,
     ConflictSheet,
     DrawPlace,
+    FoundDrafts,
     Mark,
     NzDrawerModule,
     NzModalModule,

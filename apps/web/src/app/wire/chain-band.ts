@@ -1,4 +1,5 @@
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
+import type { ConnectedPosition } from '@angular/cdk/overlay';
 import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
@@ -37,14 +38,31 @@ export class ChainBand {
   readonly marked = input(false);
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
-  protected readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label }));
+  private readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label }));
+  /** Below the button, or above it, or beside: wherever there is room. */
+  protected readonly menuPositions: ConnectedPosition[] = [
+    { originX: 'start', originY: 'bottom', overlayX: 'start', overlayY: 'top' },
+    { originX: 'start', originY: 'top', overlayX: 'start', overlayY: 'bottom' },
+    { originX: 'end', originY: 'center', overlayX: 'start', overlayY: 'center' },
+  ];
+  protected readonly wanted = signal('');
+  /** The kinds of step that what is typed asks for. */
+  protected readonly wantedKinds = computed(() => {
+    const words = this.wanted().toLowerCase().split(/\s+/);
+    return this.kinds.filter(({ name, label }) =>
+      words.every((word) => label.toLowerCase().includes(word) || name.includes(word)),
+    );
+  });
   protected readonly allFilters = signal(false);
   protected readonly dragging = signal<string | null>(null);
   private pull: { step: number; x: number; delay: number; gesture: string } | null = null;
 
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
   protected readonly causes = computed(() =>
-    this.chain().causes.map((cause) => ({ id: cause.id, phrase: causePhrase(cause, this.allFilters()) })),
+    this.chain().causes.map((cause) => ({
+      id: cause.id,
+      phrase: causePhrase(cause, this.allFilters(), this.editor.find(cause.of)?.word),
+    })),
   );
   protected readonly guard = computed(() => (this.chain().guard.trim() === '' ? null : guardPhrase(this.chain().guard)));
   /** What is wrong with the condition, with the place in its text. */
@@ -80,6 +98,28 @@ export class ChainBand {
       };
     }),
   );
+
+  /** The menu of steps opens with its search field in hand. */
+  protected menuOpened(): void {
+    this.wanted.set('');
+    setTimeout(() => document.querySelector<HTMLElement>('.steps-menu input')?.focus());
+  }
+
+  /** Keys in the search field: down goes into the list, Enter takes its first; the rest is typed. */
+  protected searchKey(event: KeyboardEvent, trigger: CdkMenuTrigger): void {
+    if (event.key === 'Escape' || event.key === 'Tab') {
+      trigger.close();
+    } else if (event.key === 'ArrowDown') {
+      event.preventDefault();
+      (event.target as Element).parentElement?.querySelector<HTMLElement>('button')?.focus();
+    } else if (event.key === 'Enter') {
+      event.preventDefault();
+      const [first] = this.wantedKinds();
+      if (first !== undefined) this.addStep(first.name);
+      trigger.close();
+    }
+    event.stopPropagation();
+  }
 
   protected addStep(name: StepName): void {
     const kind = kindOfStep(name);

@@ -49,7 +49,8 @@ export class WirePlace {
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */
   protected readonly source = computed(() => {
     const found = this.inHand();
-    return found !== null && eventsOf(found).length > 0 ? found : null;
+    // A chain in hand is no more than the last that was looked at: a new one is not set off by it unasked.
+    return found !== null && found.collection !== 'chains' && eventsOf(found).length > 0 ? found : null;
   });
 
   constructor() {

@@ -1,0 +1,82 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { Editor } from '../studio/editor';
+import { LevelActions } from '../state/level.actions';
+import { studioFeature } from '../state/studio.feature';
+import type { Draft } from './drafts';
+import { LevelsApi, failureText } from './levels-api';
+import { replacing } from './replacing';
+import { replayed } from './replayed';
+
+/** Offers what other tabs of this browser, closed by now, have left unsent of the open level. Nothing goes unasked. */
+@Component({
+  selector: 'nw-found-drafts',
+  imports: [DatePipe],
+  template: `
+    @for (draft of found(); track draft.session) {
+      <div class="found" role="region" aria-label="Edits of another window">
+        <span
+          >Another window left edits to this level that were never saved
+          @if (draft.keptAt > 0) {
+            ({{ draft.keptAt | date: 'd MMM, HH:mm' }}),
+          }
+          made on revision {{ draft.revision }}.</span
+        >
+        <button type="button" class="button first" (click)="take(draft)">Make them here too</button>
+        <button type="button" class="button" (click)="keepApart(draft)">Store them as a level of its own</button>
+        <button type="button" class="button" (click)="discard(draft)">Throw them away</button>
+        @if (wrong(); as reason) {
+          <span class="wrong" role="alert">{{ reason }}</span>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    .found {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 12px;
+      align-items: center;
+      padding: 6px 16px;
+      background: var(--wash-red);
+      border-bottom: 1px solid var(--ink-soft);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FoundDrafts {
+  private readonly store = inject(Store);
+  private readonly api = inject(LevelsApi);
+  private readonly editor = inject(Editor);
+  protected readonly found = this.store.selectSignal(studioFeature.selectFound);
+  protected readonly wrong = signal<string | null>(null);
+
+  /** Its edits are made on the open level, as one edit that can be undone. */
+  protected async take(draft: Draft): Promise<void> {
+    const now = this.editor.level();
+    const made = await replayed(this.api, draft.levelId, draft.revision, draft.level, now);
+    if (!made.ok) {
+      this.wrong.set(`${made.wrong} Store them as a level of its own instead.`);
+      return;
+    }
+    this.editor.edit(replacing(now, made.level));
+    this.settled(draft);
+  }
+
+  protected async keepApart(draft: Draft): Promise<void> {
+    const name = `${draft.level.name.trim().slice(0, 66)} (other window)`;
+    const answer = await this.api.create({ ...draft.level, name });
+    if (answer.ok) this.settled(draft);
+    else this.wrong.set(failureText(answer));
+  }
+
+  protected discard(draft: Draft): void {
+    this.settled(draft);
+  }
+
+  private settled({ session }: Draft): void {
+    this.wrong.set(null);
+    this.store.dispatch(LevelActions.foundSettled({ session }));
+  }
+}

@@ -1,0 +1,59 @@
+import { Injectable } from '@angular/core';
+import { nanoid } from 'nanoid';
+
+const KEY = 'nettlewick-session';
+const lockName = (session: string): string => `nettlewick session ${session}`;
+
+/**
+ * The session of this tab: it lasts over reloads, and no other tab has it. A lock that the tab holds while it is open says so
+ * to the others (Web Locks API).
+ */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  readonly id: Promise<string> = this.claim();
+
+  /** Those of some sessions that no open tab has any more. */
+  async gone(sessions: readonly string[]): Promise<Set<string>> {
+    const held = (await locks()?.query())?.held ?? [];
+    const own = await this.id;
+    const open = new Set(held.map((lock) => lock.name));
+    return new Set(sessions.filter((session) => session !== own && !open.has(lockName(session))));
+  }
+
+  private async claim(): Promise<string> {
+    // A tab that was duplicated has the memory of the other, but not its lock.
+    const known = remembered();
+    const id = known !== null && (await hold(known)) ? known : nanoid();
+    if (id !== known) await hold(id);
+    try {
+      sessionStorage.setItem(KEY, id);
+    } catch {
+      // A browser that remembers nothing gives a new session at each reload; its drafts are offered then.
+    }
+    return id;
+  }
+}
+
+function remembered(): string | null {
+  try {
+    return sessionStorage.getItem(KEY);
+  } catch {
+    return null;
+  }
+}
+
+function locks(): LockManager | undefined {
+  return (navigator as { locks?: LockManager }).locks;
+}
+
+/** Takes the lock of a session for as long as this page is open; false if another tab has it. */
+function hold(session: string): Promise<boolean> {
+  const manager = locks();
+  if (manager === undefined) return Promise.resolve(true);
+  return new Promise((resolve) => {
+    void manager.request(lockName(session), { ifAvailable: true }, (lock) => {
+      resolve(lock !== null);
+      return lock === null ? undefined : new Promise(() => undefined);
+    });
+  });
+}
