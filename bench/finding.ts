@@ -8,4 +8,6 @@ export interface Finding {
   peerName: string;
   /** How many times better ours is than the peer. */
   ratio: number;
+  /** What else was measured on the way, by its name and unit. */
+  [more: string]: string | number;
 }

@@ -1,3 +1,4 @@
+import { attachments } from './attachments';
 import { editToLedger } from './edit-to-ledger';
 import { entries } from './entries';
 import type { Finding } from './finding';
@@ -5,6 +6,7 @@ import { growth } from './growth';
 import { idle } from './idle';
 import { ledger } from './ledger';
 import { reload } from './reload';
+import { saves } from './saves';
 import { sensing } from './sensing';
 
 // `npm run bench -- NAME` runs one benchmark. Its last line is one JSON object: what is ours, what the peer's, the ratio.
@@ -17,6 +19,8 @@ const benchmarks: Record<string, (args: string[]) => Promise<Finding>> = {
   reload,
   entries,
   'edit-to-ledger': editToLedger,
+  saves,
+  attachments,
 };
 
 const [name = '', ...args] = process.argv.slice(2);

@@ -117,7 +117,7 @@ describe('A designer rehearses', () => {
     const press = entries.find((entry) => entry.kind === 'press')!;
     const started = entries.find((entry) => entry.kind === 'chain-started')!;
     const opened = entries.find((entry) => entry.kind === 'opened')!;
-    expect(press.text).toContain('Sack plate is pressed by Miller (107 kg)');
+    expect(press.text).toContain('Sack plate is pressed by Miller (load 107, threshold 20)');
     expect(started.cells[2]).toBe(press.cells[0]);
     expect(Number(opened.cells[1]) - Number(press.cells[1])).toBeCloseTo(0.5 + 1.5, 2);
     expect(entries.map((entry) => Number(entry.cells[0]))).toEqual([...entries.keys()].map((i) => i + 1));

@@ -41,7 +41,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const { host, studioFolder, dataFolder } = settings;
   const hosts = [...settings.allowedHosts, host.includes(':') ? `[${host}]` : host];
   const server = createServer(
-    { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 5000 },
+    { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 65_000 },
     application({ store, reader, log, studioFolder, hosts, secret, dataFolder, isEnding: () => ending }),
   );
   server.listen(settings.port, host);

@@ -338,14 +338,49 @@ describe('A reader that remembers', () => {
       { ...base, version: 1 },
       null,
     ];
-    for (const value of [sparse, base, shuffled, ...broken, { ...base, gravity: 3 }, sparse]) {
-      const [fresh, remembered] = [parseLevel(value), reader.read(JSON.parse(JSON.stringify(value)))];
+    const texts = [sparse, base, shuffled, ...broken, { ...base, gravity: 3 }, sparse].map((value) => JSON.stringify(value));
+    const whole = JSON.stringify(base);
+    const odd = [
+      JSON.stringify(base, null, 2),
+      demoText,
+      whole.replace('"zones":[', '"zones":[,'),
+      whole.replace('"zones":[', '"zones":[ '),
+      whole.replace('"zones":[', '"zones":[{},'),
+      whole.replace(/\}$/, ',}'),
+      whole.replace(/\}$/, '} x'),
+      whole.slice(0, -1),
+      whole.replace('"rate":', '"rate":1,"rate":'),
+      whole.replace('"rate":', '"r\\u0061te":'),
+      whole.replace('"name":"', '"name":"\\"} , [ '),
+      whole.replace('{', '['),
+      '[]',
+      '',
+    ];
+    for (const text of [...texts, ...odd, whole]) {
+      const [fresh, remembered] = [parseLevelText(text), reader.read(text)];
       expect(remembered.ok).toBe(fresh.ok);
-      if (fresh.ok && remembered.ok) {
-        expect(remembered.text).toBe(JSON.stringify(fresh.level));
-        expect(remembered.level).toEqual(fresh.level);
-      }
+      if (fresh.ok && remembered.ok)
+        expect([remembered.text, remembered.name]).toEqual([JSON.stringify(fresh.level), fresh.level.name]);
       if (!fresh.ok && !remembered.ok) expect(remembered.faults).toEqual(fresh.faults);
     }
+  });
+
+  it('says the same of random levels whose things are changed, doubled and taken away', () => {
+    const reader = new LevelReader(200_000);
+    fc.assert(
+      fc.property(anyLevel, fc.nat(), fc.constantFrom('none', 'drop', 'twice', 'spoil'), (level, at, how) => {
+        const zones = [...level.zones] as unknown[];
+        const i = at % zones.length;
+        if (how === 'drop') zones.splice(i, 1);
+        if (how === 'twice') zones.push(zones[i]);
+        if (how === 'spoil') zones[i] = { ...level.zones[i]!, heading: 'north' };
+        const text = JSON.stringify({ ...level, zones });
+        const [fresh, remembered] = [parseLevelText(text), reader.read(text)];
+        expect(remembered.ok ? remembered.text : remembered.faults).toEqual(
+          fresh.ok ? JSON.stringify(fresh.level) : fresh.faults,
+        );
+      }),
+      { numRuns: 150 },
+    );
   });
 });

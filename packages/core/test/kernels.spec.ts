@@ -14,7 +14,15 @@ it('says entry by entry what a second kernel says, which tests every pair at eve
   try {
     const outfile = join(folder, 'compare.mjs');
     const entryPoints = [join(__dirname, 'naive/compare.ts')];
-    await build({ entryPoints, outfile, bundle: true, platform: 'node', format: 'esm', target: 'node20' });
+    await build({
+      entryPoints,
+      outfile,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      mainFields: ['module', 'main'],
+    });
     const printed = execFileSync(process.execPath, [outfile, String(compared), String(among)], { maxBuffer: 1 << 28 });
     const found = JSON.parse(printed.toString()) as { compared: number; kinds: string[]; differs: string | null; level: unknown };
     if (found.differs !== null) throw new Error(`${found.differs}\nlevel: ${JSON.stringify(found.level)}`);

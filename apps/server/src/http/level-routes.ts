@@ -118,7 +118,7 @@ function currentDocuments(reader: DocumentReader): (text: string, digest: string
     if (known.has(digest)) return text;
     const read = await reader.read('document', new Uint8Array(Buffer.from(text)));
     if (!read.ok) throw new BrokenDocument('faults' in read ? read.faults : [{ path: '', message: read.notJson }]);
-    if (read.digest !== digest) return read.text;
+    if (read.digest !== digest) return Buffer.from(read.bytes).toString();
     if (known.size >= REMEMBERED) known.clear();
     known.add(digest);
     return text;

@@ -9,9 +9,9 @@ export interface ToRead {
   bytes: Uint8Array;
 }
 
-/** A document that was read: its name, its text as it is to be stored, and the SHA-256 of that; or what is wrong with it. */
+/** A document that was read: its name, its text as it is to be stored (UTF-8), and the SHA-256 of that; or what is wrong with it. */
 export type Read =
-  { ok: true; name: string; text: string; digest: string } | { ok: false; notJson: string } | { ok: false; faults: Fault[] };
+  { ok: true; name: string; bytes: Uint8Array; digest: string } | { ok: false; notJson: string } | { ok: false; faults: Fault[] };
 
 /** The documents could not be read now: there are too many, or this one takes too long. */
 export class ReaderBusy extends Error {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { LevelReader, emptyLevel, nameSchema, parseLevelText, pointer } from '@nettlewick/core';
+import { LevelReader, emptyLevel, nameSchema, pointer } from '@nettlewick/core';
 import type { Fault } from '@nettlewick/core';
 import { z } from 'zod';
 import { nesting } from './nesting';
@@ -12,44 +12,53 @@ const DEEPEST = 200;
 
 const reader = new LevelReader();
 const decoder = new TextDecoder('utf-8', { fatal: true });
+const encoder = new TextEncoder();
 const named = z.strictObject({ name: nameSchema });
 
 export default function read({ what, bytes }: ToRead): Read {
-  if (nesting(bytes, DEEPEST) > DEEPEST)
-    return { ok: false, faults: [{ path: '', message: `It is nested more than ${DEEPEST} times. No level is` }] };
   let text: string;
   try {
     text = decoder.decode(bytes);
   } catch {
     return { ok: false, notJson: 'It is not UTF-8' };
   }
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    const parsed = parseLevelText(text);
-    return { ok: false, notJson: parsed.ok ? 'It cannot be read' : parsed.faults[0]!.message };
-  }
-  return what === 'creation' ? created(value) : document(value, '');
+  const known = what === 'document' ? reader.quick(text) : null;
+  if (known !== null) return stored(known);
+  if (nesting(bytes, DEEPEST) > DEEPEST)
+    return { ok: false, faults: [{ path: '', message: `It is nested more than ${DEEPEST} times. No level is` }] };
+  return what === 'creation' ? created(text) : document(text);
 }
 
-function document(value: unknown, under: string): Read {
-  const found = reader.read(value);
-  if (!found.ok) return { ok: false, faults: found.faults.map((fault) => ({ ...fault, path: under + fault.path })) };
-  const digest = createHash('sha256').update(found.text).digest('hex');
-  return { ok: true, name: found.level.name, text: found.text, digest };
+function document(text: string, under = ''): Read {
+  const found = reader.read(text);
+  if (found.ok) return stored(found);
+  const [first] = found.faults;
+  if (first?.path === '' && first.message.startsWith('This is not JSON')) return { ok: false, notJson: first.message };
+  return faulty(found.faults.map((fault) => ({ ...fault, path: under + fault.path })));
+}
+
+/** A document as it is stored: as bytes, which are handed on as they are. */
+function stored({ name, text }: { name: string; text: string }): Read {
+  const bytes = encoder.encode(text);
+  return { ok: true, name, bytes, digest: createHash('sha256').update(bytes).digest('hex') };
 }
 
 /** The level to create: an empty one with a name, or a whole document. */
-function created(body: unknown): Read {
+function created(text: string): Read {
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    return document(text);
+  }
   if (body !== null && typeof body === 'object' && 'level' in body) {
     const [extra] = Object.keys(body).filter((key) => key !== 'level');
     if (extra !== undefined)
       return faulty([{ path: pointer([extra]), message: `Unknown field "${extra.slice(0, 60)}" beside "level". Remove it` }]);
-    return document(body.level, '/level');
+    return document(JSON.stringify(body.level) ?? 'null', '/level');
   }
   const wanted = named.safeParse(body);
-  if (wanted.success) return document(emptyLevel(wanted.data.name), '');
+  if (wanted.success) return document(JSON.stringify(emptyLevel(wanted.data.name)));
   return faulty(
     wanted.error.issues.map((issue) => ({
       path: pointer(issue.path),

@@ -1,14 +1,15 @@
 import { createHash } from 'node:crypto';
 import type { LevelList, Revision, RevisionList, Saved } from '@nettlewick/contract';
+import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
 import { NotFound, Stale } from './errors';
 import { asStorageTrouble } from './trouble';
 import { Turns } from './turns';
 
-/** A document that has been read: its name, its text, and the SHA-256 of that. */
+/** A document that has been read: its name, its text (UTF-8), and the SHA-256 of that. */
 export interface Checked {
   name: string;
-  text: string;
+  bytes: Uint8Array;
   digest: string;
 }
 
@@ -42,7 +43,11 @@ export class LevelStore {
   /** Whether the last thing to be stored did not find room. */
   diskFull = false;
 
-  constructor(private readonly source: DataSource) {}
+  private readonly pool: Pool;
+
+  constructor(private readonly source: DataSource) {
+    this.pool = (source.driver as unknown as { master: Pool }).master;
+  }
 
   async answers(): Promise<void> {
     await this.source.query('SELECT 1');
@@ -78,7 +83,7 @@ export class LevelStore {
     };
   }
 
-  async create({ name, text, digest }: Checked): Promise<Saved> {
+  async create({ name, bytes, digest }: Checked): Promise<Saved> {
     const [row] = await this.write<SavedRow>(
       `WITH made AS (
          INSERT INTO levels (name, revision, saved_at, digest) VALUES ($1, 1, date_trunc('milliseconds', clock_timestamp()), $2)
@@ -86,7 +91,7 @@ export class LevelStore {
        INSERT INTO revisions (level_id, number, document, bytes, saved_at)
          SELECT id, revision, $3::json, $4, saved_at FROM made
        RETURNING level_id AS id, number AS revision, saved_at`,
-      [name, digest, text, Buffer.byteLength(text)],
+      [name, digest, asParameter(bytes), bytes.length],
     );
     return savedOf(row!);
   }
@@ -136,7 +141,7 @@ export class LevelStore {
    * is stored already makes none. Refused as Stale if the newest is none of them. Saves of one level wait for each other
    * before they ask for a connection; one that waits too long is refused as Busy.
    */
-  async save(id: string, accepts: readonly number[] | null, { name, text, digest }: Checked): Promise<Saved> {
+  async save(id: string, accepts: readonly number[] | null, { name, bytes, digest }: Checked): Promise<Saved> {
     return this.turns.take(id, async () => {
       const [row] = await this.write<SavedRow>(
         `WITH moved AS (
@@ -147,7 +152,7 @@ export class LevelStore {
          INSERT INTO revisions (level_id, number, document, bytes, saved_at)
            SELECT id, revision, $5::json, $6, saved_at FROM moved
          RETURNING level_id AS id, number AS revision, saved_at`,
-        [id, name, digest, accepts, text, Buffer.byteLength(text)],
+        [id, name, digest, accepts, asParameter(bytes), bytes.length],
       );
       if (row === undefined) {
         const newest = await this.newest(id);
@@ -251,10 +256,10 @@ export class LevelStore {
   /** As `rows`, of what stores something: keeps whether there was room for it. */
   private async write<R = unknown>(sql: string, values: unknown[]): Promise<R[]> {
     try {
-      const answer = (await this.source.query(sql, values)) as R[] | [R[], number];
+      // Prepared once for each connection, under a name of its own: what is stored most often is planned least often.
+      const { rows } = await this.pool.query({ name: statementName(sql), text: sql, values });
       this.diskFull = false;
-      // Of an update or a deletion the rows come with how many there were.
-      return answer.length === 2 && Array.isArray(answer[0]) ? answer[0] : (answer as R[]);
+      return rows as R[];
     } catch (error) {
       if (asStorageTrouble(error) === 'disk-full') this.diskFull = true;
       throw error;
@@ -290,6 +295,23 @@ function savedOf(row: SavedRow): Saved {
 
 function revisionOf({ number, saved_at: savedAt, bytes, name, kept }: RevisionRow): Revision {
   return { number, savedAt: savedAt.toISOString(), bytes, name, kept };
+}
+
+const statementNames = new Map<string, string>();
+
+/** The name under which a statement is prepared. */
+function statementName(sql: string): string {
+  let name = statementNames.get(sql);
+  if (name === undefined) {
+    name = `nettlewick-${statementNames.size + 1}`;
+    statementNames.set(sql, name);
+  }
+  return name;
+}
+
+/** Bytes as the database takes them for a text, without a copy. */
+function asParameter({ buffer, byteOffset, byteLength }: Uint8Array): Buffer {
+  return Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength);
 }
 
 /** Where a page of levels ends: the time of its last one, and its id. */

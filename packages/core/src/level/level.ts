@@ -104,7 +104,7 @@ export const collectionWord: Record<Collection, string> = {
 };
 
 /** What is wrong with a level that one thing alone cannot see: a path into the document, and what to do. */
-export interface WholeFault {
+interface WholeFault {
   path: (string | number)[];
   message: string;
 }
@@ -114,56 +114,60 @@ export const levelSchema = levelShape.superRefine((level, context) => {
   for (const { path, message } of faultsOfTheWhole(level)) context.addIssue({ code: 'custom', path, message });
 });
 
+/** An id that a thing takes for itself or for a part of it, and the name that goes with it; and where in the thing. */
+export interface Claim {
+  path: (string | number)[];
+  id: string;
+  name?: string;
+}
+
+/** Every id and name that a thing takes. */
+export function claimsOf(thing: Thing): Claim[] {
+  const claims: Claim[] = [{ path: [], id: thing.id, name: thing.name }];
+  if ('spawns' in thing) thing.spawns.forEach(({ id, name: own }, at) => claims.push({ path: ['spawns', at], id, name: own }));
+  if ('causes' in thing) {
+    thing.causes.forEach(({ id }, at) => claims.push({ path: ['causes', at], id }));
+    thing.steps.forEach(({ id }, at) => claims.push({ path: ['steps', at], id }));
+  }
+  if ('routes' in thing) {
+    thing.routes.forEach(({ instructions }, route) =>
+      instructions.forEach(({ id }, at) => claims.push({ path: ['routes', route, 'instructions', at], id })),
+    );
+    thing.expectations.forEach(({ id }, at) => claims.push({ path: ['expectations', at], id }));
+  }
+  return claims;
+}
+
 /** What one thing alone cannot see: ids and names that are used twice, and attachments that lead back to where they began. */
-export function faultsOfTheWhole(level: Level): WholeFault[] {
+function faultsOfTheWhole(level: Level): WholeFault[] {
   const found: WholeFault[] = [];
-  const addIssue = (fault: WholeFault): void => void found.push(fault);
   const ids = new Map<string, string>();
   const names = new Map<string, string>();
-  const claim = (path: (string | number)[], ownId: string, ownName?: string): void => {
-    const place = '/' + path.join('/');
-    const sameId = ids.get(ownId);
-    if (sameId !== undefined) {
-      addIssue({
-        path: [...path, 'id'],
-        message: `The id "${ownId}" is used at ${sameId} already. Give this one an id of its own`,
-      });
-    } else {
-      ids.set(ownId, place);
-    }
-    if (ownName === undefined) return;
-    const sameName = names.get(nameKey(ownName));
-    if (sameName !== undefined) {
-      addIssue({
-        path: [...path, 'name'],
-        message: `The name "${ownName.trim()}" is used at ${sameName} already (names are compared without case and outer spaces). Choose another`,
-      });
-    } else {
-      names.set(nameKey(ownName), place);
-    }
-  };
   for (const collection of collections) {
     (level[collection] as Thing[]).forEach((thing, index) => {
-      claim([collection, index], thing.id, thing.name);
-      if ('spawns' in thing) thing.spawns.forEach((spawn, at) => claim([collection, index, 'spawns', at], spawn.id, spawn.name));
-      if ('causes' in thing) {
-        thing.causes.forEach((cause, at) => claim([collection, index, 'causes', at], cause.id));
-        thing.steps.forEach((step, at) => claim([collection, index, 'steps', at], step.id));
-      }
-      if ('routes' in thing) {
-        thing.routes.forEach((route, r) =>
-          route.instructions.forEach((one, at) => claim([collection, index, 'routes', r, 'instructions', at], one.id)),
-        );
-        thing.expectations.forEach((one, at) => claim([collection, index, 'expectations', at], one.id));
+      for (const { path: within, id, name: own } of claimsOf(thing)) {
+        const path = [collection, index, ...within];
+        const place = '/' + path.join('/');
+        const sameId = ids.get(id);
+        if (sameId === undefined) ids.set(id, place);
+        else {
+          const message = `The id "${id}" is used at ${sameId} already. Give this one an id of its own`;
+          found.push({ path: [...path, 'id'], message });
+        }
+        if (own === undefined) continue;
+        const sameName = names.get(nameKey(own));
+        if (sameName === undefined) names.set(nameKey(own), place);
+        else {
+          const message = `The name "${own.trim()}" is used at ${sameName} already (names are compared without case and outer spaces). Choose another`;
+          found.push({ path: [...path, 'name'], message });
+        }
       }
     });
   }
-  attachmentCycles(level).forEach((index) =>
-    addIssue({
-      path: ['fixtures', index, 'attachedTo'],
-      message: 'This fixture is attached to itself, by way of what it is attached to. Detach one of them',
-    }),
-  );
+  for (const index of attachmentCycles(level.fixtures)) {
+    const message = 'This fixture is attached to itself, by way of what it is attached to. Detach one of them';
+    found.push({ path: ['fixtures', index, 'attachedTo'], message });
+  }
   return found;
 }
 
@@ -171,7 +175,7 @@ export function faultsOfTheWhole(level: Level): WholeFault[] {
  * The places among the fixtures of those that are attached, over others, to themselves: of each ring. Every fixture is passed
  * once: a way ends where another has been before, and only a way that comes back upon itself has found a ring.
  */
-function attachmentCycles({ fixtures }: Pick<Level, 'fixtures'>): number[] {
+export function attachmentCycles(fixtures: readonly { id: string; attachedTo: string }[]): number[] {
   const places = new Map(fixtures.map((one, index) => [one.id, index]));
   const FRESH = 0;
   const DONE = -1;

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { faultsOf } from './faults';
 import type { Fault } from './faults';
 import { jsonFault } from './json-fault';
-import { LEVEL_FORMAT, LEVEL_VERSION, collections, faultsOfTheWhole, levelSchema, levelShape, mostOf } from './level';
+import { LEVEL_FORMAT, LEVEL_VERSION, levelSchema, levelShape } from './level';
 import type { Collection, Level, Thing } from './level';
 import { migrate } from './migrations';
 
@@ -29,84 +29,6 @@ export function parseLevel(value: unknown): Parsed {
   const result = levelSchema.safeParse(forward.document);
   if (result.success) return { ok: true, level: result.data };
   return { ok: false, faults: faultsOf(result.error, forward.document, fieldNames()) };
-}
-
-/**
- * Checks documents of which most is mostly known: what is word for word what it was in a document before is not checked
- * anew. Things are known by their JSON text; of very many, those that were not met lately are forgotten.
- */
-export class LevelReader {
-  private known = new Map<string, Thing>();
-  private before = new Map<string, Thing>();
-  private size = 0;
-
-  /** `most`: characters of text to remember at the most, twice over. */
-  constructor(private readonly most = 16_000_000) {}
-
-  /** As `parseLevel`; and the document as JSON text, if it is a level. */
-  read(value: unknown): { ok: true; level: Level; text: string } | { ok: false; faults: Fault[] } {
-    const quick = this.quick(value);
-    if (quick !== null) return quick;
-    const parsed = parseLevel(value);
-    if (!parsed.ok) return parsed;
-    for (const collection of collections) for (const thing of parsed.level[collection]) this.keep(JSON.stringify(thing), thing);
-    return { ...parsed, text: JSON.stringify(parsed.level) };
-  }
-
-  /** A document of today's version, of which only what is new is checked; null if something is wrong, or nothing is known. */
-  private quick(value: unknown): { ok: true; level: Level; text: string } | null {
-    if (formatFault(value) !== null || (value as { version: number }).version !== LEVEL_VERSION) return null;
-    if (this.known.size + this.before.size === 0) return null;
-    const document = value as Record<string, unknown>;
-    const texts = {} as Record<Collection, string[]>;
-    const rest: Record<string, unknown> = { ...document };
-    for (const collection of collections) {
-      const list = document[collection];
-      if (list === undefined) continue;
-      if (!Array.isArray(list) || list.length > mostOf[collection]) return null;
-      texts[collection] = list.map((one) => JSON.stringify(one) ?? '');
-      rest[collection] = list.filter((_one, i) => this.recall(texts[collection][i]!) === undefined);
-    }
-    const checked = levelShape.safeParse(rest);
-    if (!checked.success) return null;
-    const parts: string[] = [];
-    const level = checked.data as Record<string, unknown> & Level;
-    for (const key of Object.keys(level)) {
-      const collection = collections.find((one) => one === key);
-      if (collection === undefined || texts[collection] === undefined) {
-        parts.push(`${JSON.stringify(key)}:${JSON.stringify(level[key])}`);
-        continue;
-      }
-      const fresh = (level[collection] as Thing[]).values();
-      const own = texts[collection];
-      const list = own.map((text, i) => {
-        const found = this.recall(text);
-        if (found !== undefined) return found;
-        const thing = fresh.next().value!;
-        own[i] = JSON.stringify(thing);
-        this.keep(own[i], thing);
-        return thing;
-      });
-      (level as Record<string, unknown>)[key] = list;
-      parts.push(`${JSON.stringify(key)}:[${own.join(',')}]`);
-    }
-    return faultsOfTheWhole(level).length > 0 ? null : { ok: true, level, text: `{${parts.join(',')}}` };
-  }
-
-  private recall(text: string): Thing | undefined {
-    return this.known.get(text) ?? this.before.get(text);
-  }
-
-  private keep(text: string, thing: Thing): void {
-    if (this.known.has(text)) return;
-    this.size += text.length;
-    if (this.size > this.most) {
-      this.before = this.known;
-      this.known = new Map();
-      this.size = text.length;
-    }
-    this.known.set(text, thing);
-  }
 }
 
 /** Checks one thing alone, as it would stand in `collection`. */

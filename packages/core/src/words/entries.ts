@@ -53,9 +53,9 @@ export function entrySentence(entry: Entry, nameOf: (id: string) => string): str
     case 'arrived-inside':
       return `${who} is inside ${what} on arriving, and enters nothing`;
     case 'press':
-      return `${what} is pressed${entry.who === null ? '' : ` by ${who}`} (load ${String(details['load'])} of ${String(details['threshold'])})`;
+      return `${what} is pressed${entry.who === null ? '' : ` by ${who}`} (load ${String(details['load'])}, threshold ${String(details['threshold'])})`;
     case 'release':
-      return `${what} is released (load ${String(details['load'])} of ${String(details['threshold'])})`;
+      return `${what} is released (load ${String(details['load'])}, threshold ${String(details['threshold'])})`;
     case 'moving':
       return `${what} starts ${motionWords(String(details['to']))}${details['turnedBack'] === true ? ', turned back on its way' : ''}`;
     case 'arrived':
