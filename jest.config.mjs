@@ -1,5 +1,8 @@
 // Unit tests of every package; the interface is driven in a browser by e2e/jest.config.mjs.
-const typescript = { '^.+\\.[tj]s$': ['ts-jest', { tsconfig: '<rootDir>/../../tsconfig.jest.json', diagnostics: false }] };
+import { join } from 'node:path';
+
+const tsconfig = join(import.meta.dirname, 'tsconfig.jest.json');
+const typescript = { '^.+\\.[tj]s$': ['ts-jest', { tsconfig, diagnostics: false }] };
 // Published as modules only.
 const modules = 'node_modules/(?!@marcbachmann|pure-rand)';
 const node = (folder) => ({
@@ -18,6 +21,7 @@ export default {
     node('packages/contract'),
     node('apps/server'),
     node('apps/cli'),
+    node('scripts'),
     {
       displayName: 'web',
       rootDir: 'apps/web',

@@ -1,7 +1,8 @@
 import { spawn, spawnSync } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, renameSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import pg from 'pg';
 import { freePort } from '../scripts/postgres';
 import { scratch } from './browser';
 
@@ -27,9 +28,9 @@ interface Started {
   seconds: number;
 }
 
-async function start(): Promise<Started> {
+async function start(more: NodeJS.ProcessEnv = {}): Promise<Started> {
   const began = Date.now();
-  const child = spawn('npm', ['start'], { cwd: root, env: environment, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn('npm', ['start'], { cwd: root, env: { ...environment, ...more }, stdio: ['ignore', 'pipe', 'pipe'] });
   running.push(child);
   let said = '';
   child.stderr?.on('data', (chunk: Buffer) => (said += chunk.toString()));
@@ -38,7 +39,7 @@ async function start(): Promise<Started> {
     child.stdout?.on('data', (chunk: Buffer) => {
       said += chunk.toString();
       const lines = said.trim().split('\n');
-      const address = /^http:\/\/127\.0\.0\.1:\d+$/.exec(lines.at(-1) ?? '');
+      const address = /^http:\/\/127\.0\.0\.1:\d+(\/\?key=[\w-]+)?$/.exec(lines.at(-1) ?? '');
       if (address !== null) resolve({ child, address: address[0], lines, seconds: (Date.now() - began) / 1000 });
     });
   });
@@ -108,4 +109,96 @@ it('comes up again after it was killed without warning, with everything there', 
   expect(levels).toHaveLength(2);
   await end(again, 'SIGTERM');
   await allEnded();
+});
+
+/** The processes of ours whose command has a word in it. */
+function processes(word: string): number[] {
+  const { pid } = JSON.parse(readFileSync(join(own.path, 'running.json'), 'utf8')) as { pid: number };
+  return spawnSync('pgrep', ['-P', String(pid), '-f', word], { encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter(Boolean)
+    .map(Number);
+}
+
+async function ready(address: string): Promise<void> {
+  for (let waited = 0; waited < 150; waited++) {
+    const reply = await fetch(`${address}/healthz`).catch(() => null);
+    if (reply?.status === 200) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('It does not answer again');
+}
+
+it('starts its server and its database again when they die, and the database is reached by a role that may do nothing else', async () => {
+  const started = await start();
+  process.kill(processes('apps/server')[0]!, 'SIGKILL');
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  await ready(started.address);
+  process.kill(processes('postgres')[0]!, 'SIGKILL');
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  await ready(started.address);
+  expect(((await (await fetch(`${started.address}/api/levels`)).json()) as { levels: unknown[] }).levels).toHaveLength(2);
+
+  const folder = join(own.path, 'database');
+  const port = Number(readFileSync(join(folder, 'postmaster.pid'), 'utf8').split('\n')[3]);
+  const password = readFileSync(`${folder}.secret`, 'utf8').trim();
+  const keeper = new pg.Client({ host: '127.0.0.1', port, user: 'nettlewick', password, database: 'nettlewick' });
+  await keeper.connect();
+  const { rows } = await keeper.query<{ usename: string; rolsuper: boolean; rolcreatedb: boolean }>(
+    `SELECT DISTINCT usename, rolsuper, rolcreatedb FROM pg_stat_activity JOIN pg_roles ON rolname = usename
+      WHERE datname = 'nettlewick' AND pid <> pg_backend_pid()`,
+  );
+  const owners = await keeper.query<{ tableowner: string }>(
+    "SELECT DISTINCT tableowner FROM pg_tables WHERE schemaname = 'public'",
+  );
+  await keeper.end();
+  expect(rows).toEqual([{ usename: 'nettlewick_server', rolsuper: false, rolcreatedb: false }]);
+  expect(owners.rows).toEqual([{ tableowner: 'nettlewick_server' }]);
+  await end(started, 'SIGTERM');
+  await allEnded();
+});
+
+it.each(['PG_VERSION', 'global', '../database.secret'])(
+  'refuses a database without its %s, says what to do, and touches nothing',
+  async (name) => {
+    const folder = join(own.path, 'database');
+    const [there, away] = [join(folder, name), join(own.path, 'away')];
+    renameSync(there, away);
+    const before = readdirSync(folder).sort();
+    const refused = spawnSync('npm', ['start'], { cwd: root, env: environment, encoding: 'utf8' });
+    expect(refused.status).toBe(2);
+    expect(refused.stderr).toContain(folder);
+    expect(refused.stderr).toContain(name.split('/').at(-1));
+    expect(refused.stderr).toContain('move it away');
+    expect(refused.stderr).not.toMatch(/\n\s+at /);
+    expect(readdirSync(folder).sort()).toEqual(before);
+    expect(existsSync(there)).toBe(false);
+    renameSync(away, there);
+  },
+);
+
+it('asks for the secret where others use the machine, and its address carries it', async () => {
+  const started = await start({ SHARED_MACHINE: '1' });
+  const { origin, searchParams } = new URL(started.address);
+  expect((await fetch(`${origin}/api/levels`)).status).toBe(401);
+  const entered = await fetch(started.address, { redirect: 'manual' });
+  expect([entered.status, entered.headers.get('location')]).toEqual([303, '/']);
+  const file = join(own.path, 'secret');
+  expect(statSync(file).mode & 0o777).toBe(0o600);
+  expect(readFileSync(file, 'utf8').trim()).toBe(searchParams.get('key'));
+  const authorization = `Bearer ${searchParams.get('key')}`;
+  const { levels } = (await (await fetch(`${origin}/api/levels`, { headers: { authorization } })).json()) as {
+    levels: unknown[];
+  };
+  expect(levels).toHaveLength(2);
+  await end(started, 'SIGTERM');
+  await allEnded();
+});
+
+it('removes nothing for good but by a purge that is told so', () => {
+  const purge = (...words: string[]) =>
+    spawnSync('npm', ['run', '--silent', 'purge', '--', ...words], { cwd: root, env: environment, encoding: 'utf8' });
+  expect(purge('--older-than', '3').status).toBe(2);
+  const nothing = purge('--older-than', '30', '--yes');
+  expect([nothing.status, nothing.stdout]).toEqual([0, 'No level was deleted more than 30 days ago.\n']);
 });

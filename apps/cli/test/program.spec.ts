@@ -121,3 +121,82 @@ it('explains itself, with examples and exit codes', () => {
   expect(told('rehears', demo).code).toBe(2);
   expect(told().code).toBe(2);
 });
+
+describe('What is wrong is said with its place and its remedy', () => {
+  const level = (): Record<string, unknown> => JSON.parse(readFileSync(join(root, demo), 'utf8')) as Record<string, unknown>;
+  const check = (content: string): string => told('check', file('wrong.json', content)).out;
+
+  it.each([
+    ['{\n  "format": "nettlewick-level",\n  "version": 2\n  "name": "x"\n}', 'line 4, column 3: a comma is missing here'],
+    ['{\n  "name": \'x\'\n}', 'line 2, column 11'],
+    ['{ "name": "x" ', 'line 1, column'],
+    ['{}\n}', 'line 2, column 1: nothing may follow here'],
+    ['', 'it is empty'],
+  ])('in a text that is no JSON: %j', (text, said) => expect(check(text)).toContain(said));
+
+  it('in a condition that is written in words', () => {
+    const { chains } = level() as { chains: object[] };
+    const guarded = { ...level(), chains: [{ ...chains[0], guard: 'on("a") and not pressed("b")' }, ...chains.slice(1)] };
+    expect(check(JSON.stringify(guarded))).toContain('Write && for "and"; Write ! for "not"');
+  });
+
+  it('in a field that was called by another name, beside the one that is missing', () => {
+    const { chains } = level() as { chains: { steps: object[] }[] };
+    const [first, ...rest] = chains;
+    const steps = [{ id: 's-x', kind: 'set-flag', target: 'sluice-open', to: true }, ...first!.steps];
+    const said = check(JSON.stringify({ ...level(), chains: [{ ...first, steps }, ...rest] }));
+    expect(said).toContain('Unknown field "target" (did you mean "flag"?)');
+  });
+
+  it('in a list where a point is asked for', () => {
+    const { zones } = level() as { zones: object[] };
+    const said = check(JSON.stringify({ ...level(), zones: [{ ...zones[0], at: [1, 2.5] }, ...zones.slice(1)] }));
+    expect(said).toContain('A point is written {"x": 1, "y": 2.5, "z": 0}');
+  });
+
+  it('of snags by their names', () => {
+    const { chains } = level() as { chains: { causes: object[] }[] };
+    const [first, ...rest] = chains;
+    const broken = { ...level(), chains: [{ ...first, causes: [{ ...first!.causes[0], of: 'gone' }] }, ...rest] };
+    const { err } = told('rehearse', file('snag.json', JSON.stringify(broken)), '--all');
+    expect(err).toMatch(/Note: 1 snag in the level:\n {2}\/chains\/0\/causes\/0\/of: .*“gone”/);
+  });
+});
+
+describe('Names and texts of a level', () => {
+  const escape = '\u001b[2J\u009b31m\u202e';
+  const evil = (): string => {
+    const level = JSON.parse(readFileSync(join(root, demo), 'utf8')) as {
+      name: string;
+      visitors: { name: string }[];
+      walks: { name: string }[];
+      chains: { steps: { text?: string }[] }[];
+    };
+    level.visitors[0]!.name = `Miller${escape.slice(4)}`;
+    level.walks[0]!.name = `Round${escape.slice(4)}`;
+    level.chains.forEach((chain) => chain.steps.forEach((step) => 'text' in step && (step.text = `Line\n${escape}`)));
+    return file('evil.json', JSON.stringify(level));
+  };
+  // Nothing but line breaks may steer a terminal.
+  const steers = /[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/;
+
+  it('steer no terminal, in tables, in JSON lines, in reports and in messages', () => {
+    const path = evil();
+    for (const args of [['--all'], ['--walk', 'morning-round'], ['--walk', 'morning-round', '--json'], ['--walk', 'nobody']]) {
+      const { out, err } = told('rehearse', path, ...args);
+      expect(out + err).not.toMatch(steers);
+    }
+    const { out } = told('rehearse', path, '--walk', 'morning-round', '--json');
+    const texts = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Entry);
+    expect(texts.some((entry) => entry.details['to'] === `Line\n${escape}`)).toBe(true);
+  });
+
+  it('are no control characters in an XML report', () => {
+    const report = join(folder, 'evil.xml');
+    told('rehearse', evil(), '--all', '--junit', report);
+    expect(readFileSync(report, 'utf8')).not.toMatch(steers);
+  });
+});

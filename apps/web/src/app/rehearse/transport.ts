@@ -21,7 +21,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         type="button"
         class="button"
         title="One tick back (←)"
-        aria-label="One tick back"
+        aria-label="−1 tick: One tick back"
         (click)="playback.seek(playback.tick() - 1)"
       >
         −1 tick
@@ -30,7 +30,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         type="button"
         class="button"
         title="One tick on (→)"
-        aria-label="One tick on"
+        aria-label="+1 tick: One tick on"
         (click)="playback.seek(playback.tick() + 1)"
       >
         +1 tick

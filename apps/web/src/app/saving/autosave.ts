@@ -2,6 +2,7 @@ import { DestroyRef, Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { fingerprint } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
+import { merge } from 'rxjs';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import type { StudioState } from '../state/studio.feature';
@@ -24,8 +25,8 @@ export class Autosave {
   private sending = false;
 
   constructor() {
-    this.store
-      .select(studioFeature.selectLevel)
+    // An edit is sent; and so is what stood against another's once that is settled, though it has not changed.
+    merge(this.store.select(studioFeature.selectLevel), this.store.select(studioFeature.selectTheirs))
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.soon(GATHER));
     const now = (): void => this.soon(0);

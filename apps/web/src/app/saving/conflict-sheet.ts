@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
+import { DialogName } from '../studio/dialog-name';
 import { LevelsApi, failureText } from './levels-api';
 import { replacing } from './replacing';
 import { replayed } from './replayed';
@@ -12,7 +13,7 @@ import { replayed } from './replayed';
 /** Two versions of one level side by side, and the ways out; none of them loses either. */
 @Component({
   selector: 'nw-conflict-sheet',
-  imports: [NzModalModule],
+  imports: [DialogName, NzModalModule],
   templateUrl: './conflict-sheet.html',
   styleUrl: './conflict-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -15,6 +15,7 @@ import { RevisionList } from '../saving/revision-list';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { WirePlace } from '../wire/wire-place';
+import { DialogName } from './dialog-name';
 import { download } from './download';
 import { Editor } from './editor';
 import { Keys } from './keys';
@@ -38,6 +39,7 @@ const saveWords = {
   imports: [
     CheckPlace,
     ConflictSheet,
+    DialogName,
     DrawPlace,
     FoundDrafts,
     Mark,

@@ -111,7 +111,7 @@ export class ChainBand {
       trigger.close();
     } else if (event.key === 'ArrowDown') {
       event.preventDefault();
-      (event.target as Element).parentElement?.querySelector<HTMLElement>('button')?.focus();
+      (event.target as Element).parentElement?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
     } else if (event.key === 'Enter') {
       event.preventDefault();
       const [first] = this.wantedKinds();

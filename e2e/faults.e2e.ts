@@ -1,0 +1,294 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { Studio } from './studio';
+
+/** What once stood in a designer's way, or lost what they had done. */
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+const axe = readFileSync(join(process.cwd(), 'node_modules/axe-core/axe.min.js'), 'utf8');
+
+describe('Two tabs of one browser on one level', () => {
+  it('lose nothing of either when both are closed while the server is down', async () => {
+    await studio.openDemo('wire');
+    const other = await studio.context.newPage();
+    await other.goto(studio.page.url());
+    await other.locator('nw-chain-band').first().waitFor();
+    await studio.server.kill();
+    const rename = async (page: Page, band: number, name: string): Promise<void> => {
+      const field = page.locator('nw-chain-band').nth(band).locator('.name');
+      await field.fill(name);
+      await field.press('Enter');
+      await page.getByTestId('save-state').filter({ hasText: 'offline' }).waitFor();
+    };
+    await rename(studio.page, 0, 'From the first tab');
+    await rename(other, 1, 'From the second tab');
+    const address = studio.page.url();
+    await studio.page.close();
+    await other.close();
+    await studio.serve();
+    // One of them goes on by itself; the other is offered.
+    studio.page = await studio.newPage();
+    await studio.page.goto(address);
+    const offer = studio.page.getByRole('button', { name: 'Make them here too' });
+    await offer.click();
+    await offer.waitFor({ state: 'detached' });
+    await studio.saved();
+    const names = (await studio.stored()).level.chains.map((chain) => chain.name);
+    expect(names).toEqual(expect.arrayContaining(['From the first tab', 'From the second tab']));
+    await studio.page.reload();
+    await studio.page.locator('nw-chain-band').first().waitFor();
+    expect(await studio.page.getByRole('button', { name: 'Make them here too' }).count()).toBe(0);
+  });
+
+  it('meet what the other has saved as anybody else’s edits', async () => {
+    await studio.openDemo('wire');
+    const other = await studio.context.newPage();
+    await other.goto(studio.page.url());
+    const first = (page: Page) => page.locator('nw-chain-band').first().locator('.name');
+    await first(other).waitFor();
+    await first(studio.page).fill('Saved first');
+    await first(studio.page).press('Enter');
+    await studio.saved();
+    await first(other).fill('Saved second');
+    await first(other).press('Enter');
+    await other.getByRole('dialog', { name: 'Two versions of this level' }).waitFor();
+    await other.getByRole('button', { name: /^Keep ours/ }).click();
+    await other
+      .getByTestId('save-state')
+      .filter({ hasText: /^\s*saved/ })
+      .waitFor();
+    expect((await studio.stored()).level.chains[0]!.name).toBe('Saved second');
+    await other.close();
+  });
+});
+
+it('asks before a text that is being typed is left behind', async () => {
+  await studio.openDemo('wire');
+  const { page } = studio;
+  const asked: string[] = [];
+  page.on('dialog', (dialog) => {
+    asked.push(dialog.type());
+    void dialog.dismiss();
+  });
+  await page.locator('nw-chain-band').first().locator('button[data-path="steps.0.delay"]').click();
+  await page.locator('input[data-path="steps.0.delay"]').fill('7');
+  await page.close({ runBeforeUnload: true });
+  await page.waitForTimeout(500);
+  expect(asked).toEqual(['beforeunload']);
+  expect(page.isClosed()).toBe(false);
+  await studio.press('Enter');
+  await studio.saved();
+  await page.close({ runBeforeUnload: true });
+  studio.page = await studio.newPage();
+});
+
+it('opens from its draft when the page is loaded anew while the server is down', async () => {
+  await studio.openDemo('wire');
+  const { page } = studio;
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+  });
+  // The worker keeps the page once it is in charge of it.
+  await page.reload();
+  await page.locator('nw-chain-band').first().waitFor();
+  await page.waitForFunction(async () => (await caches.keys()).some((name) => name.includes('assets')));
+  await page.waitForTimeout(1500);
+  await studio.server.kill();
+  const name = page.locator('nw-chain-band').first().locator('.name');
+  await name.fill('Written in the dark');
+  await name.press('Enter');
+  await page.getByTestId('save-state').filter({ hasText: 'offline' }).waitFor();
+  await page.reload();
+  await page.locator('nw-chain-band').first().waitFor();
+  expect(await name.inputValue()).toBe('Written in the dark');
+  await studio.serve();
+  await studio.saved();
+  expect((await studio.stored()).level.chains[0]!.name).toBe('Written in the dark');
+});
+
+it('keeps the page out of caches, and what has a hash in them', async () => {
+  const page = await fetch(studio.server.address);
+  expect(page.headers.get('cache-control')).toBe('no-store');
+  const script = /src="(main-[A-Z0-9]+\.js)"/.exec(await page.text())![1]!;
+  expect((await fetch(`${studio.server.address}/${script}`)).headers.get('cache-control')).toContain('immutable');
+  expect((await fetch(`${studio.server.address}/mark.svg`)).headers.get('cache-control')).toBe('no-cache');
+});
+
+describe('A designer wires', () => {
+  it('every kind of step from the menu, which stays on the screen and is searched', async () => {
+    await studio.openDemo('wire');
+    const { page } = studio;
+    const band = page.locator('nw-chain-band').nth(1);
+    await band.scrollIntoViewIfNeeded();
+    await band.getByRole('button', { name: '+ step' }).click();
+    const box = (await page.locator('.steps-menu').boundingBox())!;
+    expect(box.y).toBeGreaterThanOrEqual(0);
+    expect(box.y + box.height).toBeLessThanOrEqual(800);
+    const items = page.getByRole('menuitem');
+    expect(await items.count()).toBe(36);
+    await items.last().click();
+    await studio.saved();
+    expect((await studio.stored()).level.chains[1]!.steps.at(-1)!.kind).toBe('reset-chain');
+    await band.getByRole('button', { name: '+ step' }).click();
+    await page.keyboard.type('velocity');
+    await studio.press('Enter');
+    await studio.saved();
+    expect((await studio.stored()).level.chains[1]!.steps.at(-1)!.kind).toBe('stop-velocity');
+  });
+
+  it('one new chain after another, the second not set off by the first, and only by events that a thing can raise', async () => {
+    await studio.openDemo('wire');
+    const { page } = studio;
+    await page.getByRole('button', { name: 'New chain' }).click();
+    await page.getByRole('button', { name: 'New chain' }).click();
+    await studio.saved();
+    const { chains } = (await studio.stored()).level;
+    expect(chains.slice(-2).map((chain) => chain.causes)).toEqual([[], []]);
+    await page.locator('nw-chain-band').first().locator('button[data-path="causes.0.on"]').click();
+    const offered = await page.locator('nz-option-item').allTextContents();
+    expect(offered.map((text) => text.trim())).toEqual(
+      expect.arrayContaining(['is pressed', 'is released', 'enters', 'leaves', 'has stayed in']),
+    );
+    expect(offered.join(' ')).not.toMatch(/has opened|becomes true|is sent|has arrived/);
+    await studio.press('Escape');
+  });
+
+  it('with the keyboard: lists are walked without choosing, left with Escape, and the focus stays where it was', async () => {
+    await studio.openDemo('wire');
+    const { page } = studio;
+    const value = page.locator('nw-chain-band').first().locator('button[data-path="causes.0.on"]');
+    await value.focus();
+    await studio.press('Enter');
+    await page.locator('nz-option-item').first().waitFor();
+    await studio.press('ArrowDown');
+    await studio.press('ArrowDown');
+    await studio.press('Escape');
+    await page.locator('nz-option-item').first().waitFor({ state: 'detached' });
+    expect((await studio.stored()).level.chains[0]!.causes[0]!.on).toBe('press');
+    const focused = () => page.evaluate(() => document.activeElement?.getAttribute('data-path'));
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === 'causes.0.on');
+    await studio.press('Enter');
+    await page.locator('nz-option-item').first().waitFor();
+    await studio.press('ArrowDown');
+    await studio.press('Enter');
+    await studio.saved();
+    expect((await studio.stored()).level.chains[0]!.causes[0]!.on).not.toBe('press');
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === 'causes.0.on');
+    expect(await focused()).toBe('causes.0.on');
+  });
+});
+
+describe('A designer draws', () => {
+  it('a door that sinks: the sheet and the plan say the same length', async () => {
+    await studio.openDemo();
+    const { page } = studio;
+    await studio.press('o');
+    await studio.drag(400, 500, 90, 12);
+    const sheet = page.locator('nw-thing-sheet');
+    await sheet.locator('button[data-path="manner"]').click();
+    await page.locator('nz-option-item').filter({ hasText: 'sinking' }).click();
+    const { travel, size } = await door();
+    expect(travel).toEqual({ x: size.x, y: 0, z: 0 });
+    const said = sheet.locator('button[data-path="travel"]');
+    expect(parseFloat(await said.innerText())).toBeCloseTo(size.x, 3);
+    await studio.type('travel', '2', sheet);
+    await studio.saved();
+    expect((await door()).travel).toEqual({ x: 0, y: 0, z: -2 });
+  });
+
+  const door = async (): Promise<{ travel: object; size: { x: number; y: number } }> => {
+    await studio.saved();
+    return (await studio.stored()).level.fixtures.at(-1) as unknown as { travel: object; size: { x: number; y: number } };
+  };
+
+  it('and is told why the last room cannot go, and what still refers to what is deleted', async () => {
+    await studio.openDemo();
+    const { page } = studio;
+    const choose = async (name: string): Promise<void> => {
+      await studio.press('Escape');
+      await page.getByLabel('Find by name or kind').fill(name);
+      await page.locator('nw-thing-sheet .index button').first().click();
+    };
+    await choose('Sack plate');
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await page.getByText(/“Sack plate” deleted\. .* still refer to it/).waitFor();
+    await page.getByRole('button', { name: 'undo' }).click();
+    await choose('loft');
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await choose('Mill yard');
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await page.getByText('Mill yard is the last room of this level').waitFor();
+  });
+});
+
+it('reads the whole reason why something was held', async () => {
+  await studio.openDemo('rehearse');
+  const { page } = studio;
+  await page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
+  const held = page.locator('.entry.held').first();
+  await held.waitFor();
+  const cut = await held
+    .locator('.what')
+    .evaluate((one) => one.scrollWidth > one.clientWidth + 1 || one.scrollHeight > one.clientHeight + 1);
+  expect(cut).toBe(false);
+  expect(await held.innerText()).toContain('the filter asks for kinds player, found creature');
+  // Lines stand one below the other, whatever their heights.
+  const boxes = await page
+    .locator('.entry')
+    .evaluateAll((all) => all.map((one) => one.getBoundingClientRect()).map(({ top, bottom }) => [top, bottom]));
+  boxes.slice(1).forEach(([top], i) => expect(top!).toBeGreaterThanOrEqual(boxes[i]![1]! - 0.5));
+});
+
+it('has no finding of weight in any view, on light and on dark paper', async () => {
+  const { page } = studio;
+  const found: string[] = [];
+  const look = async (where: string): Promise<void> => {
+    await page.waitForTimeout(350);
+    await page.evaluate(axe);
+    const violations = await page.evaluate(async () => {
+      const { axe } = window as unknown as { axe: { run(node: Document, options: object): Promise<{ violations: Finding[] }> } };
+      interface Finding {
+        id: string;
+        impact: string;
+        nodes: { html: string }[];
+      }
+      const result = await axe.run(document, { rules: { 'label-content-name-mismatch': { enabled: true } } });
+      return result.violations.map(({ id, impact, nodes }) => ({ id, impact, html: nodes[0]!.html.slice(0, 120) }));
+    });
+    for (const { id, impact, html } of violations)
+      if (impact === 'critical' || impact === 'serious') found.push(`${where}: ${id} ${html}`);
+  };
+  for (const theme of ['light', 'dark']) {
+    await page.goto(studio.server.address);
+    await page.getByRole('link', { name: 'Nettlewick tide mill' }).waitFor();
+    if (theme === 'dark') await page.getByRole('button', { name: 'dark paper' }).click();
+    await look(`${theme} levels`);
+    await studio.openDemo();
+    await look(`${theme} draw`);
+    await page.locator('nw-thing-sheet .index button').nth(8).click();
+    await look(`${theme} thing`);
+    await studio.go('wire');
+    await look(`${theme} wire`);
+    await page.locator('nw-chain-band button.value').first().click();
+    await look(`${theme} list`);
+    await studio.press('Escape');
+    await page.getByRole('button', { name: '+ step' }).first().click();
+    await look(`${theme} steps`);
+    await studio.press('Escape');
+    await studio.go('rehearse');
+    await page.locator('.entry').first().waitFor();
+    await look(`${theme} rehearse`);
+    await studio.go('check');
+    await look(`${theme} check`);
+    await studio.press('?');
+    await look(`${theme} keys`);
+    await studio.press('Escape');
+    await page.getByRole('button', { name: 'history' }).click();
+    await look(`${theme} history`);
+    await studio.press('Escape');
+  }
+  expect(found).toEqual([]);
+}, 120_000);
