@@ -9,7 +9,7 @@ export const match = z.strictObject({
   who: reference.default(''),
   what: reference.default(''),
   chain: reference.default(''),
-  reason: z.string().max(40).default('').meta({ description: 'why it was held, for entries of the kind held' }),
+  reason: z.string().max(40).default('').meta({ description: 'why it was held or given up, or why the rehearsal ended' }),
 });
 export type Match = z.infer<typeof match>;
 
