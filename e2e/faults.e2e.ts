@@ -246,7 +246,7 @@ it('has no finding of weight in any view, on light and on dark paper', async () 
   const { page } = studio;
   const found: string[] = [];
   const look = async (where: string): Promise<void> => {
-    await page.waitForTimeout(350);
+    await page.waitForTimeout(700);
     await page.evaluate(axe);
     const violations = await page.evaluate(async () => {
       const { axe } = window as unknown as { axe: { run(node: Document, options: object): Promise<{ violations: Finding[] }> } };
@@ -291,4 +291,4 @@ it('has no finding of weight in any view, on light and on dark paper', async () 
     await studio.press('Escape');
   }
   expect(found).toEqual([]);
-}, 120_000);
+}, 180_000);
