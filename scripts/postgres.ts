@@ -20,7 +20,7 @@ import {
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import pg from 'pg';
 import { NeedsUser, installDebian } from './debian';
@@ -179,6 +179,9 @@ function clusterUser(): { uid?: number; gid?: number } {
 /** Makes a cluster in a folder beside, which takes its place when it is whole. */
 function makeCluster(programs: string, folder: string, secretFile: string, owner: { uid?: number; gid?: number }): void {
   mkdirSync(dirname(folder), { recursive: true });
+  // What was begun and not finished is nobody's: it never took the place of anything.
+  for (const name of readdirSync(dirname(folder)))
+    if (name.startsWith(`${basename(folder)}.making-`)) rmSync(join(dirname(folder), name), { recursive: true, force: true });
   const making = mkdtempSync(`${folder}.making-`);
   const password = randomBytes(24).toString('base64url');
   const handover = mkdtempSync(join(tmpdir(), 'nettlewick-'));

@@ -377,6 +377,17 @@ describe('Bodies', () => {
     expect(reply.status).toBe(415);
   });
 
+  it('with a byte order mark are stored without it, known or not', async () => {
+    const id = await created();
+    for (const name of ['One', 'Two', 'Three']) {
+      const marked = `\uFEFF${JSON.stringify(renamed(name))}`;
+      const put = api.put(`/api/levels/${id}`).set('if-match', '*').set('content-type', 'application/json');
+      expect((await put.send(marked)).status).toBe(200);
+      expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level).toEqual(renamed(name));
+    }
+    expect((await post(`\uFEFF${JSON.stringify({ name: 'Marked' })}`)).status).toBe(201);
+  });
+
   it('that are not UTF-8 are refused', async () => {
     const bytes = Buffer.from([0x7b, 0x22, 0xff, 0xfe, 0x22, 0x7d]);
     const sent = api.post('/api/levels').set('content-type', 'application/json');

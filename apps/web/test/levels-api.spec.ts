@@ -26,9 +26,19 @@ it('saves over the revision that was changed', async () => {
   expect([path, request.method, request.headers]).toEqual([
     `/api/levels/${id}`,
     'PUT',
-    { 'content-type': 'application/json', 'if-match': '"7"' },
+    { 'ngsw-bypass': 'true', 'content-type': 'application/json', 'if-match': '"7"' },
   ]);
   expect(JSON.parse(request.body)).toEqual(level);
+});
+
+it('reads lists page by page, to the end', async () => {
+  const line = (n: number) => ({ id, name: `L ${n}`, revision: n, savedAt: '2026-11-23T00:00:00.000Z', deletedAt: null });
+  ask
+    .mockResolvedValueOnce(reply(200, { levels: [line(1), line(2)], next: 'a~b' }))
+    .mockResolvedValueOnce(reply(200, { levels: [line(3)], next: null }));
+  const answer = await api.list();
+  expect(answer.ok && answer.value.map((one) => one.name)).toEqual(['L 1', 'L 2', 'L 3']);
+  expect(String(ask.mock.calls[1]![0])).toContain('&after=a~b');
 });
 
 it('gives the problem that the server answers, in a sentence', async () => {

@@ -11,7 +11,7 @@ import type { Read, ToRead } from './document-reader';
 const DEEPEST = 200;
 
 const reader = new LevelReader();
-const decoder = new TextDecoder('utf-8', { fatal: true });
+const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const encoder = new TextEncoder();
 const named = z.strictObject({ name: nameSchema });
 
@@ -23,7 +23,7 @@ export default function read({ what, bytes }: ToRead): Read {
     return { ok: false, notJson: 'It is not UTF-8' };
   }
   const known = what === 'document' ? reader.quick(text) : null;
-  if (known !== null) return stored(known);
+  if (known !== null) return stored(known, known.text === text ? bytes : undefined);
   if (nesting(bytes, DEEPEST) > DEEPEST)
     return { ok: false, faults: [{ path: '', message: `It is nested more than ${DEEPEST} times. No level is` }] };
   return what === 'creation' ? created(text) : document(text);
@@ -37,9 +37,9 @@ function document(text: string, under = ''): Read {
   return faulty(found.faults.map((fault) => ({ ...fault, path: under + fault.path })));
 }
 
-/** A document as it is stored: as bytes, which are handed on as they are. */
-function stored({ name, text }: { name: string; text: string }): Read {
-  const bytes = encoder.encode(text);
+/** A document as it is stored: as bytes, which are those that were sent if it is stored as it was sent. */
+function stored({ name, text }: { name: string; text: string }, sent?: Uint8Array): Read {
+  const bytes = sent ?? encoder.encode(text);
   return { ok: true, name, bytes, digest: createHash('sha256').update(bytes).digest('hex') };
 }
 
@@ -47,7 +47,8 @@ function stored({ name, text }: { name: string; text: string }): Read {
 function created(text: string): Read {
   let body: unknown;
   try {
-    body = JSON.parse(text);
+    // A byte order mark may stand before it.
+    body = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch {
     return document(text);
   }

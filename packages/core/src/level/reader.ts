@@ -78,30 +78,44 @@ export class LevelReader {
     if (!read.success) return null;
     this.documents += 1;
     const fixtures: { id: string; attachedTo: string }[] = [];
-    const parts: string[] = [];
-    for (const [key, value] of Object.entries(read.data)) {
-      const elements = members.get(key)?.elements ?? null;
-      if (elements === null) {
-        parts.push(`${JSON.stringify(key)}:${JSON.stringify(value)}`);
+    const parts: (string | string[])[] = [];
+    const keys = Object.keys(read.data);
+    // As long as every part stands where it would stand if it were written anew, the text is what would be written.
+    let asIs = true;
+    let at = 0;
+    for (const key of keys) {
+      const span = members.get(key);
+      at += key.length + 4;
+      asIs &&= span?.from === at;
+      if (span === undefined || span.elements === null) {
+        const whole = JSON.stringify((read.data as Record<string, unknown>)[key]);
+        asIs &&= span !== undefined && whole === text.slice(span.from, span.to);
+        at += whole.length;
+        parts.push(whole);
         continue;
       }
       const collection = key as Collection;
-      if (elements.length > mostOf[collection]) return null;
+      if (span.elements.length > mostOf[collection]) return null;
       const texts: string[] = [];
       let last: Known | null = null;
-      for (const { from, to, known } of elements) {
-        const one = known ?? this.recall(collection, text.slice(from, to));
+      for (const { from, to, known } of span.elements) {
+        const slice = known === null ? text.slice(from, to) : known.text;
+        const one = known ?? this.recall(collection, slice);
         if (one === null) return null;
         if (last !== null) last.next = one;
         last = one;
+        asIs &&= from === (at += 1) && one.text === slice;
+        at += one.text.length;
         texts.push(one.text);
         if (!this.takes(one.ids) || !this.takes(one.names)) return null;
         if (one.attached !== null) fixtures.push(one.attached);
       }
-      parts.push(`${JSON.stringify(key)}:[${texts.join(',')}]`);
+      at += span.elements.length === 0 ? 2 : 1;
+      parts.push(texts);
     }
     if (attachmentCycles(fixtures).length > 0) return null;
-    return { ok: true, name: read.data.name, text: `{${parts.join(',')}}` };
+    asIs &&= text.length === at + 1;
+    return { ok: true, name: read.data.name, text: asIs ? text : written(keys, parts) };
   }
 
   /** Whether nothing of the document at hand has taken any of some ids or names before. */
@@ -154,6 +168,12 @@ export class LevelReader {
     this.known[collection].set(own, known);
     return known;
   }
+}
+
+/** A document written anew: the value of each field, or the texts of its things. */
+function written(keys: readonly string[], parts: readonly (string | string[])[]): string {
+  const fields = parts.map((part, i) => `${JSON.stringify(keys[i])}:${typeof part === 'string' ? part : `[${part.join(',')}]`}`);
+  return `{${fields.join(',')}}`;
 }
 
 /** The token of an id or a name, one for all who take it. */
