@@ -85,20 +85,24 @@ it('knows at every tick who is inside which standing zone, as testing every pair
 
 it('alternates enters and leaves of each pair, counting those that were held as a whole', () => {
   holds((_level, { entries }) => {
-    const inside = new Set<string>();
-    for (const { kind, what, who, chain, details } of entries) {
+    const inside = new Map<string, number>();
+    const balanced = (): void => {
+      for (const count of inside.values()) expect([0, 1]).toContain(count);
+    };
+    let at = 0;
+    for (const { tick, kind, what, who, chain, details } of entries) {
+      // Within a tick a leave that waits in the queue is written after the quiet arrival that overtakes it.
+      if (tick !== at) balanced();
+      at = tick;
       const event = kind === 'held' && chain === null ? details['event'] : kind;
       const pair = `${what} ${who}`;
       // What a passage refuses has been entered all the same.
       const refused = kind === 'held' && (details['part'] !== undefined || details['reason'] === 'impossible');
       if (details['enabled'] === true || refused) continue;
-      if (event === 'enter' || event === 'arrived-inside') {
-        expect(inside.has(pair)).toBe(false);
-        inside.add(pair);
-      } else if (event === 'leave') {
-        expect(inside.delete(pair)).toBe(true);
-      }
+      if (event === 'enter' || event === 'arrived-inside') inside.set(pair, (inside.get(pair) ?? 0) + 1);
+      else if (event === 'leave') inside.set(pair, (inside.get(pair) ?? 0) - 1);
     }
+    balanced();
   });
 });
 
