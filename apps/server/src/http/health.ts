@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import type { LevelStore } from '../storage/level-store';
 
 /** How long the database is waited for, in milliseconds. */
-const PATIENCE = 1500;
+const PATIENCE = 1000;
 /** With less than this left on the disk, in bytes, the database may stop at any save. */
 const LEAST_FREE = 64 * 1024 * 1024;
 
