@@ -602,5 +602,13 @@ describe('Revisions', () => {
     }
     expect(ids).toEqual(whole.levels.map((one) => one.id));
     for (const limit of ['0', '501', 'x', '-1']) expect((await api.get(`/api/levels?limit=${limit}`)).status).toBe(400);
+    const places = ['', 'x', '-1', '0', '9'.repeat(20), `999999999999999~${id}`, `-1~${id}`, `1~${'-'.repeat(36)}`, `1e5~${id}`];
+    for (const after of places) {
+      expect((await api.get(`/api/levels?after=${after}`)).status).toBe(400);
+      expect((await api.get(`/api/levels/${id}/revisions?after=${after}`)).status).toBe(400);
+    }
+    for (const after of [`0~${id}`, `99999999999999~${id}`])
+      expect((await api.get(`/api/levels?after=${after}`)).status).toBe(200);
+    expect((await api.get(`/api/levels/${id}/revisions?after=999999999`)).status).toBe(200);
   });
 });

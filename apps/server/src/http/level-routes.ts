@@ -20,7 +20,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
     .get(async (request, response) => {
       const deleted = request.query['deleted'] ?? 'false';
       if (deleted !== 'true' && deleted !== 'false') refuse('bad-request', { detail: 'deleted has to be true or false' });
-      response.json(await store.list(deleted === 'true', pageOf(request)));
+      response.json(await store.list(deleted === 'true', pageOf(request, LEVEL_PLACE)));
     })
     .post(async (request, response) => {
       const level = checked(await reader.read('creation', await bodies.receive(request, response)));
@@ -75,7 +75,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
   routes
     .route('/:id/revisions')
     .get(async (request, response) => {
-      response.json(await store.revisions(idOf(request), pageOf(request)));
+      response.json(await store.revisions(idOf(request), pageOf(request, REVISION_PLACE)));
     })
     .all(notAllowed('GET'));
 
@@ -138,12 +138,17 @@ function asked<Z extends z.ZodType>(schema: Z, value: unknown): z.infer<Z> {
   return refuseFaults(read.error.issues.map((issue) => ({ path: pointer(issue.path), message: issue.message })));
 }
 
+/** Where a page of levels ends: the time of its last one, in milliseconds, and its id. */
+const LEVEL_PLACE = /^\d{1,14}~[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+/** Where a page of revisions ends: the number of its last one. */
+const REVISION_PLACE = /^[1-9]\d{0,8}$/;
+
 /** Which part of a list is asked for. */
-function pageOf(request: Request): { limit: number; after: string | null } {
+function pageOf(request: Request, place: RegExp): { limit: number; after: string | null } {
   const { limit = String(PAGE.usual), after = null } = request.query;
   const count = typeof limit === 'string' && /^\d{1,4}$/.test(limit) ? Number(limit) : 0;
   if (count < 1 || count > PAGE.most) refuse('bad-request', { detail: `limit has to be a whole number from 1 to ${PAGE.most}` });
-  if (after !== null && (typeof after !== 'string' || !/^[\w:.~-]{1,100}$/.test(after)))
+  if (after !== null && (typeof after !== 'string' || !place.test(after)))
     refuse('bad-request', { detail: 'after has to be the "next" of the page before' });
   return { limit: count, after };
 }

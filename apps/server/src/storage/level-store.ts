@@ -60,7 +60,7 @@ export class LevelStore {
 
   /** The levels, last saved first; or those that are deleted and can still be recovered. */
   async list(deleted: boolean, { limit, after }: Page): Promise<LevelList> {
-    const [time, id] = after === null ? [null, null] : readCursor(after);
+    const [time, id] = after === null ? [null, null] : readPlace(after);
     const rows = await this.rows<LevelRow>(
       `SELECT id, name, revision, saved_at, deleted_at FROM levels
         WHERE deleted_at IS ${deleted ? 'NOT NULL' : 'NULL'}
@@ -182,7 +182,7 @@ export class LevelStore {
   /** The revisions of a level, newest first. */
   async revisions(id: string, { limit, after }: Page): Promise<RevisionList> {
     await this.newest(id);
-    const below = after === null ? null : Number(/^[1-9]\d{0,8}$/.exec(after)?.[0] ?? 0);
+    const below = after === null ? null : Number(after);
     const rows = await this.rows<RevisionRow>(
       `SELECT number, saved_at, bytes, name, kept FROM revisions
         WHERE level_id = $1 AND ($2::integer IS NULL OR number < $2) ORDER BY number DESC LIMIT $3`,
@@ -315,10 +315,7 @@ function asParameter({ buffer, byteOffset, byteLength }: Uint8Array): Buffer {
 }
 
 /** Where a page of levels ends: the time of its last one, and its id. */
-function readCursor(after: string): [string | null, string | null] {
-  const found = /^(\d{1,15})~([0-9a-f-]{36})$/.exec(after);
-  const time = found === null ? NaN : new Date(Number(found[1])).getTime();
-  return Number.isNaN(time)
-    ? [new Date(0).toISOString(), '00000000-0000-0000-0000-000000000000']
-    : [new Date(time).toISOString(), found![2]!];
+function readPlace(after: string): [string, string] {
+  const [time, id] = after.split('~') as [string, string];
+  return [new Date(Number(time)).toISOString(), id];
 }
