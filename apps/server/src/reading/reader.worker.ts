@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LevelReader, emptyLevel, nameSchema, pointer } from '@nettlewick/core';
 import type { Fault } from '@nettlewick/core';
+import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { z } from 'zod';
 import { nesting } from './nesting';
 import type { Read, ToRead } from './document-reader';
@@ -15,7 +16,14 @@ const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const encoder = new TextEncoder();
 const named = z.strictObject({ name: nameSchema });
 
-export default function read({ what, bytes }: ToRead): Read {
+export default function answer(asked: ToRead): unknown {
+  const answer = read(asked);
+  if (!answer.ok) return answer;
+  // The bytes are handed back, not copied.
+  return move({ [transferableSymbol]: answer.bytes.buffer, [valueSymbol]: answer });
+}
+
+function read({ what, bytes }: ToRead): Read {
   let text: string;
   try {
     text = decoder.decode(bytes);
