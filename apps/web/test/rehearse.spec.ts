@@ -8,6 +8,7 @@ import { Rehearser } from '../src/app/rehearse/rehearser';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature } from '../src/app/state/studio.feature';
 import { Editor } from '../src/app/studio/editor';
+import { opened } from './opened';
 
 jest.mock('../src/app/rehearse/start-worker', () => ({ startWorker: () => new FakeWorker() }));
 
@@ -111,20 +112,7 @@ async function place(): Promise<Place> {
   });
   const store = TestBed.inject(Store);
   store.dispatch(LevelActions.open({ levelId: 'a' }));
-  store.dispatch(
-    LevelActions.opened({
-      level,
-      sent: level,
-      revision: 1,
-      attempts: [],
-      undo: [],
-      redo: [],
-      theirs: null,
-      offline: false,
-      session: 's',
-      found: [],
-    }),
-  );
+  store.dispatch(opened(level));
   const fixture = TestBed.createComponent(Place);
   await fixture.whenStable();
   return fixture.componentInstance;

@@ -10,6 +10,7 @@ import type { Draft } from '../src/app/saving/drafts';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature } from '../src/app/state/studio.feature';
+import { opened } from './opened';
 
 // jsdom has no structuredClone of its own realm; the browser's database needs one.
 globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;
@@ -102,20 +103,7 @@ describe('Autosave', () => {
     });
     store = TestBed.inject(Store);
     store.dispatch(LevelActions.open({ levelId: 'a' }));
-    store.dispatch(
-      LevelActions.opened({
-        level,
-        sent: level,
-        revision: 1,
-        attempts: [],
-        undo: [],
-        redo: [],
-        theirs: null,
-        offline: false,
-        session: 's',
-        found: [],
-      }),
-    );
+    store.dispatch(opened(level));
     TestBed.inject(Autosave);
   });
   afterEach(() => {

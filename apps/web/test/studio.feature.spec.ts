@@ -5,6 +5,7 @@ import { replacing } from '../src/app/saving/replacing';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature, studioReducer } from '../src/app/state/studio.feature';
 import type { StudioState } from '../src/app/state/studio.feature';
+import { opened } from './opened';
 
 const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false, per: 'level' }] };
 const set = (from: boolean, to: boolean): Edit =>
@@ -14,21 +15,7 @@ const rename = (name: string): Edit => change('flags', level.flags[0]!, { name }
 const after = (...actions: Parameters<typeof studioReducer>[1][]): StudioState =>
   actions.reduce<StudioState>(
     (state, action) => studioReducer(state, action),
-    studioReducer(
-      studioReducer(undefined, LevelActions.open({ levelId: 'a' })),
-      LevelActions.opened({
-        level,
-        sent: level,
-        revision: 3,
-        attempts: [],
-        undo: [],
-        redo: [],
-        theirs: null,
-        offline: false,
-        session: 's',
-        found: [],
-      }),
-    ),
+    studioReducer(studioReducer(undefined, LevelActions.open({ levelId: 'a' })), opened(level, 3)),
   );
 const says = (state: StudioState) => studioFeature.selectSaveState({ studio: state });
 
