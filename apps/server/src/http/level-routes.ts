@@ -38,7 +38,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
         response.status(304).set('etag', tag).end();
         return;
       }
-      await sendStored(response, await store.open(id, current));
+      sendStored(response, await store.open(id, current));
     })
     .put(async (request, response) => {
       const id = idOf(request);
@@ -82,7 +82,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
   routes
     .route('/:id/revisions/:number')
     .get(async (request, response) => {
-      await sendStored(response, await store.openRevision(idOf(request), numberOf(request), current));
+      sendStored(response, await store.openRevision(idOf(request), numberOf(request), current));
     })
     .patch(async (request, response) => {
       const wanted = asked(keepRevision, await bodies.small(request, response));
@@ -96,13 +96,12 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
 type Stored = Awaited<ReturnType<LevelStore['open']>>;
 
 /** A stored level as JSON, without reading its document anew. */
-async function sendStored(response: Response, { id, revision, savedAt, text }: Stored): Promise<void> {
+function sendStored(response: Response, { id, revision, savedAt, text }: Stored): void {
   const head = JSON.stringify({ id, revision, savedAt });
   response
     .set('etag', etagOf(revision))
     .type('json')
     .send(`${head.slice(0, -1)},"level":${text}}`);
-  await Promise.resolve();
 }
 
 /** How many digests of documents that are known to be good are remembered. */
