@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Logger } from 'pino';
 import { application } from './http/application';
+import { orderlyEnd } from './http/ending';
 import { DocumentReader } from './reading/document-reader';
 import type { Settings } from './settings';
 import { connect } from './storage/database';
@@ -37,13 +38,13 @@ export async function serve(settings: Settings): Promise<Serving> {
     if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);
     await store.create(read);
   }
-  let ending = false;
   const { host, studioFolder, dataFolder } = settings;
   const hosts = [...settings.allowedHosts, host.includes(':') ? `[${host}]` : host];
   const server = createServer(
     { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 65_000 },
-    application({ store, reader, log, studioFolder, hosts, secret, dataFolder, isEnding: () => ending }),
+    application({ store, reader, log, studioFolder, hosts, secret, dataFolder }),
   );
+  const end = orderlyEnd(server, GRACE);
   server.listen(settings.port, host);
   await once(server, 'listening');
   const { port } = server.address() as AddressInfo;
@@ -54,13 +55,7 @@ export async function serve(settings: Settings): Promise<Serving> {
     entrance: secret === null ? address : `${address}/?key=${secret.value}`,
     log,
     close: async () => {
-      ending = true;
-      const closed = once(server, 'close');
-      server.close();
-      server.closeIdleConnections();
-      const impatience = setTimeout(() => server.closeAllConnections(), GRACE);
-      await closed;
-      clearTimeout(impatience);
+      await end();
       await reader.close();
       await source.destroy();
     },

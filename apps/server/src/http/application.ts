@@ -24,8 +24,6 @@ export interface Parts {
   /** The secret to ask for, and where it is kept. */
   secret?: { value: string; file: string } | null;
   dataFolder?: string | null;
-  /** Whether the server is about to end: connections are not kept then. */
-  isEnding?: () => boolean;
 }
 
 /** The whole server: the studio, the levels, and what describes and watches them. */
@@ -36,10 +34,6 @@ export function application(parts: Parts): Express {
   app.set('etag', false);
   // What fails is logged where it is answered, once.
   app.use(pinoHttp({ logger: log, customLogLevel: () => 'debug' }));
-  app.use((_request, response, next) => {
-    if (parts.isEnding?.() === true) response.set('connection', 'close');
-    next();
-  });
   app.use(secured());
   app.use(knownHosts(hosts));
   app.use(ownOrigin);
