@@ -34,7 +34,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const store = new LevelStore(source);
   const reader = new DocumentReader(join(import.meta.dirname, 'reading'));
   if (settings.demoFile !== null && (await store.isEmpty())) {
-    const read = await reader.read('document', new Uint8Array(readFileSync(settings.demoFile)));
+    const read = await reader.read('document', [new Uint8Array(readFileSync(settings.demoFile))]);
     if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);
     await store.create(read);
   }

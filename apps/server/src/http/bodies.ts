@@ -12,16 +12,16 @@ export class Bodies {
   constructor(private readonly most = IN_FLIGHT) {}
 
   /**
-   * The bytes of a JSON body, in a buffer of their own. They count until the response is over. Refuses what is not JSON,
-   * compressed, or too large; and any body while too much is held.
+   * The bytes of a JSON body as they came, in pieces with a buffer of its own each, so that they can be handed over. They count
+   * until the response is over. Refuses what is not JSON, compressed, or too large; and any body while too much is held.
    */
-  async receive(request: Request, response: Response, limit = BODY_LIMIT): Promise<Uint8Array<ArrayBuffer>> {
+  async receive(request: Request, response: Response, limit = BODY_LIMIT): Promise<Uint8Array<ArrayBuffer>[]> {
     if (request.is('application/json') === false) refuse('wrong-media-type', { detail: 'Send Content-Type: application/json.' });
     const encoding = request.get('content-encoding') ?? 'identity';
     if (encoding.toLowerCase() !== 'identity')
       refuse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
     if (Number(request.get('content-length') ?? 0) > limit) this.tooLarge(response, limit);
-    const chunks: Buffer[] = [];
+    const pieces: Uint8Array<ArrayBuffer>[] = [];
     let size = 0;
     const letGo = (): void => {
       this.held -= size;
@@ -36,20 +36,14 @@ export class Bodies {
         response.set('connection', 'close').set('retry-after', '1');
         refuse('busy', { detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.' });
       }
-      chunks.push(chunk);
+      pieces.push(ownBuffer(chunk));
     }
-    const bytes = new Uint8Array(size);
-    let at = 0;
-    for (const chunk of chunks) {
-      bytes.set(chunk, at);
-      at += chunk.length;
-    }
-    return bytes;
+    return pieces;
   }
 
   /** The value of a small JSON body. */
   async small(request: Request, response: Response): Promise<unknown> {
-    const bytes = await this.receive(request, response, 64 * 1024);
+    const bytes = Buffer.concat(await this.receive(request, response, 64 * 1024));
     try {
       return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as unknown;
     } catch {
@@ -62,4 +56,10 @@ export class Bodies {
     const most = limit >= 1024 * 1024 ? `${limit / 1024 / 1024} MiB` : `${limit / 1024} KiB`;
     refuse('too-large', { detail: `It may have at most ${most}. Nothing was changed.` });
   }
+}
+
+/** A piece of a body as the whole of a buffer: a copy, if it shares one with what else came on its connection. */
+function ownBuffer(chunk: Buffer): Uint8Array<ArrayBuffer> {
+  const { buffer, byteLength } = chunk;
+  return buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? new Uint8Array(buffer) : new Uint8Array(chunk);
 }

@@ -45,6 +45,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       const accepts = accepted(request);
       const level = checked(await reader.read('document', await bodies.receive(request, response)));
       const saved = await store.save(id, accepts, level);
+      reader.takeBack(level.bytes);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
     .patch(async (request, response) => {
@@ -54,7 +55,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       const stored = await store.open(id, current);
       if (accepts !== null && !accepts.includes(stored.revision)) await store.refuseStale(id);
       const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
-      const level = checked(await reader.read('document', new Uint8Array(renamed)));
+      const level = checked(await reader.read('document', [new Uint8Array(renamed)]));
       const saved = await store.save(id, [stored.revision], level);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
@@ -115,7 +116,7 @@ function currentDocuments(reader: DocumentReader): (text: string, digest: string
   const known = new Set<string>();
   return async (text, digest) => {
     if (known.has(digest)) return text;
-    const read = await reader.read('document', new Uint8Array(Buffer.from(text)));
+    const read = await reader.read('document', [new Uint8Array(Buffer.from(text))]);
     if (!read.ok) throw new BrokenDocument('faults' in read ? read.faults : [{ path: '', message: read.notJson }]);
     if (read.digest !== digest) return Buffer.from(read.bytes).toString();
     if (known.size >= REMEMBERED) known.clear();

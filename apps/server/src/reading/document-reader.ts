@@ -3,13 +3,15 @@ import { join } from 'node:path';
 import type { Fault } from '@nettlewick/core';
 import { Piscina } from 'piscina';
 
-/** What is to be read: a level document, or what a level is to be created from. */
+/** What is to be read: a level document, or what a level is to be created from; in pieces, one after the other. */
 export interface ToRead {
   what: 'document' | 'creation';
-  bytes: Uint8Array;
+  pieces: Uint8Array[];
+  /** A buffer that nobody needs any more, to put the pieces together in. */
+  spare?: ArrayBuffer;
 }
 
-/** A document that was read: its name, its text as it is to be stored (UTF-8), and the SHA-256 of that; or what is wrong with it. */
+/** A document that was read: its name, its text as it is to be stored (UTF-8), and the digest of that; or what is wrong with it. */
 export type Read =
   { ok: true; name: string; bytes: Uint8Array; digest: string } | { ok: false; notJson: string } | { ok: false; faults: Fault[] };
 
@@ -21,9 +23,13 @@ export class ReaderBusy extends Error {
 /** How long reading one document may take, in milliseconds. */
 const DEADLINE = 15_000;
 
+/** Buffers that are kept for the next documents: how many, and how long they are. */
+const SPARE = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
+
 /** Reads documents in a few threads, so that nobody waits for somebody else's. */
 export class DocumentReader {
   private readonly pool: Piscina;
+  private readonly spare: ArrayBuffer[] = [];
 
   /** `folder`: where this file and its worker stand. */
   constructor(folder: string) {
@@ -38,15 +44,23 @@ export class DocumentReader {
     });
   }
 
-  /** The bytes are handed over. Throws ReaderBusy. */
-  async read(what: ToRead['what'], bytes: Uint8Array<ArrayBuffer>): Promise<Read> {
+  /** The bytes are handed over: each piece is the whole of its buffer. Throws ReaderBusy. */
+  async read(what: ToRead['what'], pieces: Uint8Array<ArrayBuffer>[]): Promise<Read> {
     try {
       const signal = AbortSignal.timeout(DEADLINE);
-      return (await this.pool.run({ what, bytes }, { signal, transferList: [bytes.buffer] })) as Read;
+      const spare = pieces.length > 1 ? this.spare.pop() : undefined;
+      const transferList = pieces.map(({ buffer }) => buffer).concat(spare ?? []);
+      return (await this.pool.run({ what, pieces, spare }, { signal, transferList })) as Read;
     } catch (error) {
       if (isPressure(error)) throw new ReaderBusy(error instanceof Error ? error.message : String(error), { cause: error });
       throw error;
     }
+  }
+
+  /** Takes back what a document was read into, once nobody looks at it any more: new buffers are what makes memory be swept. */
+  takeBack({ buffer }: Uint8Array): void {
+    const fits = buffer.byteLength >= SPARE.from && buffer.byteLength <= SPARE.to;
+    if (fits && buffer instanceof ArrayBuffer && this.spare.length < SPARE.most) this.spare.push(buffer);
   }
 
   async close(): Promise<void> {

@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { LevelReader, emptyLevel, nameSchema, pointer } from '@nettlewick/core';
 import type { Fault } from '@nettlewick/core';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { z } from 'zod';
+import { digestOf } from './digest';
 import { nesting } from './nesting';
 import type { Read, ToRead } from './document-reader';
 
@@ -23,7 +23,8 @@ export default function answer(asked: ToRead): unknown {
   return move({ [transferableSymbol]: answer.bytes.buffer, [valueSymbol]: answer });
 }
 
-function read({ what, bytes }: ToRead): Read {
+function read({ what, pieces, spare }: ToRead): Read {
+  const bytes = joined(pieces, spare);
   let text: string;
   try {
     text = decoder.decode(bytes);
@@ -48,7 +49,23 @@ function document(text: string, under = ''): Read {
 /** A document as it is stored: as bytes, which are those that were sent if it is stored as it was sent. */
 function stored({ name, text }: { name: string; text: string }, sent?: Uint8Array): Read {
   const bytes = sent ?? encoder.encode(text);
-  return { ok: true, name, bytes, digest: createHash('sha256').update(bytes).digest('hex') };
+  return { ok: true, name, bytes, digest: digestOf(bytes) };
+}
+
+/** The bytes of the pieces: in the spare buffer if they fit, else in a new one, in which a somewhat longer document will fit too. */
+function joined(pieces: readonly Uint8Array[], spare?: ArrayBuffer): Uint8Array {
+  const [only] = pieces;
+  if (only !== undefined && pieces.length === 1) return only;
+  const size = pieces.reduce((sum, piece) => sum + piece.length, 0);
+  const { buffer } =
+    spare !== undefined && spare.byteLength >= size ? { buffer: spare } : Buffer.allocUnsafeSlow(size + (size >> 3));
+  const bytes = new Uint8Array(buffer, 0, size);
+  let at = 0;
+  for (const piece of pieces) {
+    bytes.set(piece, at);
+    at += piece.length;
+  }
+  return bytes;
 }
 
 /** The level to create: an empty one with a name, or a whole document. */

@@ -1,12 +1,12 @@
-import { createHash } from 'node:crypto';
 import type { LevelList, Revision, RevisionList, Saved } from '@nettlewick/contract';
 import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
+import { digestOf } from '../reading/digest';
 import { NotFound, Stale } from './errors';
 import { asStorageTrouble } from './trouble';
 import { Turns } from './turns';
 
-/** A document that has been read: its name, its text (UTF-8), and the SHA-256 of that. */
+/** A document that has been read: its name, its text (UTF-8), and the digest of that. */
 export interface Checked {
   name: string;
   bytes: Uint8Array;
@@ -112,7 +112,7 @@ export class LevelStore {
       [id, number],
     );
     if (row === undefined) throw new NotFound();
-    const digest = createHash('sha256').update(row.document).digest('hex');
+    const digest = digestOf(row.document);
     const text = await current(row.document, digest);
     return { id, revision: row.number, savedAt: row.saved_at.toISOString(), text };
   }

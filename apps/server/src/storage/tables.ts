@@ -8,7 +8,7 @@ export interface LevelRow {
   revision: number;
   savedAt: Date;
   deletedAt: Date | null;
-  /** SHA-256 of the newest document's text; null until it is saved anew. */
+  /** The digest of the newest document's text; null until it is saved anew. */
   digest: string | null;
 }
 

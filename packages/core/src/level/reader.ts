@@ -99,7 +99,7 @@ export class LevelReader {
       const texts: string[] = [];
       let last: Known | null = null;
       for (const { from, to, known } of span.elements) {
-        const slice = known === null ? text.slice(from, to) : known.text;
+        const slice = text.slice(from, to);
         const one = known ?? this.recall(collection, slice);
         if (one === null) return null;
         if (last !== null) last.next = one;
@@ -133,7 +133,16 @@ export class LevelReader {
     if (known !== null) return known;
     const read = levelShape.shape[collection].unwrap().element.safeParse(JSON.parse(text));
     if (!read.success) return null;
-    return this.keep(collection, JSON.stringify(read.data), read.data);
+    const kept = this.keep(collection, JSON.stringify(read.data), read.data);
+    // Whoever writes its fields in another order, or leaves some out, will do so again.
+    if (text !== kept.text) this.remember(collection, flat(text), kept);
+    return kept;
+  }
+
+  private remember(collection: Collection, text: string, known: Known): void {
+    this.size += text.length;
+    if (this.size > this.most) this.forget(text.length);
+    this.known[collection].set(text, known);
   }
 
   /** The memory of late becomes that of before; whoever has not been met since then is forgotten, ids and names included. */
@@ -163,9 +172,7 @@ export class LevelReader {
       attached: collection === 'fixtures' ? (thing as Extract<Thing, { kind: 'sign' }>) : null,
     };
     if (known.attached !== null) known.attached = { id: known.attached.id, attachedTo: known.attached.attachedTo };
-    this.size += text.length;
-    if (this.size > this.most) this.forget(text.length);
-    this.known[collection].set(own, known);
+    this.remember(collection, own, known);
     return known;
   }
 }
