@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PROBLEM_TYPE, storedLevel } from '@nettlewick/contract';
@@ -503,6 +504,15 @@ describe('Trouble of the database', () => {
     const reply = await save(code);
     expect(reply.status).toBe(status);
     expect((reply.body as { detail: string }).detail).toMatch(said);
+  });
+
+  it.each([
+    ['ECONNREFUSED', /Make room .* Nothing was changed/],
+    ['57P02', /Make room .* may have been stored/],
+  ])('%s while its disk is full is told as a full disk, for that is why it stopped', async (code, said) => {
+    const store = Object.assign(failing(code), { diskFull: true });
+    const reply = await request(serverOf({ store })).put(`/api/levels/${randomUUID()}`).set('if-match', '*').send(demo);
+    expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([507, expect.stringMatching(said)]);
   });
 
   it('after a commit whose answer was lost is told as it is, though the error has no code', async () => {

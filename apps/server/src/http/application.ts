@@ -59,6 +59,6 @@ export function application(parts: Parts): Express {
   });
   app.use('/api/levels', levelRoutes(store, reader, new Bodies()));
   app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
-  app.use(answerProblems);
+  app.use(answerProblems(() => health.diskFull()));
   return app;
 }

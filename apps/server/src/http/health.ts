@@ -23,11 +23,20 @@ export class HealthCheck {
   async now(): Promise<Health> {
     const free = await this.freeBytes();
     const answers = await this.answers();
-    const full = this.store.diskFull || (free !== null && free < LEAST_FREE);
-    const status = !answers ? 'database does not answer' : full ? 'disk full' : 'ok';
+    // A database whose disk is full soon answers nothing at all.
+    const status = this.isFull(free) ? 'disk full' : !answers ? 'database does not answer' : 'ok';
     if (status !== this.last) this.log.warn({ status }, 'health has changed');
     this.last = status;
     return { status, live: true, ready: status === 'ok', freeBytes: free };
+  }
+
+  /** Whether there is no room to store anything. */
+  async diskFull(): Promise<boolean> {
+    return this.isFull(await this.freeBytes());
+  }
+
+  private isFull(free: number | null): boolean {
+    return this.store.diskFull || (free !== null && free < LEAST_FREE);
   }
 
   /** One question at a time, however many ask; whoever asks waits no longer than the patience. */

@@ -4,6 +4,7 @@ import type { Fault } from '@nettlewick/core';
 import type { NextFunction, Request, Response } from 'express';
 import { ReaderBusy } from '../reading/document-reader';
 import { asStorageTrouble } from '../storage/trouble';
+import type { StorageTrouble } from '../storage/trouble';
 import { BrokenDocument, Busy, NotFound, Stale } from '../storage/errors';
 
 /** An error that is answered with a problem document. */
@@ -27,18 +28,22 @@ export function refuseFaults(faults: readonly Fault[]): never {
   });
 }
 
-/** Turns whatever was thrown into a problem document. The last handler of the application. */
-export function answerProblems(error: unknown, request: Request, response: Response, next: NextFunction): void {
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
-  const problem = asProblem(error, !['GET', 'HEAD', 'OPTIONS'].includes(request.method));
-  if (problem.status >= 500) request.log.error({ err: error }, 'request failed');
-  response
-    .status(problem.status)
-    .type(PROBLEM_TYPE)
-    .send(JSON.stringify({ ...problem, instance: request.originalUrl }));
+/** Turns whatever was thrown into a problem document: the last handler of the application. It asks whether the disk is full. */
+export function answerProblems(diskFull: () => Promise<boolean>) {
+  return async (error: unknown, request: Request, response: Response, next: NextFunction): Promise<void> => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const writes = !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
+    const trouble = asStorageTrouble(error);
+    const problem = trouble === null ? asProblem(error, writes) : storageProblem(trouble, writes, await diskFull());
+    if (problem.status >= 500) request.log.error({ err: error }, 'request failed');
+    response
+      .status(problem.status)
+      .type(PROBLEM_TYPE)
+      .send(JSON.stringify({ ...problem, instance: request.originalUrl }));
+  };
 }
 
 function asProblem(error: unknown, writes: boolean): Problem {
@@ -61,8 +66,6 @@ function asProblem(error: unknown, writes: boolean): Problem {
   }
   if (error instanceof Busy || error instanceof ReaderBusy)
     return problemOf('busy', { detail: 'There is too much to do at once. Try again in a moment. Nothing was changed.' });
-  const trouble = asStorageTrouble(error);
-  if (trouble !== null) return storageProblem(trouble, writes);
   const { status } = error as { status?: number };
   if (status !== undefined && status >= 400 && status < 500)
     return problemOf('bad-request', { detail: (error as Error).message });
@@ -73,7 +76,11 @@ function asProblem(error: unknown, writes: boolean): Problem {
 const UNCERTAIN =
   'What was sent may have been stored all the same: open the level, and compare its revision and what it holds before sending it again.';
 
-function storageProblem(trouble: NonNullable<ReturnType<typeof asStorageTrouble>>, writes: boolean): Problem {
+/** A database that went away, or is not there, while its disk is full is so for that reason: it stops when it finds no room. */
+function storageProblem(trouble: StorageTrouble, writes: boolean, diskFull: boolean): Problem {
+  if (diskFull && trouble === 'unreachable') return storageProblem('disk-full', writes, diskFull);
+  if (diskFull && trouble === 'lost')
+    return problemOf('disk-full', { detail: `Make room on the disk of the database.${writes ? ` ${UNCERTAIN}` : ''}` });
   switch (trouble) {
     case 'disk-full':
       return problemOf('disk-full', { detail: 'Make room on the disk of the database, then try again. Nothing was changed.' });
