@@ -1,6 +1,36 @@
 // The arrows between the rooms of the house: downwards only.
 const apart = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from }, to: { path: to } });
 
+/** The rooms of the core, from the ground up: each uses only what stands below it. */
+const rooms = [
+  'vocabulary',
+  'space',
+  'ledger',
+  'kinds',
+  'conditions',
+  'document',
+  'sentences',
+  'kernel',
+  'reading',
+  'rehearsal',
+  'checks',
+];
+const coreRooms = rooms.map((room, at) =>
+  apart(
+    `core-${room}`,
+    `^packages/core/src/${room}/`,
+    `^packages/core/src/(${[...rooms.slice(at + 1), 'index\\.ts'].join('|')})`,
+    `What stands in ${room}/ uses only the rooms below it.`,
+  ),
+);
+// A new folder has to be given its place.
+const unknownRoom = apart(
+  'core-rooms-are-known',
+  `^packages/core/src/(?!(${rooms.join('|')})/|index\\.ts)`,
+  '.',
+  'Give it a place.',
+);
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 export default {
   forbidden: [
@@ -31,12 +61,8 @@ export default {
         dependencyTypesNot: ['type-only'],
       },
     },
-    apart(
-      'space-knows-no-rehearsal',
-      '^packages/core/src/space',
-      '^packages/core/src/(rehearsal|checks|words|steps|gates|fixtures)',
-      'Shapes and overlap tests stand below everything that happens.',
-    ),
+    ...coreRooms,
+    unknownRoom,
     {
       name: 'no-orphans',
       severity: 'error',

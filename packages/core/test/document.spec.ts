@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import Ajv from 'ajv/dist/2020';
 import fc from 'fast-check';
 import { z } from 'zod';
-import { migrate } from '../src/level/migrations';
+import { migrate } from '../src/document/migrations';
 import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText, rehearse } from '../src/index';
 import type { Fault } from '../src/index';
 import { cause, chain, levelOf, step, visitor, walk, zone } from './build';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Grid, meet } from '../src/space/grid';
 import type { Footprint } from '../src/space/grid';
 import { moved } from '../src/space/shapes';
-import { note } from '../src/rehearsal/tracks';
+import { note } from '../src/ledger/tracks';
 import { boxAt, direction, overlaps, sweep, ticksOf, valuesAt } from '../src/index';
 import type { Track, Shape } from '../src/index';
 

@@ -1,10 +1,11 @@
-import { conditionFaults } from '../conditions/faults';
-import { nearest, pointer } from '../level/faults';
-import { article } from '../words/phrase';
-import type { Level } from '../level/level';
-import { lookup } from '../level/lookup';
-import { references } from '../level/references';
-import type { Reference } from '../level/references';
+import { conditionFaults } from './condition-faults';
+import { nearest } from '../vocabulary/nearest';
+import { pointer } from '../vocabulary/paths';
+import { article } from '../vocabulary/phrase';
+import type { Level } from '../document/level';
+import { lookup } from '../document/lookup';
+import { references } from '../document/references';
+import type { Reference } from '../document/references';
 
 /** Something that a check found: its place, its reason, and a proposed mend. */
 export interface Snag {

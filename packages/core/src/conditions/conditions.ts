@@ -1,9 +1,10 @@
 import { Environment, EvaluationError, ParseError } from '@marcbachmann/cel-js';
 import type { ASTNode, ParseResult } from '@marcbachmann/cel-js';
-import { nearest } from '../level/faults';
-import { article } from '../words/phrase';
-import type { Lookup } from '../level/lookup';
+import { nearest } from '../vocabulary/nearest';
+import { article } from '../vocabulary/phrase';
+import type { ThingWord } from '../vocabulary/phrase';
 import { askings, vocabulary } from './vocabulary';
+import type { Verdict } from '../vocabulary/verdict';
 import type { Answer, Asked, Asking, StatePart } from './vocabulary';
 
 /** What is wrong with an expression: from where to where in its text (counted from 0), and what to do about it. */
@@ -11,12 +12,6 @@ export interface ConditionFault {
   from: number;
   to: number;
   message: string;
-}
-
-/** What an expression came to, and what it read on the way, as `flag("lamp") = true`. */
-export interface Verdict {
-  holds: boolean;
-  read: string[];
 }
 
 /** An expression that has been read and checked. */
@@ -35,8 +30,11 @@ interface Compiled {
   run: ParseResult | null;
 }
 
+/** What is known of each thing of a level, by id: what it is called, and what it is. */
+export type Known = ReadonlyMap<string, { word: ThingWord; thing: { name: string } }>;
+
 /** The expressions of one level: each text is parsed once, however often the level is rehearsed. */
-const workshops = new WeakMap<Lookup, Workshop>();
+const workshops = new WeakMap<Known, Workshop>();
 
 /**
  * Expressions of the Common Expression Language (the language definition at github.com/google/cel-spec) over the state
@@ -47,7 +45,7 @@ export class Conditions {
   private readonly workshop: Workshop;
 
   constructor(
-    things: Lookup,
+    things: Known,
     private readonly answer: Answer,
   ) {
     let workshop = workshops.get(things);
@@ -77,7 +75,7 @@ class Workshop {
   private answer: Answer = () => false;
   private read: string[] = [];
 
-  constructor(private readonly things: Lookup) {}
+  constructor(private readonly things: Known) {}
 
   compiled(text: string): Compiled {
     let found = this.known.get(text);

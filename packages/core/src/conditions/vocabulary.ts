@@ -1,5 +1,5 @@
-import { anyFixture, anyVisitor, bodiedFixture, machines } from '../words/phrase';
-import type { ThingWord } from '../words/phrase';
+import { anyFixture, anyVisitor, bodiedFixture, machines } from '../vocabulary/phrase';
+import type { ThingWord } from '../vocabulary/phrase';
 
 /** The part of the state that a function reads: what changes there may change what the function says. */
 export const parts = ['facts', 'fixtures', 'inside', 'visitors', 'chains'] as const;

@@ -1,6 +1,5 @@
-import type { Body } from '../level/people';
-import type { ZoneShape } from '../level/places';
-import type { Extent, Vector } from '../level/quantities';
+import type { Body, ZoneShape } from '../vocabulary/forms';
+import type { Extent, Vector } from '../vocabulary/quantities';
 import { direction } from './headings';
 
 export const BOX = 0;

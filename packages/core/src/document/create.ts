@@ -1,0 +1,137 @@
+import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
+import type { FixtureName } from '../kinds/fixtures';
+import type { Collection, Level, Thing } from './level';
+import { collections, levelShape } from './level';
+import { nameKey } from '../vocabulary/quantities';
+import type { Vector } from '../vocabulary/quantities';
+
+/** What a designer can put on the plan. */
+export type Stencil = 'room' | 'solid' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
+
+export const stencilCollection: Record<Stencil, Collection> = {
+  room: 'rooms',
+  solid: 'solids',
+  zone: 'zones',
+  ...(Object.fromEntries(fixtureNames.map((name) => [name, 'fixtures'])) as Record<FixtureName, Collection>),
+  player: 'visitors',
+  creature: 'visitors',
+  prop: 'visitors',
+};
+
+/** A new thing with the usual size, `at` being the middle of its base. `size` is its width and depth where it has one. */
+export function createThing(
+  level: Level,
+  stencil: Stencil,
+  id: string,
+  room: string,
+  at: Vector,
+  size?: { x: number; y: number },
+): Thing {
+  const name = freeName(level, firstNames[stencil]);
+  const own = { id, name, room, at };
+  const wide = (x: number, y: number, z: number) => ({ x: size?.x ?? x, y: size?.y ?? y, z });
+  switch (stencil) {
+    case 'room': {
+      const half = { x: (size?.x ?? 12) / 2, y: (size?.y ?? 10) / 2 };
+      return levelShape.shape.rooms.unwrap().element.parse({
+        id,
+        name,
+        extents: { west: at.x - half.x, east: at.x + half.x, south: at.y - half.y, north: at.y + half.y },
+      });
+    }
+    case 'solid':
+      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, 0.4, 3) });
+    case 'zone':
+      return levelShape.shape.zones.unwrap().element.parse({ ...own, shape: { kind: 'box', size: wide(2, 2, 2.2) } });
+    case 'player':
+    case 'creature':
+    case 'prop':
+      return levelShape.shape.visitors.unwrap().element.parse({ ...own, kind: stencil, ...bodies[stencil] });
+    default: {
+      const made = kindOfFixture(stencil).create(own);
+      if (!('size' in made)) return made;
+      const sized = { ...made, size: wide(made.size.x, made.size.y, made.size.z) };
+      return 'travel' in sized ? { ...sized, travel: alongItself(sized.size) } : sized;
+    }
+  }
+}
+
+/** A door slides along its own length, so that its opening is free. */
+function alongItself({ x, y }: { x: number; y: number }): Vector {
+  return x >= y ? { x, y: 0, z: 0 } : { x: 0, y, z: 0 };
+}
+
+const firstNames: Record<Stencil, string> = {
+  room: 'Room',
+  solid: 'Wall',
+  zone: 'Zone',
+  plate: 'Plate',
+  door: 'Door',
+  sign: 'Sign',
+  switch: 'Switch',
+  elevator: 'Elevator',
+  mover: 'Mover',
+  barrier: 'Barrier',
+  teleporter: 'Teleporter',
+  warp: 'Room warp',
+  collectible: 'Collectible',
+  marker: 'Map marker',
+  cue: 'Cue',
+  player: 'Player',
+  creature: 'Creature',
+  prop: 'Prop',
+};
+
+const bodies = {
+  player: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } }, mass: 75, speed: 1.5 },
+  creature: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1 } }, mass: 20, speed: 1.2 },
+  prop: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 0.5 } }, mass: 25, speed: 1 },
+};
+
+/** The name if it is free in the level, or with the first number that makes it so. */
+export function freeName(level: Level, wanted: string): string {
+  const taken = new Set<string>();
+  for (const collection of collections) {
+    for (const thing of level[collection]) {
+      taken.add(nameKey(thing.name));
+      if ('spawns' in thing) thing.spawns.forEach((spawn) => taken.add(nameKey(spawn.name)));
+    }
+  }
+  if (!taken.has(nameKey(wanted))) return wanted;
+  const stem = wanted.replace(/ \d+$/, '').slice(0, 74);
+  for (let number = 2; ; number++) {
+    if (!taken.has(nameKey(`${stem} ${number}`))) return `${stem} ${number}`;
+  }
+}
+
+/** The name of another thing that already has this name, or null. */
+export function nameTakenBy(level: Level, name: string, exceptId: string): string | null {
+  for (const collection of collections) {
+    const found = level[collection].find((thing) => thing.id !== exceptId && nameKey(thing.name) === nameKey(name));
+    if (found !== undefined) return found.name;
+  }
+  return null;
+}
+
+/** A copy of a thing with an id and a name of its own, moved by `by`; the ids inside it are renewed too. */
+export function duplicate(level: Level, thing: Thing, newId: () => string, by: { x: number; y: number }): Thing {
+  const copy = { ...structuredClone(thing), id: newId(), name: freeName(level, thing.name.trim()) };
+  if ('at' in copy) copy.at = { ...copy.at, x: copy.at.x + by.x, y: copy.at.y + by.y };
+  if ('extents' in copy) {
+    const { west, east, south, north } = copy.extents;
+    copy.extents = { west: west + by.x, east: east + by.x, south: south + by.y, north: north + by.y };
+    copy.spawns = [];
+  }
+  if ('causes' in copy) {
+    copy.causes = copy.causes.map((cause) => ({ ...cause, id: newId() }));
+    copy.steps = copy.steps.map((step) => ({ ...step, id: newId() }));
+  }
+  if ('routes' in copy) {
+    copy.routes = copy.routes.map((route) => ({
+      ...route,
+      instructions: route.instructions.map((one) => ({ ...one, id: newId() })),
+    }));
+    copy.expectations = copy.expectations.map((one) => ({ ...one, id: newId() }));
+  }
+  return copy;
+}

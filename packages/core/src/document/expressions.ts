@@ -1,0 +1,29 @@
+import type { Level } from './level';
+
+/** An expression of a level: whose, where in the document, and its text. */
+export interface Expression {
+  from: string;
+  path: (string | number)[];
+  text: string;
+}
+
+/** Every expression of a level that asks for something, in document order. */
+export function expressions(level: Level): Expression[] {
+  const found: Expression[] = [];
+  const add = (from: string, path: (string | number)[], text: string): void => {
+    if (text.trim() !== '') found.push({ from, path, text });
+  };
+  level.chains.forEach((chain, i) => {
+    add(chain.id, ['chains', i, 'guard'], chain.guard);
+    chain.steps.forEach((step, j) => {
+      if (step.kind === 'wait-until') add(chain.id, ['chains', i, 'steps', j, 'until'], step.until);
+    });
+  });
+  level.watches.forEach((watch, i) => add(watch.id, ['watches', i, 'when'], watch.when));
+  level.walks.forEach((walk, i) => {
+    walk.expectations.forEach((one, j) => {
+      if (one.expect === 'at-end') add(walk.id, ['walks', i, 'expectations', j, 'state'], one.state);
+    });
+  });
+  return found;
+}

@@ -1,0 +1,54 @@
+import { lengthOf, travelSeconds } from '../kinds/fixtures';
+import type { Fixture } from '../kinds/fixtures';
+import { kindOfStep } from '../kinds/steps';
+import type { Chain } from './chains';
+import type { Level } from './level';
+import { lookup } from './lookup';
+
+/** Where a step stands on its chain's time ruler, in seconds from the chain's start. */
+export interface Span {
+  step: string;
+  /** When its turn comes, before its delay. */
+  turn: number;
+  start: number;
+  end: number;
+}
+
+/** The steps of a chain on a time ruler, each as long as it takes if nothing turns it back or has been done already. */
+export function timeline(level: Level, chain: Chain): Span[] {
+  const things = lookup(level);
+  const travelOf = (id: string): number => {
+    const found = things.get(id);
+    return found?.collection === 'fixtures' ? timeOf(found.thing as Fixture) : 0;
+  };
+  const spans: Span[] = [];
+  let latest = 0;
+  for (const step of chain.steps) {
+    const previous = spans.at(-1);
+    const turn = step.start === 'with' && previous !== undefined ? previous.start : latest;
+    const start = turn + step.delay;
+    const end = start + kindOfStep(step.kind).lasts(step, travelOf);
+    latest = Math.max(latest, end);
+    spans.push({ step: step.id, turn, start, end });
+  }
+  return spans;
+}
+
+/** How long a fixture takes from one end to the other (an elevator from one stop to the next), or a cue to play. */
+function timeOf(fixture: Fixture): number {
+  switch (fixture.kind) {
+    case 'door':
+      return fixture.startDelay + travelSeconds(fixture);
+    case 'elevator': {
+      const [a, b] = [fixture.stops[0]!, fixture.stops[1]!];
+      const length = lengthOf({ x: b.x - a.x, y: b.y - a.y, z: b.z - a.z });
+      return fixture.startDelay + (fixture.timing.by === 'seconds' ? fixture.timing.seconds : length / fixture.timing.speed);
+    }
+    case 'mover':
+      return fixture.startDelay + fixture.keyframes.reduce((sum, frame) => sum + frame.seconds, 0);
+    case 'cue':
+      return fixture.seconds;
+    default:
+      return 0;
+  }
+}

@@ -1,0 +1,38 @@
+import type { Collectible } from '../../kinds/fixtures';
+import { change, factOf } from '../chains/changes';
+import { raiseFromStep, touch } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import { setEnabled } from '../state';
+
+/** Makes the visitor in hand the owner of something, unless it has an owner already. */
+export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+  const { state } = rehearsing;
+  if (hand === null || state.owners.has(id)) return;
+  state.owners.set(id, hand);
+  touch(rehearsing, 'fixtures');
+  raiseFromStep(rehearsing, { kind: 'claimed', who: hand, what: id, cause, details: {} });
+}
+
+/** Leaves something without an owner. */
+export function giveUp(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+  const { state } = rehearsing;
+  const owner = state.owners.get(id);
+  if (owner === undefined) return;
+  state.owners.delete(id);
+  touch(rehearsing, 'fixtures');
+  raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: 'owner', from: owner, to: null } });
+}
+
+/** Collects something once: it is hidden and disabled, and its counter goes up. */
+export function collect(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+  const { state, plan } = rehearsing;
+  if (state.collected.has(id)) return;
+  const { counter, adds } = plan.fixtures.get(id) as Collectible;
+  state.collected.add(id);
+  state.shown.set(id, false);
+  setEnabled(state, id, false);
+  touch(rehearsing, 'fixtures');
+  raiseFromStep(rehearsing, { kind: 'collected', who: hand, what: id, cause, details: {} });
+  if (plan.things.get(counter)?.word !== 'counter') return;
+  change(rehearsing, 'counter', counter, Number(factOf(rehearsing, counter, hand)) + adds, cause, hand);
+}

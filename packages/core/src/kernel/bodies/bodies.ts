@@ -1,0 +1,48 @@
+import type { Vector } from '../../vocabulary/quantities';
+import { moved } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import type { Rehearsing } from '../rehearsing';
+import type { VisitorState } from '../state';
+import { note } from '../../ledger/tracks';
+
+/** A visitor's body with its feet where it is. */
+export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape {
+  return moved(plan.visitors[order]!.shape, at.x, at.y, at.z);
+}
+
+/** Puts a visitor's feet somewhere, and what it carries along with it. */
+export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector): void {
+  // From another height other things are within a step.
+  if (at.z !== visitor.at.z) rehearsing.state.again.push(visitor.order);
+  visitor.at = at;
+  note(rehearsing.tracks.visitors, visitor.id, rehearsing.state.tick, [at.x, at.y, at.z]);
+  for (const order of visitor.carries) {
+    const carried = rehearsing.state.visitors[order]!;
+    carried.room = visitor.room;
+    place(rehearsing, carried, inTheArms(rehearsing, visitor));
+  }
+}
+
+/** A visitor and all that it carries, and what that carries: itself first, the others in listing order. */
+export function withCarried({ state }: Rehearsing, visitor: VisitorState): VisitorState[] {
+  const all = [visitor];
+  // The list grows while it is gone through.
+  for (const one of all) for (const order of one.carries) all.push(state.visitors[order]!);
+  return [visitor, ...all.slice(1).sort((a, b) => a.order - b.order)];
+}
+
+/** A visitor has been put where it is: what it crosses until the next Sense, it crosses from there. */
+export function beElsewhere(visitor: VisitorState): void {
+  visitor.jumped = true;
+  visitor.sensedAt = visitor.at;
+}
+
+/** A motion or a push has moved a visitor, and all that it carries. */
+export function setMovedBy(rehearsing: Rehearsing, visitor: VisitorState, entry: number | null): void {
+  for (const one of withCarried(rehearsing, visitor)) one.movedBy = entry;
+}
+
+/** Where something is held that is carried: half the carrier's height over its feet. */
+export function inTheArms({ plan }: Rehearsing, { order, at }: VisitorState): Vector {
+  return { x: at.x, y: at.y, z: at.z + plan.visitors[order]!.shape.height / 2 };
+}

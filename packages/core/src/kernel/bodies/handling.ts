@@ -1,0 +1,142 @@
+import { isBodied } from '../../kinds/fixtures';
+import type { Instruction } from '../../document/people';
+import { gap } from '../../space/overlap';
+import { beElsewhere, bodyOf, inTheArms, place, withCarried } from './bodies';
+import { shapeOf } from './poses';
+import { raise, touch, write } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import { carrierOf, locate, wakeUp } from '../sleeping/sleep';
+import type { VisitorState } from '../state';
+import type { Details } from '../../ledger/ledger';
+
+/** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
+export const REACH = 1;
+
+type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;
+
+/** What a visitor does in one tick without going anywhere. */
+export function handle(rehearsing: Rehearsing, visitor: VisitorState, instruction: Handling): void {
+  switch (instruction.do) {
+    case 'turn':
+      visitor.heading = instruction.heading;
+      break;
+    case 'use':
+      use(rehearsing, visitor, instruction.fixture);
+      break;
+    case 'carry':
+      pickUp(rehearsing, visitor, instruction.prop);
+      break;
+    case 'drop':
+      if (holds(rehearsing, visitor, instruction.do, instruction.prop)) putDown(rehearsing, visitor, instruction.prop);
+      break;
+    case 'throw':
+      if (holds(rehearsing, visitor, instruction.do, instruction.prop)) hurl(rehearsing, visitor, instruction);
+      break;
+  }
+}
+
+function used(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Handling['do']): void {
+  raise(rehearsing, { kind: 'use', who: visitor.id, what, cause: null, details: { use: how } }, { used: true });
+}
+
+function held(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Handling['do'], details: Details): void {
+  write(rehearsing, { kind: 'held', who: visitor.id, what, details: { event: 'use', use: how, ...details } });
+}
+
+function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
+  const { plan, state } = rehearsing;
+  const fixture = plan.fixtures.get(id);
+  if (fixture === undefined || !isBodied(fixture)) {
+    held(rehearsing, visitor, id, 'use', {
+      reason: 'out-of-reach',
+      problem: fixture === undefined ? 'no such fixture' : 'it has no body',
+    });
+    return;
+  }
+  const reach = fixture.kind === 'switch' ? fixture.reach : REACH;
+  const far = gap(bodyOf(rehearsing, visitor), shapeOf(plan, state, plan.volumeOf.get(id)!));
+  if (fixture.room === visitor.room && far <= reach) used(rehearsing, visitor, id, 'use');
+  else held(rehearsing, visitor, id, 'use', { reason: 'out-of-reach', metres: millimetres(far), reach });
+}
+
+function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
+  const { plan, state } = rehearsing;
+  const order = plan.visitorOf.get(propId);
+  const no = (details: Details): void => held(rehearsing, visitor, propId, 'carry', { reason: 'out-of-reach', ...details });
+  if (order === undefined || propId === visitor.id) return no({ problem: 'no such prop' });
+  const prop = state.visitors[order]!;
+  if (prop.carriedBy !== null) return no({ carriedBy: state.visitors[prop.carriedBy]!.id });
+  if (carrierOf(rehearsing, visitor) === prop) return no({ carriedBy: propId });
+  locate(rehearsing, prop);
+  const far = gap(bodyOf(rehearsing, visitor), bodyOf(rehearsing, prop));
+  if (!prop.inPlay || prop.room !== visitor.room) return no({ problem: 'it is not here' });
+  if (far > REACH) return no({ metres: millimetres(far), reach: REACH });
+  wakeUp(rehearsing, prop);
+  prop.carriedBy = visitor.order;
+  prop.lastHolder = visitor.id;
+  prop.support = null;
+  prop.flight = null;
+  prop.push = null;
+  visitor.carries.push(order);
+  visitor.marks = null;
+  place(rehearsing, prop, inTheArms(rehearsing, visitor));
+  withCarried(rehearsing, prop).forEach(beElsewhere);
+  touch(rehearsing, 'visitors');
+  weighAnew(rehearsing);
+  used(rehearsing, visitor, propId, 'carry');
+}
+
+function holds(rehearsing: Rehearsing, visitor: VisitorState, how: 'drop' | 'throw', propId: string): boolean {
+  const order = rehearsing.plan.visitorOf.get(propId);
+  if (order !== undefined && rehearsing.state.visitors[order]!.carriedBy === visitor.order) return true;
+  held(rehearsing, visitor, propId, how, { reason: 'not-carried' });
+  return false;
+}
+
+/** Puts a prop down at its carrier's feet. */
+function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
+  const prop = letGo(rehearsing, visitor, propId);
+  place(rehearsing, prop, { ...visitor.at });
+  withCarried(rehearsing, prop).forEach(beElsewhere);
+  prop.support = visitor.support;
+  used(rehearsing, visitor, propId, 'drop');
+}
+
+/** Throws a prop out of the arms: it flies from there, from the next tick on. */
+function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
+  const prop = letGo(rehearsing, visitor, propId);
+  prop.flight = {
+    from: prop.at,
+    velocity,
+    begun: rehearsing.state.tick,
+    thrown: { by: visitor.id, cause: null },
+    pushedBy: null,
+  };
+  const event = { kind: 'use', who: visitor.id, what: propId, cause: null, details: { use: 'throw' } } as const;
+  raise(rehearsing, event, { thrown: propId });
+}
+
+/** Takes a prop out of its carrier's arms. */
+export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: string): VisitorState {
+  const { plan, state } = rehearsing;
+  const prop = state.visitors[plan.visitorOf.get(propId)!]!;
+  wakeUp(rehearsing, prop);
+  prop.asOf = state.turn < 0 ? state.tick - 1 : state.tick;
+  prop.carriedBy = null;
+  beElsewhere(prop);
+  carrier.carries = carrier.carries.filter((order) => order !== prop.order);
+  carrier.marks = null;
+  touch(rehearsing, 'visitors');
+  weighAnew(rehearsing);
+  return prop;
+}
+
+/** What is carried weighs with its carrier, so loads have changed though nobody has entered or left. */
+function weighAnew(rehearsing: Rehearsing): void {
+  rehearsing.state.weigh = true;
+  touch(rehearsing, 'inside');
+}
+
+function millimetres(metres: number): number {
+  return Math.round(metres * 1000) / 1000;
+}

@@ -1,0 +1,18 @@
+import type { Vector } from '../../vocabulary/quantities';
+import type { Rehearsing } from '../rehearsing';
+import type { Going, VisitorState } from '../state';
+
+/** Where the leg of a way is at its i-th tick: on the ground by the formula, at the height of its beginning. */
+export function legPoint({ plan }: Rehearsing, going: Going, i: number): Vector {
+  const { from, distance, speed } = going;
+  const to = going.points[going.next]!;
+  const share = Math.min(1, (i * speed) / (plan.level.rate * distance));
+  if (share === 1) return to;
+  return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share, z: from.z };
+}
+
+/** The way that a visitor is walking now, if it is. */
+export function goingOf(visitor: VisitorState): Going | null {
+  if (visitor.forced !== null) return visitor.forced.going;
+  return visitor.held || visitor.route === null ? null : visitor.route.going;
+}

@@ -1,0 +1,115 @@
+import { eased } from '../../kinds/fixtures';
+import { direction } from '../../space/headings';
+import { moved } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import type { Course } from '../motion/courses';
+import type { Arrangement } from '../plan';
+import type { MachineState, State } from '../state';
+
+/** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
+export interface Transform {
+  turn: number;
+  cos: number;
+  sin: number;
+  x: number;
+  y: number;
+  z: number;
+}
+
+const still: Transform = { turn: 0, cos: 1, sin: 0, x: 0, y: 0, z: 0 };
+
+/** Where a machine's clock stands: which of its positions it has passed, and how it lies between them. */
+export function ownTransform({ frames, pivot, machine }: Course, clock: number): Transform {
+  const last = frames.length - 1;
+  const before = Math.min(Math.floor(clock), last);
+  const a = frames[before]!;
+  const b = frames[Math.min(before + 1, last)]!;
+  const share = eased(machine.easing, clock - before);
+  const turn = a.turn + (b.turn - a.turn) * share;
+  const by = {
+    x: a.by.x + (b.by.x - a.by.x) * share,
+    y: a.by.y + (b.by.y - a.by.y) * share,
+    z: a.by.z + (b.by.z - a.by.z) * share,
+  };
+  if (turn === 0) return { turn: 0, cos: 1, sin: 0, ...by };
+  const { cos, sin } = direction(turn);
+  return {
+    turn,
+    cos,
+    sin,
+    x: pivot.x - (pivot.x * cos - pivot.y * sin) + by.x,
+    y: pivot.y - (pivot.x * sin + pivot.y * cos) + by.y,
+    z: by.z,
+  };
+}
+
+/** The first transform and then the second. */
+function then(first: Transform, second: Transform): Transform {
+  if (second === still) return first;
+  if (first === still) return second;
+  const turn = first.turn + second.turn;
+  const { cos, sin } = turn === 0 ? still : direction(turn);
+  return {
+    turn,
+    cos,
+    sin,
+    x: first.x * second.cos - first.y * second.sin + second.x,
+    y: first.x * second.sin + first.y * second.cos + second.y,
+    z: first.z + second.z,
+  };
+}
+
+type Clock = (own: MachineState) => number;
+
+/** How a fixture, and what is attached to it, is moved from where the document has it. */
+export function transformOf(plan: Arrangement, state: State, fixtureId: string, clock: Clock = (own) => own.clock): Transform {
+  let transform = still;
+  let at = plan.fixtures.get(fixtureId);
+  for (let depth = 0; at !== undefined && depth < 1000; depth++) {
+    const course = plan.courses.get(at.id);
+    if (course !== undefined) transform = then(transform, ownTransform(course, clock(state.machines.get(at.id)!)));
+    at = at.attachedTo === '' ? undefined : plan.fixtures.get(at.attachedTo);
+  }
+  return transform;
+}
+
+/** A shape moved by a transform. */
+export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform): Shape {
+  if (turn === 0) return moved(shape, shape.x + x, shape.y + y, shape.z + z);
+  // The heading of what is turned is turned too: by the sums for angles.
+  return {
+    ...shape,
+    x: shape.x * cos - shape.y * sin + x,
+    y: shape.x * sin + shape.y * cos + y,
+    z: shape.z + z,
+    cos: shape.cos * cos - shape.sin * sin,
+    sin: shape.sin * cos + shape.cos * sin,
+  };
+}
+
+/** Where a volume is now. */
+export function shapeOf(plan: Arrangement, state: State, number: number): Shape {
+  const volume = plan.volumes[number]!;
+  return volume.movedBy === null ? volume.shape : transformed(volume.shape, transformOf(plan, state, volume.movedBy));
+}
+
+/** Where a volume was at the last Sense. */
+export function sensedShapeOf(plan: Arrangement, state: State, number: number): Shape {
+  const volume = plan.volumes[number]!;
+  if (volume.movedBy === null) return volume.shape;
+  return transformed(
+    volume.shape,
+    transformOf(plan, state, volume.movedBy, (own) => own.sensedClock),
+  );
+}
+
+/** Whether a volume is there for bodies to meet: a door that vanishes is gone when it is fully open. */
+export function isThere(plan: Arrangement, state: State, number: number): boolean {
+  const { fixture } = plan.volumes[number]!;
+  return fixture?.kind !== 'door' || fixture.manner !== 'vanish' || state.machines.get(fixture.id)!.clock !== 1;
+}
+
+/** Whether a volume blocks and holds bodies now. */
+export function isSolid(plan: Arrangement, state: State, number: number): boolean {
+  return state.solid[number] === true && isThere(plan, state, number);
+}

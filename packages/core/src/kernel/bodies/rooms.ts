@@ -1,0 +1,38 @@
+import { restore } from '../chains/changes';
+import { beElsewhere, place, withCarried } from './bodies';
+import { finishLater, raiseFromStep } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import { wakeUp } from '../sleeping/sleep';
+
+/**
+ * A visitor has left a room. If no player is in it any more and the room is one that starts over, its zones and fixtures are
+ * as at the start, and the creatures and props that belong there and are there stand where they began.
+ */
+export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number): void {
+  const { plan, state } = rehearsing;
+  const room = plan.rooms.get(roomId);
+  if (room === undefined) return;
+  const rule = room.leftEmpty === 'by-house-rule' ? plan.rules.roomLeftEmpty : room.leftEmpty;
+  const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
+  if (rule === 'keeps' || state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
+  for (const thing of [...plan.level.zones, ...plan.level.fixtures])
+    if (thing.room === roomId) finishLater(rehearsing, restore(rehearsing, thing.id));
+  for (const one of state.visitors) {
+    const { visitor } = plan.visitors[one.order]!;
+    if (isPlayer(one.order) || one.room !== roomId || visitor.room !== roomId || !one.inPlay || one.carriedBy !== null) continue;
+    wakeUp(rehearsing, one);
+    one.flight = null;
+    one.push = null;
+    if (one.route !== null) one.route.going = null;
+    one.heading = visitor.heading;
+    place(rehearsing, one, visitor.at);
+    withCarried(rehearsing, one).forEach(beElsewhere);
+  }
+  raiseFromStep(rehearsing, {
+    kind: 'changed',
+    who: null,
+    what: roomId,
+    cause,
+    details: { field: 'started over', from: false, to: true },
+  });
+}

@@ -1,0 +1,118 @@
+import { around, footprint } from '../../space/grid';
+import type { Footprint, Grid } from '../../space/grid';
+import { overlaps } from '../../space/overlap';
+import { sweep } from '../../space/sweep';
+import { TOUCH, moved } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import { isSolid, shapeOf } from './poses';
+import type { Rehearsing } from '../rehearsing';
+
+/** What a body stands on: the id of a solid or a fixture, '' for the ground; and the height of its top. */
+export interface Support {
+  id: string;
+  top: number;
+}
+
+/**
+ * The highest standable surface under a body between two heights, both included. Of several of the same height the first
+ * listed: solids, then fixtures, then the ground.
+ */
+export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, lowest: number, highest: number): Support | null {
+  const { plan, state } = rehearsing;
+  let best: Support | null = null;
+  const where = footprint(body);
+  for (const number of found(plan.solidGrids.get(room), where)) {
+    const { id, shape } = plan.solids[number]!;
+    if (isAbove(body, shape)) best = higher(best, id, shape.z + shape.height, lowest, highest);
+  }
+  for (const number of found(plan.fixtureGrids.get(room), where)) {
+    if (!isSolid(plan, state, number)) continue;
+    const shape = shapeOf(plan, state, number);
+    if (isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, shape.z + shape.height, lowest, highest);
+  }
+  const ground = plan.rooms.get(room)?.ground;
+  return ground === undefined ? best : higher(best, '', ground, lowest, highest);
+}
+
+/** The higher of two supports, if the other is between two heights; of the same height the one before. */
+function higher(best: Support | null, id: string, top: number, lowest: number, highest: number): Support | null {
+  if (top > highest + TOUCH || top < lowest - TOUCH) return best;
+  return best === null || top > best.top + TOUCH ? { id, top } : best;
+}
+
+/** Whether a body would stand on something if it were high enough: their shadows on the ground meet. */
+function isAbove(body: Shape, shape: Shape): boolean {
+  return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+}
+
+/** Whether a body's feet are on the top of a shape. */
+export function standsOn(body: Shape, shape: Shape): boolean {
+  return Math.abs(shape.z + shape.height - body.z) < 1e-6 && isAbove(body, shape);
+}
+
+/** What stops a straight move: its id, and the fraction of the move at which the body touches it. */
+export interface Stop {
+  id: string;
+  from: number;
+}
+
+/**
+ * What stops a straight move of a body first. What the body is inside of already (at `start`, if that is another than
+ * `body`) does not hold it, so that it can get out; nor does what is no higher than `over`, which it steps over.
+ */
+export function firstInTheWay(
+  rehearsing: Rehearsing,
+  room: string,
+  body: Shape,
+  dx: number,
+  dy: number,
+  dz: number,
+  over: number,
+  start: Shape = body,
+): Stop | null {
+  const { plan, state } = rehearsing;
+  const where = around(footprint(body), footprint(moved(body, body.x + dx, body.y + dy, body.z)));
+  let first: Stop | null = null;
+  for (const number of found(plan.solidGrids.get(room), where)) {
+    const { id, shape } = plan.solids[number]!;
+    first = sooner(first, id, shape, body, dx, dy, dz, over, start);
+  }
+  for (const number of found(plan.fixtureGrids.get(room), where)) {
+    if (!isSolid(plan, state, number)) continue;
+    first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
+  }
+  return first;
+}
+
+/** Whichever stops a move sooner: what did so far, or another shape. */
+function sooner(
+  first: Stop | null,
+  id: string,
+  shape: Shape,
+  body: Shape,
+  dx: number,
+  dy: number,
+  dz: number,
+  over: number,
+  start: Shape,
+): Stop | null {
+  if (shape.z + shape.height <= over + TOUCH) return first;
+  const stretch = sweep(body, dx, dy, dz, shape);
+  if (stretch === null || (first !== null && stretch.from >= first.from) || overlaps(start, shape)) return first;
+  return { id, from: stretch.from };
+}
+
+/** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
+export function surfaceAt(rehearsing: Rehearsing, room: string, x: number, y: number, highest: number): number | null {
+  const needle: Shape = { form: 1, x, y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
+  return supportUnder(rehearsing, room, needle, -Infinity, highest)?.top ?? null;
+}
+
+const none: number[] = [];
+
+/** The numbers in a grid that could meet a rectangle, in ascending order, so that ties fall to the first listed. */
+function found(grid: Grid | undefined, where: Footprint): number[] {
+  if (grid === undefined) return none;
+  const numbers = grid.find(where);
+  return numbers.length < 2 ? numbers : numbers.sort((a, b) => a - b);
+}

@@ -1,0 +1,136 @@
+import { startsSolid } from '../../kinds/fixtures';
+import type { Zone } from '../../document/places';
+import type { Details } from '../../ledger/ledger';
+import { putMachine } from '../motion/machines';
+import { raiseFromStep, touch } from '../rehearsing';
+import type { Plan } from '../plan';
+import type { Rehearsing } from '../rehearsing';
+import { disturb } from '../sleeping/sleep';
+import type { Part } from '../../kinds/steps/stage';
+import { insideOf, setEnabled } from '../state';
+import type { Waiter } from '../state';
+
+/** Where a fact is kept: by its id, or by its id and the visitor's if it is kept for each visitor. */
+export function valueKey(plan: Plan, id: string, hand: string | null): string {
+  return plan.perVisitor.has(id) ? `${id} ${hand ?? ''}` : id;
+}
+
+/** The value of a flag, a counter or a text, for a visitor if it is kept for each. */
+export function factOf({ plan, state }: Rehearsing, id: string, hand: string | null): boolean | number | string | undefined {
+  const key = valueKey(plan, id, hand);
+  return state.flags.get(key) ?? state.counters.get(key) ?? state.texts.get(key) ?? plan.perVisitor.get(id);
+}
+
+const fields: Record<Part, string> = {
+  flag: 'on',
+  counter: 'value',
+  text: 'text',
+  shown: 'shown',
+  solid: 'solid',
+  enabled: 'enabled',
+};
+
+/** Changes a part of the level's state at once, and raises `changed` if it was otherwise. Whether it was. */
+export function change(
+  rehearsing: Rehearsing,
+  part: Part,
+  id: string,
+  to: boolean | string | number,
+  cause: number,
+  hand: string | null,
+): boolean {
+  const from = valueOf(rehearsing, part, id, hand);
+  if (from === to) return false;
+  put(rehearsing, part, id, to, hand);
+  raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: fields[part], from, to } });
+  return true;
+}
+
+function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | null): boolean | string | number {
+  const { plan, state } = rehearsing;
+  switch (part) {
+    case 'flag':
+    case 'counter':
+    case 'text':
+      return factOf(rehearsing, id, hand)!;
+    case 'shown':
+      return state.shown.get(id)!;
+    case 'solid':
+      return state.solid[plan.volumeOf.get(id)!]!;
+    case 'enabled':
+      return !state.disabled.has(id);
+  }
+}
+
+function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | string | number, hand: string | null): void {
+  const { plan, state } = rehearsing;
+  const key = valueKey(plan, id, hand);
+  switch (part) {
+    case 'flag':
+      state.flags.set(key, to as boolean);
+      break;
+    case 'counter':
+      state.counters.set(key, to as number);
+      break;
+    case 'text':
+      state.texts.set(key, to as string);
+      break;
+    case 'shown':
+      state.shown.set(id, to as boolean);
+      break;
+    case 'solid': {
+      const number = plan.volumeOf.get(id)!;
+      state.solid[number] = to as boolean;
+      disturb(rehearsing, plan.volumes[number]!.room);
+      break;
+    }
+    case 'enabled':
+      setEnabled(state, id, to as boolean);
+      break;
+  }
+  touch(rehearsing, part === 'flag' || part === 'counter' || part === 'text' ? 'facts' : 'fixtures');
+}
+
+/** Lets those who are inside of a thing enter it, in listing order, because it was enabled. */
+export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: number): void {
+  const { plan, state } = rehearsing;
+  const number = plan.volumeOf.get(id);
+  if (number === undefined) return;
+  for (const order of [...insideOf(state, number)].sort((a, b) => a - b)) {
+    const details: Details = { enabled: true };
+    raiseFromStep(rehearsing, { kind: 'enter', who: state.visitors[order]!.id, what: id, cause, details }, { entered: true });
+  }
+}
+
+/** Puts a fixture back as it was at the start; gives the steps that waited for its motion. */
+export function resetFixture(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): Waiter[] {
+  const ended = restore(rehearsing, id);
+  raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: 'reset', from: false, to: true } });
+  return ended;
+}
+
+/** Brings a zone or a fixture to its starting state, without a word. */
+export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
+  const { plan, state } = rehearsing;
+  const fixture = plan.fixtures.get(id);
+  const number = plan.volumeOf.get(id);
+  state.owners.delete(id);
+  touch(rehearsing, 'fixtures');
+  if (fixture === undefined) {
+    setEnabled(state, id, (plan.things.get(id)!.thing as Zone).enabled);
+    return [];
+  }
+  setEnabled(state, id, fixture.enabled);
+  state.shown.set(id, fixture.shown);
+  state.collected.delete(id);
+  if (fixture.kind === 'switch') {
+    const own = state.switches.get(id)!;
+    state.switches.set(id, { on: fixture.on, token: own.token + 1, uses: 0 });
+  }
+  if (fixture.kind === 'sign' || fixture.kind === 'marker') state.texts.set(id, fixture.text);
+  if (number === undefined) return [];
+  state.solid[number] = startsSolid(fixture);
+  disturb(rehearsing, plan.volumes[number]!.room);
+  const course = plan.courses.get(id);
+  return course === undefined ? [] : putMachine(rehearsing, id, course.starts);
+}

@@ -1,0 +1,266 @@
+import { overlaps } from '../../space/overlap';
+import { bodyOf } from '../bodies/bodies';
+import { clockAt, ticksBetween } from './motions';
+import { shapeOf } from '../bodies/poses';
+import type { Course } from './courses';
+import type { Details } from '../../ledger/ledger';
+import { finishLater, raise, schedule, touch } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import { carryOrMeet } from '../bodies/riding';
+import { disturbAbout, locate } from '../sleeping/sleep';
+import type { Happening, MachineState, Motion, VisitorState, Waiter } from '../state';
+import { ticksOf } from '../../vocabulary/ticks';
+import { note } from '../../ledger/tracks';
+
+/** What sending a machine came to: whether a step has to wait for its motion, and the steps that ended as it was turned back. */
+export interface Sent {
+  moves: boolean;
+  ended: Waiter[];
+  /** The event of its new motion, if there is one. */
+  event: { happening: Happening; motion: Motion } | null;
+}
+
+/** Sends a machine to one of its positions. `cause` is the entry that did it. */
+export function sendMachine(rehearsing: Rehearsing, id: string, to: number, cause: number | null, hand: string | null): Sent {
+  const { state, plan } = rehearsing;
+  const course = plan.courses.get(id)!;
+  const own = state.machines.get(id)!;
+  if (own.motion?.to === to) return { moves: true, ended: [], event: null };
+  if (own.motion === null && own.clock === to) {
+    // Told again while it waits to return: the wait begins anew.
+    scheduleReturn(rehearsing, id, cause, hand);
+    return { moves: false, ended: [], event: null };
+  }
+  const turned = own.motion;
+  // By the formula, not by the pose of the last Move: what is due comes before Move, but the time is the same.
+  if (turned !== null) own.clock = clockAt(course, turned, state.tick);
+  const ticks = ticksBetween(course, own.clock, to);
+  const delay = turned === null && 'startDelay' in course.machine ? ticksOf(course.machine.startDelay, plan.level.rate) : 0;
+  own.token += 1;
+  const motion: Motion = {
+    machine: id,
+    from: own.clock,
+    to,
+    startTick: state.tick + delay,
+    ticks,
+    entry: null,
+    hand,
+    waiters: [],
+    stopped: false,
+  };
+  own.motion = motion;
+  own.wake = state.tick + 1;
+  state.inMotion.add(id);
+  if (ticks + delay === 0) own.clock = to;
+  surroundingsOf(rehearsing, course);
+  const ended = turned?.waiters ?? [];
+  const details = {
+    to: nameOfPosition(course, to),
+    ticks: ticks + delay,
+    ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => waiter.entry) }),
+  };
+  note(rehearsing.tracks.doors, id, state.tick, [own.clock]);
+  return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };
+}
+
+/** What a machine's position is called: open, closed, or the number of a stop or keyframe. */
+function nameOfPosition({ machine }: Course, position: number): string {
+  if (machine.kind === 'door') return position === 1 ? 'open' : 'closed';
+  return machine.kind === 'elevator' ? `stop ${position + 1}` : `keyframe ${position}`;
+}
+
+/** Puts a machine's clock somewhere at once; its motion, if it has one, is over, and the steps that waited for it end. */
+export function putMachine(rehearsing: Rehearsing, id: string, clock: number): Waiter[] {
+  const { state, plan } = rehearsing;
+  const own = state.machines.get(id)!;
+  const ended = own.motion?.waiters ?? [];
+  own.motion = null;
+  own.token += 1;
+  own.clock = clock;
+  state.inMotion.delete(id);
+  note(rehearsing.tracks.doors, id, state.tick, [clock]);
+  surroundingsOf(rehearsing, plan.courses.get(id)!);
+  return ended;
+}
+
+function surroundingsOf(rehearsing: Rehearsing, { reach }: Course): void {
+  rehearsing.state.stirred = true;
+  touch(rehearsing, 'fixtures');
+  for (const [room, where] of reach) disturbAbout(rehearsing, room, where);
+}
+
+/** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
+export function bringMachinesUp({ state, plan, tracks }: Rehearsing): void {
+  for (const id of state.inMotion) {
+    const own = state.machines.get(id)!;
+    own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
+    note(tracks.doors, id, state.tick - 1, [own.clock], true);
+  }
+  for (const own of state.machines.values()) own.sensedClock = own.clock;
+}
+
+/** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
+export function advanceMachines(rehearsing: Rehearsing): void {
+  const { state, plan } = rehearsing;
+  if (state.inMotion.size === 0) return;
+  const moving = [...state.inMotion].sort((a, b) => plan.volumeOf.get(a)! - plan.volumeOf.get(b)!);
+  for (const id of moving) {
+    const own = state.machines.get(id)!;
+    if (own.motion !== null) advanceMachine(rehearsing, plan.courses.get(id)!, own, own.motion);
+  }
+}
+
+function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineState, motion: Motion): void {
+  const { state } = rehearsing;
+  const id = motion.machine;
+  const clock = clockAt(course, motion, state.tick);
+  const before = own.clock;
+  if (clock !== before && own.wake <= state.tick) {
+    const old = course.group.map((number) => shapeOf(rehearsing.plan, state, number));
+    own.clock = clock;
+    const obstacle = carryOrMeet(rehearsing, course, old, motion);
+    if (obstacle !== null) {
+      own.clock = before;
+      stopped(rehearsing, course, motion, obstacle);
+      return;
+    }
+  }
+  motion.stopped = false;
+  state.stirred ||= clock !== own.sensedClock;
+  own.clock = clock;
+  note(rehearsing.tracks.doors, id, state.tick, [clock]);
+  if (state.tick >= motion.startTick + motion.ticks) endMotion(rehearsing, motion);
+}
+
+/** Somebody is in the way: the motion stands still for this tick, or turns back to where it began. */
+function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacle: VisitorState): void {
+  if (!motion.stopped) {
+    const details = { by: obstacle.id };
+    raise(rehearsing, { kind: 'blocked', who: motion.hand, what: motion.machine, cause: motion.entry, details });
+  }
+  motion.stopped = true;
+  motion.startTick += 1;
+  if (course.machine.inTheWay !== 'reverse' || motion.entry === null) return;
+  const back = Number.isInteger(motion.from)
+    ? motion.from
+    : motion.to > motion.from
+      ? Math.floor(motion.from)
+      : Math.ceil(motion.from);
+  const sent = sendMachine(rehearsing, motion.machine, back, motion.entry, motion.hand);
+  if (sent.event !== null) raise(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
+  finishLater(rehearsing, sent.ended);
+}
+
+/** The end of a motion enters the queue. */
+export function endMotion(rehearsing: Rehearsing, motion: Motion): void {
+  const { state, plan } = rehearsing;
+  const id = motion.machine;
+  const course = plan.courses.get(id)!;
+  state.machines.get(id)!.motion = null;
+  state.inMotion.delete(id);
+  surroundingsOf(rehearsing, course);
+  const door = course.machine.kind === 'door';
+  const kind = !door ? 'arrived' : motion.to === 1 ? 'opened' : 'closed';
+  const details: Details = door ? {} : { at: nameOfPosition(course, motion.to) };
+  raise(rehearsing, { kind, who: motion.hand, what: id, cause: motion.entry, details }, { motionEnded: motion });
+}
+
+/** When a `moving` entry has its number: the motion remembers it, and one that takes no time ends. */
+export function motionBegan(rehearsing: Rehearsing, motion: Motion, entry: number): void {
+  const own = rehearsing.state.machines.get(motion.machine)!;
+  motion.entry = entry;
+  own.lastMotion = entry;
+  if (own.motion === motion && motion.ticks === 0 && motion.startTick <= rehearsing.state.tick) endMotion(rehearsing, motion);
+}
+
+/** When the end of a motion has its number: a mover goes on, or a return is scheduled. */
+export function motionEnded(rehearsing: Rehearsing, motion: Motion, entry: number): void {
+  const { machine, frames } = rehearsing.plan.courses.get(motion.machine)!;
+  const last = frames.length - 1;
+  const own = rehearsing.state.machines.get(motion.machine)!;
+  if (machine.kind === 'mover' && machine.atEnd !== 'stay' && own.motion === null) {
+    const turns = machine.atEnd === 'to-and-fro' && (motion.to === last || motion.to === 0);
+    if (turns || (machine.atEnd === 'again' && motion.to === last)) {
+      if (!turns) putMachine(rehearsing, motion.machine, 0);
+      goOn(rehearsing, motion.machine, turns && motion.to === last ? 0 : last, entry, motion.hand);
+      return;
+    }
+  }
+  scheduleReturn(rehearsing, motion.machine, entry, motion.hand);
+}
+
+/** Sends a machine by itself, without a step. */
+export function goOn(rehearsing: Rehearsing, id: string, to: number, cause: number | null, hand: string | null): Waiter[] {
+  const { ended, event } = sendMachine(rehearsing, id, to, cause, hand);
+  if (event !== null) raise(rehearsing, event.happening, { motionBegan: event.motion });
+  return ended;
+}
+
+/** A machine that stands away from where it started goes back after its wait, unless it is sent anywhere before. */
+function scheduleReturn(rehearsing: Rehearsing, id: string, cause: number | null, hand: string | null): void {
+  const { machine, starts } = rehearsing.plan.courses.get(id)!;
+  const own = rehearsing.state.machines.get(id)!;
+  if (machine.returnAfter === null || own.motion !== null || own.clock === starts) return;
+  own.token += 1;
+  const ticks = ticksOf(machine.returnAfter, rehearsing.plan.level.rate);
+  const item = { do: 'return', machine: id, token: own.token, cause, hand } as const;
+  if (ticks === 0) rehearsing.state.queue.push(item);
+  else schedule(rehearsing, ticks, item);
+}
+
+/** A machine's time to return has come; one that returns only when it is empty asks again in the next tick. */
+export function returnNow(
+  rehearsing: Rehearsing,
+  id: string,
+  token: number,
+  cause: number | null,
+  hand: string | null,
+): Waiter[] {
+  const { machine, starts } = rehearsing.plan.courses.get(id)!;
+  const own = rehearsing.state.machines.get(id)!;
+  if (own.token !== token) return [];
+  if (machine.returnWhen === 'empty' && !isEmpty(rehearsing, id)) {
+    schedule(rehearsing, 1, { do: 'return', machine: id, token, cause, hand });
+    return [];
+  }
+  return goOn(rehearsing, id, starts, cause, hand);
+}
+
+/** Whether nobody stands on a machine's group, nor is where the machine itself stands when it starts. */
+function isEmpty(rehearsing: Rehearsing, id: string): boolean {
+  const { plan, state } = rehearsing;
+  const course = plan.courses.get(id)!;
+  const group = new Set(course.group.map((number) => plan.volumes[number]!.id));
+  const own = state.machines.get(id)!;
+  const clock = own.clock;
+  own.clock = course.starts;
+  const home = shapeOf(plan, state, plan.volumeOf.get(id)!);
+  own.clock = clock;
+  const room = course.machine.room;
+  return state.visitors.every((visitor) => {
+    if (!visitor.inPlay) return true;
+    locate(rehearsing, visitor);
+    return !group.has(visitor.support ?? '') && !(visitor.room === room && overlaps(bodyOf(rehearsing, visitor), home));
+  });
+}
+
+/** After Move: elevators that their last rider has left go back, if they do. */
+export function noticeRiders(rehearsing: Rehearsing): void {
+  const { plan, state } = rehearsing;
+  if (plan.leavers.length === 0) return;
+  const counts = new Map<string, { riders: number; last: string }>();
+  for (const visitor of state.visitors) {
+    if (visitor.inPlay && visitor.support !== null && visitor.support !== '')
+      counts.set(visitor.support, { riders: (counts.get(visitor.support)?.riders ?? 0) + 1, last: visitor.id });
+  }
+  for (const course of plan.leavers) {
+    const { id } = course.machine;
+    const own = state.machines.get(id)!;
+    const riders = counts.get(id)?.riders ?? 0;
+    if (own.riders > 0 && riders === 0 && (own.motion !== null || own.clock !== course.starts)) {
+      own.token += 1;
+      state.queue.push({ do: 'return', machine: id, token: own.token, cause: own.lastMotion, hand: null });
+    }
+    own.riders = riders;
+  }
+}

@@ -1,0 +1,239 @@
+import { isBodied, isMachine } from '../kinds/fixtures';
+import type { Bodied, Cue, Fixture, Plate } from '../kinds/fixtures';
+import { causeEvents } from '../vocabulary/events';
+import type { CauseEvent } from '../vocabulary/events';
+import type { Level } from '../document/level';
+import { lookup } from '../document/lookup';
+import type { Lookup } from '../document/lookup';
+import type { Visitor } from '../document/people';
+import type { Room } from '../document/places';
+import { defaultRules } from '../vocabulary/rules';
+import type { HouseRules } from '../vocabulary/rules';
+import { bodyAt, boxAt, zoneAt } from '../space/shapes';
+import type { Shape } from '../space/shapes';
+import { Grid, around, footprint } from '../space/grid';
+import type { Footprint } from '../space/grid';
+import { courseOf, fastestOf, reachedBy } from './motion/courses';
+import type { Course } from './motion/courses';
+import { ticksOf } from '../vocabulary/ticks';
+
+/** A chain's cause that listens to an event of a thing, by their places in listing order. */
+export interface Listener {
+  chain: number;
+  cause: number;
+}
+
+/** A zone or a fixture with a body: it is entered and left while it is passable, and blocks while it is solid. */
+export interface Volume {
+  id: string;
+  /** Its place among the volumes: zones, then fixtures, in listing order. */
+  number: number;
+  room: string;
+  /** Where it is when whatever it is attached to is at its own place, and its own motion at its beginning. */
+  shape: Shape;
+  fixture: Bodied | null;
+  /** The machine it is or is attached to, directly or over others; null if it never moves. */
+  movedBy: string | null;
+  swept: boolean;
+  /** Ticks inside after which it raises dwell; null for never. */
+  dwell: number | null;
+}
+
+export interface SolidBlock {
+  id: string;
+  room: string;
+  shape: Shape;
+}
+
+export interface Body {
+  visitor: Visitor;
+  /** Its shape with its feet at the origin. */
+  shape: Shape;
+}
+
+/** What never changes in a rehearsal: the level, arranged for the questions that the kernel asks. */
+export interface Plan {
+  level: Level;
+  rules: HouseRules;
+  things: Lookup;
+  rooms: Map<string, Room>;
+  fixtures: Map<string, Fixture>;
+  volumes: Volume[];
+  volumeOf: Map<string, number>;
+  /** All volumes by room, and those of fixtures, which may be solid. */
+  volumeGrids: Map<string, Grid>;
+  fixtureGrids: Map<string, Grid>;
+  solids: SolidBlock[];
+  /** The shapes of the solids, by number. */
+  blocks: Shape[];
+  solidGrids: Map<string, Grid>;
+  courses: Map<string, Course>;
+  /** Elevators that go back when they are left. */
+  leavers: Course[];
+  plates: Plate[];
+  cues: Map<string, Cue>;
+  chains: Map<string, number>;
+  /** Listeners by event and thing, in the order in which they are tried. */
+  listeners: Map<CauseEvent, Map<string, Listener[]>>;
+  /** Things of which some cause counts only the first one in and the last one out. */
+  countedThings: Set<string>;
+  /** What is kept for each visitor, with the value it begins with. */
+  perVisitor: Map<string, boolean | number | string>;
+  visitors: Body[];
+  visitorOf: Map<string, number>;
+}
+
+/** All of a plan that is the same under every house rule. */
+export type Arrangement = Omit<Plan, 'rules' | 'listeners'>;
+
+const arranged = new WeakMap<Level, Arrangement>();
+
+/** Arranges a level for a rehearsal, under its own house rules or under others. */
+export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
+  const own = { ...defaultRules, ...level.rules, ...rules };
+  return { ...arrangementOf(level), rules: own, listeners: listenersOf(level, own) };
+}
+
+/** A level arranged once for all its rehearsals: a level value is never changed in place. */
+export function arrangementOf(level: Level): Arrangement {
+  let arrangement = arranged.get(level);
+  if (arrangement === undefined) {
+    arrangement = arrange(level);
+    arranged.set(level, arrangement);
+  }
+  return arrangement;
+}
+
+function arrange(level: Level): Arrangement {
+  const plan: Arrangement = {
+    level,
+    things: lookup(level),
+    rooms: new Map(level.rooms.map((room) => [room.id, room])),
+    fixtures: new Map(level.fixtures.map((fixture) => [fixture.id, fixture])),
+    volumes: [],
+    volumeOf: new Map(),
+    volumeGrids: new Map(),
+    fixtureGrids: new Map(),
+    blocks: [],
+    solids: level.solids.map(({ id, room, at, size, heading }) => ({ id, room, shape: boxAt(at, size, heading) })),
+    solidGrids: new Map(),
+    courses: new Map(),
+    leavers: [],
+    plates: level.fixtures.filter((fixture) => fixture.kind === 'plate'),
+    cues: new Map(level.fixtures.flatMap((fixture) => (fixture.kind === 'cue' ? [[fixture.id, fixture]] : []))),
+    chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
+    countedThings: new Set(
+      level.chains.flatMap(({ causes }) => causes.flatMap((one) => (one.counts === 'first-and-last' ? [one.of] : []))),
+    ),
+    perVisitor: perVisitor(level),
+    visitors: level.visitors.map((visitor) => ({ visitor, shape: bodyAt(visitor.body, { x: 0, y: 0, z: 0 }) })),
+    visitorOf: new Map(level.visitors.map((visitor, order) => [visitor.id, order])),
+  };
+  for (const zone of level.zones) {
+    const dwell = zone.dwell === null ? null : ticksOf(zone.dwell, level.rate);
+    const movedBy = machineOver(plan, zone.attachedTo);
+    addVolume(plan, {
+      id: zone.id,
+      room: zone.room,
+      shape: zoneAt(zone.shape, zone.at, zone.heading),
+      fixture: null,
+      movedBy,
+      swept: zone.swept,
+      dwell,
+    });
+  }
+  for (const fixture of level.fixtures) {
+    if (!isBodied(fixture)) continue;
+    const dwell = fixture.dwell === null ? null : ticksOf(fixture.dwell, level.rate);
+    const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
+    const shape = boxAt(fixture.at, fixture.size, fixture.heading);
+    addVolume(plan, { id: fixture.id, room: fixture.room, shape, fixture, movedBy, swept: false, dwell });
+  }
+  for (const fixture of level.fixtures) if (isMachine(fixture)) plan.courses.set(fixture.id, courseOf(fixture, level.rate));
+  plan.leavers = [...plan.courses.values()].filter(({ machine }) => machine.kind === 'elevator' && machine.whenLeft === 'return');
+  arrangeReaches(plan);
+  plan.blocks = plan.solids.map((solid) => solid.shape);
+  plan.solids.forEach((solid, number) => gridOf(plan.solidGrids, solid.room).add(number, footprint(solid.shape)));
+  return plan;
+}
+
+function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
+  const found: Plan['perVisitor'] = new Map();
+  for (const flag of flags) if (flag.per === 'visitor') found.set(flag.id, flag.on);
+  for (const fact of [...counters, ...texts]) if (fact.per === 'visitor') found.set(fact.id, fact.value);
+  return found;
+}
+
+function addVolume(plan: Arrangement, volume: Omit<Volume, 'number'>): void {
+  const number = plan.volumes.length;
+  plan.volumes.push({ ...volume, number });
+  plan.volumeOf.set(volume.id, number);
+}
+
+/** The nearest machine that something attached to `to` moves with. */
+export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | null {
+  const seen = new Set<string>();
+  for (let at = plan.fixtures.get(to); at !== undefined && !seen.has(at.id); at = plan.fixtures.get(at.attachedTo)) {
+    if (isMachine(at)) return at.id;
+    seen.add(at.id);
+  }
+  return null;
+}
+
+/** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
+function arrangeReaches(plan: Arrangement): void {
+  for (const volume of plan.volumes) {
+    const parents = machinesOver(plan, volume);
+    let where: Footprint = footprint(volume.shape);
+    for (const course of parents) where = reachedBy(course, where);
+    gridOf(plan.volumeGrids, volume.room).add(volume.number, where);
+    if (volume.fixture !== null) gridOf(plan.fixtureGrids, volume.room).add(volume.number, where);
+    for (const course of parents) {
+      course.group.push(volume.number);
+      const known = course.reach.get(volume.room);
+      course.reach.set(volume.room, known === undefined ? where : around(known, where));
+    }
+  }
+  for (const [id, course] of plan.courses) {
+    const own = plan.volumeOf.get(id)!;
+    course.group.sort((a, b) => Number(b === own) - Number(a === own) || a - b);
+    course.fastest = fastestOf(course);
+  }
+}
+
+/** The courses that move a volume, its own first. */
+export function machinesOver(plan: Arrangement, volume: Volume): Course[] {
+  const found: Course[] = [];
+  let at = volume.movedBy;
+  while (at !== null && !found.some((course) => course.machine.id === at)) {
+    const course: Course = plan.courses.get(at)!;
+    found.push(course);
+    at = machineOver(plan, course.machine.attachedTo);
+  }
+  return found;
+}
+
+function gridOf(grids: Map<string, Grid>, room: string): Grid {
+  let grid = grids.get(room);
+  if (grid === undefined) {
+    grid = new Grid();
+    grids.set(room, grid);
+  }
+  return grid;
+}
+
+function listenersOf({ chains }: Level, rules: HouseRules): Plan['listeners'] {
+  const listeners: Plan['listeners'] = new Map(causeEvents.map((event) => [event, new Map<string, Listener[]>()]));
+  chains.forEach((chain, index) => {
+    chain.causes.forEach((cause, at) => {
+      const things = listeners.get(cause.on)!;
+      const listening = things.get(cause.of);
+      if (listening === undefined) things.set(cause.of, [{ chain: index, cause: at }]);
+      else listening.push({ chain: index, cause: at });
+    });
+  });
+  if (rules.listeners === 'reverse')
+    for (const things of listeners.values())
+      for (const listening of things.values()) listening.sort((a, b) => b.chain - a.chain || a.cause - b.cause);
+  return listeners;
+}

@@ -1,0 +1,134 @@
+import { firstShut } from '../../kinds/gates';
+import { filtered } from '../../kinds/gates/filter';
+import { causeEvents } from '../../vocabulary/events';
+import type { CauseEvent } from '../../vocabulary/events';
+import type { Visitor } from '../../document/people';
+import { giveUpLeft, startChain } from '../chains/chains';
+import type { Details } from '../../ledger/ledger';
+import type { EntryKind } from '../../vocabulary/entries';
+import { write } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import { standOf } from '../bodies/spots';
+import type { Happening } from '../state';
+
+/** Writes an event, or that it was held. */
+export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
+  const reason = heldAsAWhole(rehearsing, event);
+  if (reason === null) return { entry: write(rehearsing, event), held: false };
+  const { who, what, cause, details } = event;
+  return {
+    entry: write(rehearsing, { kind: 'held', who, what, cause, details: { event: event.kind, reason, ...details } }),
+    held: true,
+  };
+}
+
+/** Offers an event that has its number to the chains that listen, in the order of the house. */
+export function tell(rehearsing: Rehearsing, event: Happening, entry: number): void {
+  if (event.what === null || !isCauseEvent(event.kind)) return;
+  const listening = rehearsing.plan.listeners.get(event.kind)!.get(event.what);
+  if (listening === undefined) return;
+  for (const { chain, cause } of listening) tryChain(rehearsing, chain, cause, event, entry);
+}
+
+/** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
+export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening): void {
+  if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
+  const { told } = rehearsing.state;
+  if (kind === 'leave') giveUpLeft(rehearsing, who, what);
+  if (!rehearsing.plan.countedThings.has(what)) return;
+  if (kind === 'leave') {
+    told.get(what)?.delete(who);
+    return;
+  }
+  const inside = told.get(what);
+  if (inside === undefined) told.set(what, new Set([who]));
+  else inside.add(who);
+}
+
+/** Gates 1 and 2: they hold the event itself, whoever listens. */
+function heldAsAWhole(rehearsing: Rehearsing, event: Happening): 'disabled' | 'silent-visitor' | null {
+  if (!isCauseEvent(event.kind) || event.what === null) return null;
+  if (rehearsing.state.disabled.has(event.what) && byVisitors.has(event.kind)) return 'disabled';
+  if (fromOverlap.has(event.kind) && visitorOf(rehearsing, event.who)?.raisesOverlaps === false) return 'silent-visitor';
+  return null;
+}
+
+const fromOverlap = new Set<EntryKind>(['enter', 'leave', 'dwell', 'bump', 'press', 'release']);
+/** What a thing that is disabled does not raise: what visitors do to it, and its own motions' ends. */
+const byVisitors = new Set<EntryKind>([...fromOverlap, 'use', 'on', 'off', 'moving', 'opened', 'closed', 'arrived']);
+
+function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number, event: Happening, entry: number): void {
+  const { state, plan } = rehearsing;
+  const chain = plan.level.chains[chainIndex]!;
+  const cause = chain.causes[causeIndex]!;
+  const visitor = visitorOf(rehearsing, event.who);
+  const owner = (event.what === null ? null : state.owners.get(event.what)) ?? null;
+  const forEach = cause.cooldownFor === 'visitor' ? `${cause.id} ${event.who ?? ''}` : cause.id;
+  const shut = firstShut({
+    chain,
+    cause,
+    visitor,
+    unaddressed: event.kind === 'signal' ? unaddressed(rehearsing, event, cause.hears) : null,
+    owner,
+    others: () => {
+      for (const id of state.told.get(event.what!) ?? []) {
+        const other = id === event.who ? undefined : visitorOf(rehearsing, id);
+        if (other?.raisesOverlaps === true && filtered(cause.filter, other, owner) === null) return true;
+      }
+      return false;
+    },
+    enabled: !state.disabled.has(chain.id),
+    tick: state.tick,
+    rate: plan.level.rate,
+    count: state.causes.get(cause.id)?.count ?? 0,
+    lastTick: state.causes.get(forEach)?.lastTick ?? null,
+    guard: () => {
+      rehearsing.hand = event.who;
+      return rehearsing.conditions.of(chain.guard).verdict();
+    },
+    runs: state.runs.has(chain.id),
+  });
+  if (shut !== null) {
+    const details = { event: event.kind, reason: shut.reason, ...shut.details };
+    write(rehearsing, { kind: 'held', who: event.who, what: event.what, chain: chain.id, cause: entry, details });
+    return;
+  }
+  const causes = forEach === cause.id ? [cause.id] : [cause.id, forEach];
+  for (const key of causes) {
+    const known = state.causes.get(key);
+    state.causes.set(key, { count: (known?.count ?? 0) + 1, lastTick: known?.lastTick ?? null });
+  }
+  startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
+}
+
+/** Why a signal is not for a cause, by the thing that hears for it; null if it is. */
+function unaddressed(rehearsing: Rehearsing, { details }: Happening, hears: string): Details | null {
+  const { to } = details;
+  if (to === 'all') return null;
+  const no = (part: string, asked: string, found: string): Details => ({ part, asked, found });
+  if (hears === '') return no('hearing', 'something that hears it', 'nothing');
+  if (to === 'tag') {
+    const tag = String(details['tag']);
+    const thing = rehearsing.plan.things.get(hears)?.thing;
+    const tags = thing !== undefined && 'tags' in thing ? thing.tags : [];
+    return tags.includes(tag) ? null : no('hearing tag', tag, tags.join(', '));
+  }
+  const stand = standOf(rehearsing, hears);
+  const metres = Number(details['metres']);
+  const [x, y, z] = String(details['from']).split(' ').map(Number) as [number, number, number];
+  const here = stand !== null && stand.room === details['room'];
+  const far = here ? Math.sqrt((stand.at.x - x) ** 2 + (stand.at.y - y) ** 2 + (stand.at.z - z) ** 2) : Infinity;
+  if (far <= metres + 1e-6) return null;
+  return no('hearing radius', `${metres} m`, far === Infinity ? 'another room' : `${Math.round(far * 1000) / 1000} m`);
+}
+
+export function visitorOf({ plan }: Rehearsing, id: string | null): Visitor | undefined {
+  const order = id === null ? undefined : plan.visitorOf.get(id);
+  return order === undefined ? undefined : plan.visitors[order]!.visitor;
+}
+
+function isCauseEvent(kind: EntryKind): kind is CauseEvent {
+  return causeKinds.has(kind);
+}
+
+const causeKinds = new Set<string>(causeEvents);

@@ -1,0 +1,102 @@
+import type { Conditions } from '../conditions/conditions';
+import type { StatePart } from '../conditions/vocabulary';
+import type { Walk } from '../document/walks';
+import type { Ledger, Writing } from '../ledger/ledger';
+import type { Plan } from './plan';
+import type { After, ChainRun, Happening, Item, State, Waiter } from './state';
+import type { Tracks } from '../ledger/tracks';
+
+/** One rehearsal under way. */
+export interface Rehearsing {
+  plan: Plan;
+  walk: Walk;
+  state: State;
+  ledger: Ledger;
+  tracks: Tracks;
+  conditions: Conditions;
+  /** The visitor whom conditions find in hand. */
+  hand: string | null;
+  /** As of which version of the state each watch was asked last. */
+  asked: Map<string, number>;
+  /** Drains one event at once, where the house drains immediately. */
+  drainNow(event: Happening, after?: After): void;
+}
+
+/** Writes one entry and gives its number, counted from 1. */
+export function write(rehearsing: Rehearsing, writing: Writing): number {
+  return rehearsing.ledger.write(rehearsing.state.tick, writing);
+}
+
+/** Puts something that happened at the end of the queue. */
+export function raise(rehearsing: Rehearsing, event: Happening, after?: After): void {
+  rehearsing.state.queue.push(after === undefined ? { do: 'event', event } : { do: 'event', event, after });
+}
+
+/** What a step raises: it goes to the end of the queue, or where the house drains immediately, runs now. */
+export function raiseFromStep(rehearsing: Rehearsing, event: Happening, after?: After): void {
+  if (rehearsing.plan.rules.draining === 'queued') raise(rehearsing, event, after);
+  else rehearsing.drainNow(event, after);
+}
+
+/** Lets steps that waited for something go on, when their turn in the queue comes. */
+export function finishLater({ state }: Rehearsing, waiters: readonly Waiter[]): void {
+  for (const { chain, run, step } of waiters) state.queue.push({ do: 'finish-step', chain, run, step });
+}
+
+/** Schedules an item for `ticks` from now; at least one, for what is due now would not be scheduled. */
+export function schedule({ state }: Rehearsing, ticks: number, item: Item): void {
+  const tick = state.tick + Math.max(1, ticks);
+  const due = state.schedule.get(tick);
+  if (due !== undefined) {
+    due.push(item);
+    return;
+  }
+  state.schedule.set(tick, [item]);
+  let at = state.dueTicks.length;
+  while (at > 0 && state.dueTicks[at - 1]! < tick) at -= 1;
+  state.dueTicks.splice(at, 0, tick);
+}
+
+/** The next tick for which something is scheduled; Infinity for none. */
+export function nextDue({ state }: Rehearsing): number {
+  return state.dueTicks.at(-1) ?? Infinity;
+}
+
+/** What is scheduled for this tick, taken out, in the order in which it was scheduled. */
+export function takeDue({ state }: Rehearsing): Item[] {
+  const due = state.schedule.get(state.tick);
+  if (due === undefined) return [];
+  state.schedule.delete(state.tick);
+  state.dueTicks.pop();
+  return due;
+}
+
+/** Whether anything that is scheduled can still happen: what was called off meanwhile cannot. */
+export function somethingComes({ schedule, ...state }: State): boolean {
+  for (const items of schedule.values()) if (items.some((item) => isStillToCome(state, item))) return true;
+  return false;
+}
+
+function isStillToCome(state: Omit<State, 'schedule'>, item: Item): boolean {
+  const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
+  switch (item.do) {
+    case 'dwell':
+      return state.visitors[item.visitor]!.within.get(item.volume) === item.stay;
+    case 'return':
+      return state.machines.get(item.machine)!.token === item.token;
+    case 'spring-back':
+      return state.switches.get(item.switch)!.token === item.token;
+    case 'begin-run':
+    case 'start-step':
+      return run(item.chain, item.run) !== undefined;
+    case 'finish-step':
+      return run(item.chain, item.run)?.steps[item.step] === 'running';
+    default:
+      return true;
+  }
+}
+
+/** A part of the state that conditions read has changed. */
+export function touch({ state }: Rehearsing, part: StatePart): void {
+  state.versions[part] += 1;
+}

@@ -1,0 +1,88 @@
+import { footprint } from '../../space/grid';
+import { gap } from '../../space/overlap';
+import type { Vector } from '../../vocabulary/quantities';
+import { TOUCH, moved } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import { sweep } from '../../space/sweep';
+import { machinesOver } from '../plan';
+import { isSolid, sensedShapeOf, shapeOf } from '../bodies/poses';
+import type { Rehearsing } from '../rehearsing';
+import { causeOf } from './meetings';
+import type { Sensed } from './meetings';
+import type { VisitorState } from '../state';
+
+/** A solid fixture is touched from this far away, in metres. */
+const CONTACT = 0.01;
+
+/**
+ * The contacts with solid fixtures that begin now: a gap of a centimetre at most, and the visitor moving, or trying to move,
+ * towards the fixture. A contact lasts, without another bump, until the gap is wider.
+ */
+export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorState[]): Sensed[] {
+  const { plan, state } = rehearsing;
+  const found: Sensed[] = [];
+  if (plan.fixtureGrids.size === 0) return found;
+  for (const visitor of visitors) {
+    if (!visitor.inPlay || visitor.carriedBy !== null || visitor.jumped) {
+      visitor.touching.clear();
+      continue;
+    }
+    if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
+    const body = plan.visitors[visitor.order]!.shape;
+    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+    const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
+    for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
+    for (const number of near) {
+      const { room, id } = plan.volumes[number]!;
+      const touched = visitor.touching.has(number);
+      const solid = room === visitor.room && isSolid(plan, state, number);
+      if (!solid && !touched) continue;
+      const shape = shapeOf(plan, state, number);
+      if (!solid || gap(now, shape) > CONTACT + 1e-9) {
+        visitor.touching.delete(number);
+        continue;
+      }
+      if (touched) continue;
+      // What a visitor can step up on, or stands on, it does not bump into.
+      if (shape.z + shape.height <= visitor.at.z + plan.level.stepHeight + TOUCH) continue;
+      if (!isTowards(now, approach(rehearsing, visitor, number, shape), shape)) continue;
+      visitor.touching.add(number);
+      const happening = {
+        kind: 'bump',
+        who: visitor.id,
+        what: id,
+        cause: causeOf(rehearsing, visitor, number),
+        details: {},
+      } as const;
+      found.push({ volume: number, visitor, happening });
+    }
+  }
+  return found;
+}
+
+/**
+ * How a visitor has moved, or tried to move, beside a fixture since the last Sense. What moves with a machine that has taken
+ * the visitor along stands still for it.
+ */
+function approach({ plan, state }: Rehearsing, { wish, rides }: VisitorState, number: number, shape: Shape): Vector {
+  const by = { ...(wish ?? { x: 0, y: 0, z: 0 }) };
+  if (rides.length > 0) {
+    const over = machinesOver(plan, plan.volumes[number]!);
+    if (rides.some((ride) => over.some((course) => course.machine.id === ride.machine))) return by;
+    for (const ride of rides) {
+      by.x += ride.by.x;
+      by.y += ride.by.y;
+      by.z += ride.by.z;
+    }
+  }
+  const earlier = sensedShapeOf(plan, state, number);
+  return { x: by.x - (shape.x - earlier.x), y: by.y - (shape.y - earlier.y), z: by.z - (shape.z - earlier.z) };
+}
+
+/** Whether going on as it goes, for a little more than the contact's gap, would bring a body into a shape. */
+function isTowards(now: Shape, by: Vector, shape: Shape): boolean {
+  const length = Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z);
+  if (length < 1e-9) return false;
+  const more = (length + 2 * CONTACT) / length;
+  return sweep(now, by.x * more, by.y * more, by.z * more, shape) !== null;
+}

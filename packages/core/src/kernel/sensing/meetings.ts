@@ -1,0 +1,44 @@
+import { machineOver } from '../plan';
+import type { Rehearsing } from '../rehearsing';
+import { middleOf } from '../bodies/spots';
+import type { Happening, VisitorState } from '../state';
+
+/** What was found for one volume and one visitor. */
+export interface Sensed {
+  volume: number;
+  visitor: VisitorState;
+  happening: Happening;
+}
+
+/** What put the visitor elsewhere; else the motion that moved the volume; else that which carried or pushed the visitor. */
+export function causeOf({ plan, state }: Rehearsing, visitor: VisitorState, number: number): number | null {
+  if (visitor.putBy !== null) return visitor.putBy;
+  for (let id = plan.volumes[number]!.movedBy; id !== null;) {
+    const own = state.machines.get(id)!;
+    if (own.clock !== own.sensedClock) return own.lastMotion;
+    const attachedTo = plan.fixtures.get(id)!.attachedTo;
+    id = attachedTo === '' ? null : machineOver(plan, attachedTo);
+  }
+  return visitor.movedBy;
+}
+
+/** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */
+export function inOrder(rehearsing: Rehearsing, found: Sensed[]): Sensed[] {
+  if (found.length < 2) return found;
+  const { pairs } = rehearsing.plan.rules;
+  const byVolume = (a: Sensed, b: Sensed): number => a.volume - b.volume || a.visitor.order - b.visitor.order;
+  if (pairs === 'visitor-then-zone') return found.sort((a, b) => a.visitor.order - b.visitor.order || a.volume - b.volume);
+  if (pairs === 'zone-then-visitor') return found.sort(byVolume);
+  const apart = new Map(found.map((one) => [one, distance(rehearsing, one)]));
+  return found.sort((a, b) => apart.get(a)! - apart.get(b)! || byVolume(a, b));
+}
+
+/** Between the middles of a visitor's body and a volume, in metres, rounded to 1e-9. */
+function distance(rehearsing: Rehearsing, { visitor, volume }: Sensed): number {
+  const middle = middleOf(rehearsing, volume);
+  const { height } = rehearsing.plan.visitors[visitor.order]!.shape;
+  const dx = visitor.at.x - middle.x;
+  const dy = visitor.at.y - middle.y;
+  const dz = visitor.at.z + height / 2 - middle.z;
+  return Math.round(Math.sqrt(dx * dx + dy * dy + dz * dz) * 1e9) / 1e9;
+}

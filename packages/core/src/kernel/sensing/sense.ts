@@ -1,0 +1,215 @@
+import { around, footprint, meet } from '../../space/grid';
+import { overlaps } from '../../space/overlap';
+import { moved } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import { sweep } from '../../space/sweep';
+import { findBumps } from './bumps';
+import { MARGIN } from '../sleeping/marks';
+import { causeOf, inOrder } from './meetings';
+import type { Sensed } from './meetings';
+import { weigh } from './plates';
+import { isThere, sensedShapeOf, shapeOf } from '../bodies/poses';
+import { raise, schedule, touch, write } from '../rehearsing';
+import type { Rehearsing } from '../rehearsing';
+import type { After, State, VisitorState } from '../state';
+
+/**
+ * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
+ * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to some visitors,
+ * who were put elsewhere.
+ */
+export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
+  const { state, plan } = rehearsing;
+  const awake = only ?? awakeOnes(rehearsing);
+  const leaves: Sensed[] = [];
+  const enters: Sensed[] = [];
+  const crossings: Sensed[] = [];
+  for (const visitor of awake) {
+    const body = plan.visitors[visitor.order]!.shape;
+    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+    const before = moved(body, visitor.sensedAt.x, visitor.sensedAt.y, visitor.sensedAt.z);
+    for (const number of nearby(rehearsing, visitor, now, before)) {
+      const answer = compare(rehearsing, visitor, number, now, before);
+      if (answer === null) continue;
+      const happening = {
+        kind: answer,
+        who: visitor.id,
+        what: plan.volumes[number]!.id,
+        cause: causeOf(rehearsing, visitor, number),
+        details: {},
+      };
+      const sensed = { volume: number, visitor, happening };
+      (answer === 'leave' ? leaves : answer === 'enter' ? enters : crossings).push(sensed);
+    }
+  }
+  const entersFirst = plan.rules.sameTick === 'enters-first';
+  inOrder(rehearsing, leaves);
+  inOrder(rehearsing, enters);
+  const quiet = state.tick === 0 && only === undefined && plan.rules.startsInside === 'quiet';
+  if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
+  enters.forEach((one) => {
+    beInside(rehearsing, one.visitor, one.volume);
+    if (quiet) sayInside(rehearsing, one.visitor, one.volume, START);
+    else raise(rehearsing, one.happening, afterEnter(rehearsing, one.volume));
+  });
+  if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
+  inOrder(rehearsing, crossings).forEach((one) => cross(rehearsing, one));
+  const bumps = findBumps(rehearsing, awake);
+  inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening));
+  weigh(rehearsing, leaves, quiet ? [] : enters);
+  for (const visitor of awake) {
+    // Beside something that has moved, or where it has just been put, the same wish may be a bump in the next tick.
+    if (visitor.wish !== null && (visitor.jumped || (state.stirred && isBesideMoved(rehearsing, visitor))))
+      state.again.push(visitor.order);
+    visitor.sensedAt = visitor.at;
+    visitor.jumped = false;
+    visitor.putBy = null;
+    visitor.movedBy = null;
+    visitor.rides.length = 0;
+    visitor.wish = null;
+  }
+  if (only !== undefined) return;
+  state.stirred = false;
+  for (const own of state.machines.values()) own.sensedClock = own.clock;
+}
+
+/** The number of the entry that begins a ledger. */
+const START = 1;
+
+/** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
+function isBesideMoved({ plan, state }: Rehearsing, { order, at, room }: VisitorState): boolean {
+  const { shape } = plan.visitors[order]!;
+  const where = footprint(moved(shape, at.x, at.y, at.z), MARGIN);
+  for (const [id, own] of state.machines) {
+    if (own.clock === own.sensedClock) continue;
+    const reach = plan.courses.get(id)!.reach.get(room);
+    if (reach !== undefined && meet(reach, where)) return true;
+  }
+  return false;
+}
+
+/** Those whose turn it was in this tick, and what they carry, in listing order. */
+function awakeOnes({ state }: Rehearsing): VisitorState[] {
+  if (state.tick === 0) return state.visitors;
+  const { wakes, visitors, tick } = state;
+  for (let order = 0; order < wakes.length; order++) if (wakes[order]! <= tick) rouseCarried(state, visitors[order]!);
+  const awake: VisitorState[] = [];
+  for (let order = 0; order < wakes.length; order++) if (wakes[order]! <= tick) awake.push(visitors[order]!);
+  return awake;
+}
+
+function rouseCarried(state: State, { carries }: VisitorState): void {
+  for (const order of carries) {
+    state.wakes[order] = state.tick;
+    rouseCarried(state, state.visitors[order]!);
+  }
+}
+
+/** The volumes near where a visitor is or passed, and those it is inside of. */
+function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): number[] {
+  const grid = plan.volumeGrids.get(visitor.room);
+  const where = around(footprint(before), footprint(now));
+  const found = visitor.inPlay && grid !== undefined ? grid.find(where) : [];
+  for (const number of visitor.within.keys()) if (!found.includes(number)) found.push(number);
+  return found;
+}
+
+/** Whether a visitor has entered or left a volume, or has passed it between two ticks; null if nothing has changed. */
+function compare(
+  { plan, state }: Rehearsing,
+  visitor: VisitorState,
+  number: number,
+  now: Shape,
+  before: Shape,
+): 'enter' | 'leave' | 'missed' | null {
+  const volume = plan.volumes[number]!;
+  const was = visitor.within.has(number);
+  if (!was && volume.movedBy === null && isFar(now, before, volume.shape)) return null;
+  const shape = shapeOf(plan, state, number);
+  const there = visitor.inPlay && volume.room === visitor.room && state.solid[number] !== true && isThere(plan, state, number);
+  if (there && overlaps(now, shape)) return was ? null : 'enter';
+  if (was) return 'leave';
+  if (!there) return null;
+  const earlier = volume.movedBy === null ? shape : sensedShapeOf(plan, state, number);
+  const dx = now.x - before.x - (shape.x - earlier.x);
+  const dy = now.y - before.y - (shape.y - earlier.y);
+  const dz = now.z - before.z - (shape.z - earlier.z);
+  if (dx === 0 && dy === 0 && dz === 0) return null;
+  return sweep(before, dx, dy, dz, earlier) === null ? null : 'missed';
+}
+
+/** Whether a move passed surely nowhere near a shape that stands still. */
+function isFar(now: Shape, before: Shape, shape: Shape): boolean {
+  const reach = now.halfX + now.halfY + shape.halfX + shape.halfY;
+  const dx = (now.x + before.x) / 2 - shape.x;
+  const dy = (now.y + before.y) / 2 - shape.y;
+  const way = Math.abs(now.x - before.x) + Math.abs(now.y - before.y);
+  return Math.abs(dx) > reach + way || Math.abs(dy) > reach + way;
+}
+
+/** What else an enter brings about, when it has been drained. */
+function afterEnter({ plan }: Rehearsing, number: number): After | undefined {
+  const kind = plan.volumes[number]!.fixture?.kind;
+  return kind === 'teleporter' || kind === 'warp' || kind === 'collectible' ? { entered: true } : undefined;
+}
+
+function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): void {
+  const { state } = rehearsing;
+  visitor.within.delete(volume);
+  state.inside.get(volume)!.delete(visitor.order);
+  state.weigh = true;
+  touch(rehearsing, 'inside');
+  raise(rehearsing, happening);
+}
+
+/** Somebody crossed a volume between two ticks: a swept one is entered and left, any other missed. */
+function cross(rehearsing: Rehearsing, { volume, happening }: Sensed): void {
+  if (!rehearsing.plan.volumes[volume]!.swept) {
+    raise(rehearsing, happening);
+    return;
+  }
+  const details = { swept: true };
+  raise(rehearsing, { ...happening, kind: 'enter', details }, afterEnter(rehearsing, volume));
+  raise(rehearsing, { ...happening, kind: 'leave', details });
+}
+
+/** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */
+export function beInside(rehearsing: Rehearsing, visitor: VisitorState, number: number): void {
+  const { state, plan } = rehearsing;
+  state.stays += 1;
+  visitor.within.set(number, state.stays);
+  const inside = state.inside.get(number);
+  if (inside === undefined) state.inside.set(number, new Set([visitor.order]));
+  else inside.add(visitor.order);
+  state.weigh = true;
+  touch(rehearsing, 'inside');
+  const { dwell } = plan.volumes[number]!;
+  if (dwell !== null) schedule(rehearsing, dwell, { do: 'dwell', volume: number, visitor: visitor.order, stay: state.stays });
+}
+
+/** Says that a visitor was taken as inside of a volume without entering it. */
+export function sayInside(rehearsing: Rehearsing, visitor: VisitorState, number: number, cause: number): void {
+  const { id } = rehearsing.plan.volumes[number]!;
+  if (rehearsing.plan.countedThings.has(id)) {
+    const { told } = rehearsing.state;
+    told.set(id, (told.get(id) ?? new Set()).add(visitor.id));
+  }
+  write(rehearsing, { kind: 'arrived-inside', who: visitor.id, what: id, cause });
+}
+
+/** The volumes that a visitor overlaps where it is now and is not inside of yet, in order. */
+export function newlyInside(rehearsing: Rehearsing, visitor: VisitorState): number[] {
+  const { plan, state } = rehearsing;
+  const body = plan.visitors[visitor.order]!.shape;
+  const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+  const found = plan.volumeGrids.get(visitor.room)?.find(footprint(now)) ?? [];
+  return found
+    .sort((a, b) => a - b)
+    .filter(
+      (number) =>
+        !visitor.within.has(number) &&
+        state.solid[number] !== true &&
+        isThere(plan, state, number) &&
+        overlaps(now, shapeOf(plan, state, number)),
+    );
+}

@@ -1,0 +1,203 @@
+import type { Vector } from '../../vocabulary/quantities';
+import { around, footprint, meet } from '../../space/grid';
+import type { Footprint } from '../../space/grid';
+import { gap } from '../../space/overlap';
+import { moved } from '../../space/shapes';
+import { machinesOver } from '../plan';
+import type { Course } from '../motion/courses';
+import { goingOf, legPoint } from '../bodies/legs';
+import { MARGIN, nextMark } from './marks';
+import { nextCorner } from '../motion/motions';
+import { shapeOf } from '../bodies/poses';
+import type { Rehearsing } from '../rehearsing';
+import type { MachineState, State, VisitorState } from '../state';
+import { note } from '../../ledger/tracks';
+
+/**
+ * Which ticks can be passed over. While a visitor walks a straight leg, waits, or stands, its poses are known, so the ticks
+ * at which it can enter, leave, miss, bump into, be stopped by or step on anything are known too: it sleeps until the next
+ * of them. Whatever could alter them (a machine that starts, something made solid, a teleport) wakes it.
+ */
+
+/** Brings a sleeping visitor, and what it carries, to where it is as of a tick. */
+export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: number): void {
+  const carrier = visitor.carriedBy === null ? null : rehearsing.state.visitors[visitor.carriedBy]!;
+  if (carrier !== null) {
+    catchUp(rehearsing, carrier, tick);
+    return;
+  }
+  const behind = tick - visitor.asOf;
+  if (behind <= 0) return;
+  visitor.asOf = tick;
+  if (!visitor.inPlay) return;
+  const going = goingOf(visitor);
+  if (going === null) {
+    if (!visitor.held && visitor.forced === null && visitor.route !== null && visitor.route.waiting !== null)
+      visitor.route.waiting -= behind;
+    return;
+  }
+  if (going.blocked) return;
+  going.done += behind;
+  const { x, y } = legPoint(rehearsing, going, going.done);
+  putAt(rehearsing, visitor, { x, y, z: visitor.at.z }, tick);
+}
+
+function putAt(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, tick: number): void {
+  visitor.at = at;
+  visitor.sensedAt = at;
+  note(rehearsing.tracks.visitors, visitor.id, tick, [at.x, at.y, at.z], true);
+  for (const order of visitor.carries) {
+    const carried = rehearsing.state.visitors[order]!;
+    carried.asOf = tick;
+    const height = rehearsing.plan.visitors[visitor.order]!.shape.height;
+    putAt(rehearsing, carried, { x: at.x, y: at.y, z: at.z + height / 2 }, tick);
+  }
+}
+
+/** Brings a visitor to where it is at this moment: those whose turn in Move is still to come are where they were. */
+export function locate(rehearsing: Rehearsing, visitor: VisitorState): void {
+  const { state } = rehearsing;
+  const root = visitor.carriedBy === null ? visitor : carrierOf(rehearsing, visitor);
+  catchUp(rehearsing, root, root.order <= state.turn ? state.tick : state.tick - 1);
+}
+
+/** Who carries a visitor, or carries who does, and is not carried; itself if nobody does. */
+export function carrierOf({ state }: Rehearsing, visitor: VisitorState): VisitorState {
+  let at = visitor;
+  while (at.carriedBy !== null) at = state.visitors[at.carriedBy]!;
+  return at;
+}
+
+/** Something has changed for a visitor and what it carries: they are looked at in their next turn. */
+export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
+  const { state } = rehearsing;
+  const root = carrierOf(rehearsing, visitor);
+  wakeMachines(state);
+  for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
+    locate(rehearsing, one);
+    one.marks = null;
+    // In Move, who has had its turn still takes part in the Sense to come.
+    if (state.turn < state.visitors.length) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
+    if (one.order <= state.turn) state.again.push(one.order);
+  }
+}
+
+/** Somebody is, or soon will be, elsewhere than machines in motion have reckoned with: they look about in their next turn. */
+export function wakeMachines({ inMotion, machines, tick }: State): void {
+  for (const id of inMotion) {
+    const own = machines.get(id)!;
+    own.wake = Math.min(own.wake, tick);
+  }
+}
+
+/** Something has changed in a room, or everywhere, that may hold or block whoever is there. */
+export function disturb(rehearsing: Rehearsing, room: string | null): void {
+  for (const visitor of rehearsing.state.visitors) {
+    if (visitor.inPlay && (room === null || visitor.room === room)) wakeUp(rehearsing, visitor);
+  }
+}
+
+/** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
+export function disturbAbout(rehearsing: Rehearsing, room: string, where: Footprint): void {
+  for (const visitor of rehearsing.state.visitors) {
+    if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(rehearsing, visitor))) wakeUp(rehearsing, visitor);
+  }
+}
+
+/** After Sense: when each visitor that was looked at, and each machine in motion, has to be looked at next. */
+export function settleDown(rehearsing: Rehearsing): void {
+  const { state, plan } = rehearsing;
+  const { wakes } = state;
+  const awake: VisitorState[] = [];
+  for (let order = 0; order < wakes.length; order++) {
+    if (wakes[order]! > state.tick) continue;
+    wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
+    awake.push(state.visitors[order]!);
+  }
+  for (const order of state.again) wakes[order] = state.tick + 1;
+  state.again.length = 0;
+  for (const id of state.inMotion) {
+    const course = plan.courses.get(id)!;
+    const own = state.machines.get(id)!;
+    const motion = own.motion!;
+    const anew = own.reckoned !== own.token || own.wake <= state.tick;
+    if (anew) {
+      own.wake = Math.max(state.tick + 1, nextCorner(course, motion, state.tick));
+      own.reckoned = own.token;
+    }
+    // Those who sleep were reckoned with when the motion began, or when they were looked at last.
+    for (const visitor of anew ? state.visitors : awake) heed(rehearsing, course, own, visitor);
+  }
+}
+
+/** Looks at a visitor again before it and a machine in motion can have come to each other, and when the motion is over. */
+function heed(rehearsing: Rehearsing, course: Course, own: MachineState, visitor: VisitorState): void {
+  const { state } = rehearsing;
+  const reach = course.reach.get(visitor.room);
+  if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) return;
+  locate(rehearsing, visitor);
+  const root = carrierOf(rehearsing, visitor);
+  const over = own.motion!.startTick + own.motion!.ticks;
+  const wake = Math.max(state.tick + 1, Math.min(over, state.tick + ticksApart(rehearsing, course, visitor, root)));
+  own.wake = Math.min(own.wake, wake);
+  for (const { order } of [root, visitor]) state.wakes[order] = Math.min(state.wakes[order]!, wake);
+}
+
+/**
+ * For how many ticks a visitor and all that moves with a machine stay apart, whatever they do: their distance over the sum
+ * of their greatest speeds (conservative advancement, B. Mirtich: Impulse-based Dynamic Simulation, 1996, section 2.3).
+ */
+function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: VisitorState, root: VisitorState): number {
+  const { x, y, z } = visitor.at;
+  const body = moved(plan.visitors[visitor.order]!.shape, x, y, z);
+  const going = goingOf(root);
+  const own = going === null || going.blocked ? 0 : going.speed / plan.level.rate;
+  let least = Infinity;
+  for (const number of group) {
+    const volume = plan.volumes[number]!;
+    if (volume.room !== visitor.room) continue;
+    const apart = gap(body, shapeOf(plan, state, number)) - MARGIN;
+    if (apart <= 0) return 1;
+    let fastest = own;
+    for (const course of machinesOver(plan, volume)) if (state.inMotion.has(course.machine.id)) fastest += course.fastest;
+    least = Math.min(least, apart / fastest);
+  }
+  return Math.floor(least);
+}
+
+/** The next tick at which something is to be looked at; Infinity for none. */
+export function nextWake({ state }: Rehearsing): number {
+  let next = Infinity;
+  for (const wake of state.wakes) if (wake < next) next = wake;
+  for (const id of state.inMotion) next = Math.min(next, state.machines.get(id)!.wake);
+  return next;
+}
+
+/** The ground that a visitor covers until the end of its leg, with a margin for bumps. */
+function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
+  const root = carrierOf(rehearsing, visitor);
+  const shape = rehearsing.plan.visitors[visitor.order]!.shape;
+  const at = footprint(moved(shape, visitor.at.x, visitor.at.y, 0), MARGIN);
+  const going = goingOf(root);
+  if (going === null || going.blocked) return at;
+  // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
+  const to = legPoint(rehearsing, going, going.ticks);
+  return around(at, footprint(moved(shape, to.x, to.y, 0), MARGIN));
+}
+
+function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
+  const { state } = rehearsing;
+  const soon = state.tick + 1;
+  if (!visitor.inPlay) return Infinity;
+  if (visitor.carriedBy !== null) return Infinity;
+  if (visitor.flight !== null || visitor.push !== null) return soon;
+  const going = goingOf(visitor);
+  if (going !== null) {
+    if (going.blocked) return Infinity;
+    return going.ticks === 0 ? soon : nextMark(rehearsing, visitor, going);
+  }
+  if (visitor.held || visitor.forced !== null || visitor.route === null) return Infinity;
+  const { route } = visitor;
+  if (route.at >= rehearsing.walk.routes[route.number]!.instructions.length) return Infinity;
+  return route.waiting === null ? soon : state.tick + Math.max(1, route.waiting);
+}

@@ -1,0 +1,17 @@
+import { z } from 'zod';
+import { reference } from '../../vocabulary/quantities';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { noDelay, stepBase, stepKind } from './step-kind';
+
+const cues = ['cue'] as const;
+
+/** Plays a cue; finished when the cue is. */
+export const playCue = stepKind(z.strictObject({ ...stepBase, kind: z.literal('cue'), cue: reference }), {
+  label: 'play a cue',
+  accepts: cues,
+  create: (ownId, target) => ({ id: ownId, kind: 'cue' as const, ...noDelay, cue: target }),
+  references: (step) => [{ path: 'cue', to: step.cue, accepts: cues }],
+  phrase: (step) => ['play ', referenceSlot('cue', 'cue to play', step.cue, cues)],
+  lasts: (step, travelOf) => travelOf(step.cue),
+  run: (_step, stage, [id]) => stage.cue(id!),
+});

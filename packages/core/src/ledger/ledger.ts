@@ -1,0 +1,141 @@
+import { entryKinds } from '../vocabulary/entries';
+import type { EntryKind } from '../vocabulary/entries';
+
+export type Detail = string | number | boolean | null | string[] | number[];
+export type Details = Record<string, Detail>;
+
+/** One entry of the ledger. Things are named by id. */
+export interface Entry {
+  number: number;
+  tick: number;
+  seconds: number;
+  kind: EntryKind;
+  /** The visitor in hand. */
+  who: string | null;
+  /** The thing that the entry is about. */
+  what: string | null;
+  chain: string | null;
+  step: string | null;
+  /** The number of the entry that caused it, always a smaller one; null for what the walk itself did. */
+  cause: number | null;
+  details: Details;
+}
+
+/** What is written, beside its time and number. */
+export interface Writing {
+  kind: EntryKind;
+  who?: string | null;
+  what?: string | null;
+  chain?: string | null;
+  step?: string | null;
+  cause?: number | null;
+  details?: Details;
+}
+
+const nothing: Details = Object.freeze({});
+
+/**
+ * The entries of a rehearsal, numbered from 1, kept in columns: some forty bytes an entry and what its details need.
+ * Ids are kept once each.
+ */
+export class Ledger {
+  private size = 0;
+  private numbers = new Int32Array(256 * COLUMNS);
+  private readonly details: Details[] = [];
+  private readonly names: string[] = [];
+  private readonly places = new Map<string, number>();
+
+  /** `rate`: ticks a second. */
+  constructor(readonly rate: number) {}
+
+  get length(): number {
+    return this.size;
+  }
+
+  /** Writes one entry and gives its number. */
+  write(tick: number, { kind, who, what, chain, step, cause, details }: Writing): number {
+    const at = this.size * COLUMNS;
+    if (at === this.numbers.length) {
+      const wider = new Int32Array(Math.floor(this.size * 1.5) * COLUMNS);
+      wider.set(this.numbers);
+      this.numbers = wider;
+    }
+    const { numbers } = this;
+    numbers[at] = tick;
+    numbers[at + 1] = kindPlaces.get(kind)!;
+    numbers[at + 2] = this.place(who);
+    numbers[at + 3] = this.place(what);
+    numbers[at + 4] = this.place(chain);
+    numbers[at + 5] = this.place(step);
+    numbers[at + 6] = cause ?? 0;
+    this.details.push(details ?? nothing);
+    this.size += 1;
+    return this.size;
+  }
+
+  /** The entry with a number; undefined if there is none. */
+  at(number: number): Entry | undefined {
+    if (number < 1 || number > this.size) return undefined;
+    const at = (number - 1) * COLUMNS;
+    const { numbers } = this;
+    return {
+      number,
+      tick: numbers[at]!,
+      seconds: secondsAt(numbers[at]!, this.rate),
+      kind: entryKinds[numbers[at + 1]!]!,
+      who: this.name(numbers[at + 2]!),
+      what: this.name(numbers[at + 3]!),
+      chain: this.name(numbers[at + 4]!),
+      step: this.name(numbers[at + 5]!),
+      cause: numbers[at + 6] === 0 ? null : numbers[at + 6]!,
+      details: this.details[number - 1]!,
+    };
+  }
+
+  /** Every entry in order. */
+  *[Symbol.iterator](): Generator<Entry> {
+    for (let number = 1; number <= this.size; number++) yield this.at(number)!;
+  }
+
+  private place(name: string | null | undefined): number {
+    if (name === null || name === undefined) return 0;
+    let found = this.places.get(name);
+    if (found === undefined) {
+      found = this.names.push(name);
+      this.places.set(name, found);
+    }
+    return found;
+  }
+
+  private name(place: number): string | null {
+    return place === 0 ? null : this.names[place - 1]!;
+  }
+}
+
+const COLUMNS = 7;
+const kindPlaces = new Map(entryKinds.map((kind, at) => [kind, at]));
+
+/** The time of a tick in seconds, to the microsecond. */
+function secondsAt(tick: number, rate: number): number {
+  return Math.round((tick / rate) * 1e6) / 1e6;
+}
+
+/** The ledger as JSON lines: the bytes that have to be the same everywhere. */
+export function ledgerText(entries: Iterable<Entry>): string {
+  let text = '';
+  for (const entry of entries) text += JSON.stringify(entry) + '\n';
+  return text;
+}
+
+/** The ledger as JSON lines, in pieces of some thousand lines, so that a long one needs no room for the whole text. */
+export function* ledgerPieces(entries: Iterable<Entry>): Generator<string> {
+  let piece: string[] = [];
+  for (const entry of entries) {
+    piece.push(JSON.stringify(entry));
+    if (piece.length === 2000) {
+      yield piece.join('\n') + '\n';
+      piece = [];
+    }
+  }
+  if (piece.length > 0) yield piece.join('\n') + '\n';
+}

@@ -1,0 +1,160 @@
+import type { Vector } from './quantities';
+import { same } from './same';
+
+/**
+ * Sentences about a thing whose values can be edited where they stand. The core says what is said and within which
+ * bounds; an interface decides how a value looks and is typed.
+ */
+export type Phrase = (string | Slot)[];
+
+export interface Slot {
+  /** Where the value stands in the thing the sentence is about, with dots: `shape.size.x`. */
+  path: string;
+  /** What the value is, for those who do not see the sentence around it. */
+  label: string;
+  value: unknown;
+  input: SlotInput;
+}
+
+/**
+ * `sign` -1: the value is shown and typed the other way round, as in "sinks 2 m". `along`: a length that is kept as a vector in
+ * this direction. `none` is said, and typed, for null.
+ */
+export type SlotInput =
+  | {
+      kind: 'number';
+      unit: string;
+      min: number;
+      max: number;
+      step: number;
+      whole?: boolean;
+      none?: string;
+      sign?: 1 | -1;
+      along?: Vector;
+    }
+  | { kind: 'text'; max: number }
+  | { kind: 'choice'; options: { value: unknown; label: string }[] }
+  | { kind: 'reference'; accepts: readonly ThingWord[]; none?: string }
+  | { kind: 'condition'; none: string }
+  | { kind: 'tags'; none: string }
+  | { kind: 'kinds' };
+
+/** The kinds of fixtures, as references name them. */
+export const anyFixture = [
+  'plate',
+  'door',
+  'sign',
+  'switch',
+  'elevator',
+  'mover',
+  'barrier',
+  'teleporter',
+  'warp',
+  'collectible',
+  'marker',
+  'cue',
+] as const;
+export type FixtureWord = (typeof anyFixture)[number];
+
+/** Fixtures with a body, which visitors enter, leave or bump into. */
+export const bodiedFixture = anyFixture.filter((word) => word !== 'sign' && word !== 'marker' && word !== 'cue');
+/** Fixtures that move by themselves. */
+export const machines = ['door', 'elevator', 'mover'] as const satisfies readonly FixtureWord[];
+
+/** What a reference may have to point at. */
+export type ThingWord =
+  | 'room'
+  | 'solid'
+  | 'zone'
+  | FixtureWord
+  | 'flag'
+  | 'counter'
+  | 'text'
+  | 'signal'
+  | 'player'
+  | 'creature'
+  | 'prop'
+  | 'chain'
+  | 'watch'
+  | 'walk';
+
+export const anyVisitor = ['player', 'creature', 'prop'] as const satisfies readonly ThingWord[];
+
+/** Metres that may be negative: a coordinate or a displacement. */
+export function metresSlot(path: string, label: string, value: number): Slot {
+  return { path, label, value, input: { kind: 'number', unit: 'm', min: -100_000, max: 100_000, step: 0.1 } };
+}
+
+/** Metres of something that has a size. */
+export function lengthSlot(path: string, label: string, value: number): Slot {
+  return { path, label, value, input: { kind: 'number', unit: 'm', min: 0.001, max: 100_000, step: 0.1 } };
+}
+
+export function secondsSlot(path: string, label: string, value: number): Slot {
+  return { path, label, value, input: { kind: 'number', unit: 's', min: 0, max: 86_400, step: 0.1 } };
+}
+
+export function degreesSlot(path: string, label: string, value: number): Slot {
+  return { path, label, value, input: { kind: 'number', unit: '°', min: -360, max: 360, step: 15 } };
+}
+
+export function massSlot(path: string, label: string, value: number): Slot {
+  return { path, label, value, input: { kind: 'number', unit: 'kg', min: 0, max: 1_000_000, step: 1 } };
+}
+
+export function choiceSlot<T>(path: string, label: string, value: T, options: { value: T; label: string }[]): Slot {
+  return { path, label, value, input: { kind: 'choice', options } };
+}
+
+export function referenceSlot(path: string, label: string, value: string, accepts: readonly ThingWord[]): Slot {
+  return { path, label, value, input: { kind: 'reference', accepts } };
+}
+
+/** The sentence as plain text; `nameOf` gives the readable name for an id. */
+export function spoken(phrase: Phrase, nameOf: (id: string) => string): string {
+  return phrase
+    .map((part) => (typeof part === 'string' ? part : slotText(part, nameOf)))
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
+}
+
+/** One value of a sentence as text, with its unit. */
+export function slotText(slot: Slot, nameOf: (id: string) => string): string {
+  const { input, value } = slot;
+  switch (input.kind) {
+    case 'number':
+      if (value === null) return input.none ?? 'none';
+      return input.unit === '' ? String(value) : `${String(shownNumber(slot))}${input.unit === '°' ? '' : '\u00a0'}${input.unit}`;
+    case 'choice':
+      return input.options.find((option) => same(option.value, value))?.label ?? String(value);
+    case 'reference':
+      return value === '' && input.none !== undefined ? input.none : nameOf(String(value));
+    case 'text':
+      return `“${String(value)}”`;
+    case 'condition':
+      return value === '' ? input.none : String(value);
+    case 'tags':
+      return (value as string[]).length === 0 ? input.none : (value as string[]).join(', ');
+    case 'kinds':
+      return (value as string[]).length === 0 ? 'anyone' : (value as string[]).join(' or ');
+  }
+}
+
+/** What is kept for a number that was typed. */
+export function keptValue(number: number | null, input: Extract<SlotInput, { kind: 'number' }>): number | Vector | null {
+  if (number === null) return null;
+  const { along } = input;
+  if (along !== undefined) return { x: along.x * number + 0, y: along.y * number + 0, z: along.z * number + 0 };
+  return input.sign === -1 ? 0 - number : number;
+}
+
+/** "a" or "an" before a word. */
+export function article(word: string): string {
+  return /^[aeiou]/i.test(word) ? 'an' : 'a';
+}
+
+/** A number as it is shown and typed. */
+export function shownNumber({ value, input }: Slot): number {
+  return input.kind === 'number' && input.sign === -1 ? 0 - Number(value) : Number(value);
+}
