@@ -4,8 +4,8 @@ import { factOf } from './chains/changes';
 import { loadOf } from './sensing/plates';
 import { isSolid } from './bodies/poses';
 import type { Rehearsing } from './rehearsing';
-import { insideOf } from './state';
-import type { VisitorState } from './state';
+import { insideOf } from './world';
+import type { VisitorState } from './world';
 
 /** Answers what conditions ask of a rehearsal's state. */
 export function answersOf(rehearsing: Rehearsing): Answer {

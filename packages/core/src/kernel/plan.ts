@@ -7,8 +7,6 @@ import { lookup } from '../document/lookup';
 import type { Lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
 import type { Room } from '../document/places';
-import { defaultRules } from '../vocabulary/rules';
-import type { HouseRules } from '../vocabulary/rules';
 import { bodyAt, boxAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
@@ -54,7 +52,6 @@ export interface Body {
 /** What never changes in a rehearsal: the level, arranged for the questions that the kernel asks. */
 export interface Plan {
   level: Level;
-  rules: HouseRules;
   things: Lookup;
   rooms: Map<string, Room>;
   fixtures: Map<string, Fixture>;
@@ -73,8 +70,10 @@ export interface Plan {
   plates: Plate[];
   cues: Map<string, Cue>;
   chains: Map<string, number>;
-  /** Listeners by event and thing, in the order in which they are tried. */
+  /** Listeners by event and thing, in listing order. */
   listeners: Map<CauseEvent, Map<string, Listener[]>>;
+  /** The same, the chains the other way round. */
+  listenersReversed: Map<CauseEvent, Map<string, Listener[]>>;
   /** Things of which some cause counts only the first one in and the last one out. */
   countedThings: Set<string>;
   /** What is kept for each visitor, with the value it begins with. */
@@ -83,29 +82,21 @@ export interface Plan {
   visitorOf: Map<string, number>;
 }
 
-/** All of a plan that is the same under every house rule. */
-export type Arrangement = Omit<Plan, 'rules' | 'listeners'>;
+const arranged = new WeakMap<Level, Plan>();
 
-const arranged = new WeakMap<Level, Arrangement>();
-
-/** Arranges a level for a rehearsal, under its own house rules or under others. */
-export function planOf(level: Level, rules: Partial<HouseRules> = {}): Plan {
-  const own = { ...defaultRules, ...level.rules, ...rules };
-  return { ...arrangementOf(level), rules: own, listeners: listenersOf(level, own) };
-}
-
-/** A level arranged once for all its rehearsals: a level value is never changed in place. */
-export function arrangementOf(level: Level): Arrangement {
-  let arrangement = arranged.get(level);
-  if (arrangement === undefined) {
-    arrangement = arrange(level);
-    arranged.set(level, arrangement);
+/** Arranges a level for all its rehearsals, once: a level value is never changed in place. */
+export function planOf(level: Level): Plan {
+  let plan = arranged.get(level);
+  if (plan === undefined) {
+    plan = arrange(level);
+    arranged.set(level, plan);
   }
-  return arrangement;
+  return plan;
 }
 
-function arrange(level: Level): Arrangement {
-  const plan: Arrangement = {
+function arrange(level: Level): Plan {
+  const listeners = listenersOf(level);
+  const plan: Plan = {
     level,
     things: lookup(level),
     rooms: new Map(level.rooms.map((room) => [room.id, room])),
@@ -122,6 +113,8 @@ function arrange(level: Level): Arrangement {
     plates: level.fixtures.filter((fixture) => fixture.kind === 'plate'),
     cues: new Map(level.fixtures.flatMap((fixture) => (fixture.kind === 'cue' ? [[fixture.id, fixture]] : []))),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
+    listeners,
+    listenersReversed: reversed(listeners),
     countedThings: new Set(
       level.chains.flatMap(({ causes }) => causes.flatMap((one) => (one.counts === 'first-and-last' ? [one.of] : []))),
     ),
@@ -164,7 +157,7 @@ function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
   return found;
 }
 
-function addVolume(plan: Arrangement, volume: Omit<Volume, 'number'>): void {
+function addVolume(plan: Plan, volume: Omit<Volume, 'number'>): void {
   const number = plan.volumes.length;
   plan.volumes.push({ ...volume, number });
   plan.volumeOf.set(volume.id, number);
@@ -181,7 +174,7 @@ export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | 
 }
 
 /** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
-function arrangeReaches(plan: Arrangement): void {
+function arrangeReaches(plan: Plan): void {
   for (const volume of plan.volumes) {
     const parents = machinesOver(plan, volume);
     let where: Footprint = footprint(volume.shape);
@@ -202,7 +195,7 @@ function arrangeReaches(plan: Arrangement): void {
 }
 
 /** The courses that move a volume, its own first. */
-export function machinesOver(plan: Arrangement, volume: Volume): Course[] {
+export function machinesOver(plan: Plan, volume: Volume): Course[] {
   const found: Course[] = [];
   let at = volume.movedBy;
   while (at !== null && !found.some((course) => course.machine.id === at)) {
@@ -222,7 +215,7 @@ function gridOf(grids: Map<string, Grid>, room: string): Grid {
   return grid;
 }
 
-function listenersOf({ chains }: Level, rules: HouseRules): Plan['listeners'] {
+function listenersOf({ chains }: Level): Plan['listeners'] {
   const listeners: Plan['listeners'] = new Map(causeEvents.map((event) => [event, new Map<string, Listener[]>()]));
   chains.forEach((chain, index) => {
     chain.causes.forEach((cause, at) => {
@@ -232,8 +225,12 @@ function listenersOf({ chains }: Level, rules: HouseRules): Plan['listeners'] {
       else listening.push({ chain: index, cause: at });
     });
   });
-  if (rules.listeners === 'reverse')
-    for (const things of listeners.values())
-      for (const listening of things.values()) listening.sort((a, b) => b.chain - a.chain || a.cause - b.cause);
   return listeners;
+}
+
+function reversed(listeners: Plan['listeners']): Plan['listeners'] {
+  const chainsBackward = (all: Listener[]): Listener[] => [...all].sort((a, b) => b.chain - a.chain || a.cause - b.cause);
+  return new Map(
+    [...listeners].map(([event, things]) => [event, new Map([...things].map(([id, all]) => [id, chainsBackward(all)]))]),
+  );
 }

@@ -1,18 +1,18 @@
 import type { Conditions } from '../conditions/conditions';
 import type { StatePart } from '../conditions/vocabulary';
-import type { Walk } from '../document/walks';
-import type { Ledger, Writing } from '../ledger/ledger';
+import type { Writing } from '../ledger/ledger';
+import { ruled } from './orders';
+import type { Orders } from './orders';
 import type { Plan } from './plan';
-import type { After, ChainRun, Happening, Item, State, Waiter } from './state';
-import type { Tracks } from '../ledger/tracks';
+import type { After, ChainRun, Happening, Item, World, Waiter } from './world';
+import type { Told } from './told';
 
 /** One rehearsal under way. */
 export interface Rehearsing {
   plan: Plan;
-  walk: Walk;
-  state: State;
-  ledger: Ledger;
-  tracks: Tracks;
+  state: World;
+  orders: Orders;
+  told: Told;
   conditions: Conditions;
   /** The visitor whom conditions find in hand. */
   hand: string | null;
@@ -24,7 +24,10 @@ export interface Rehearsing {
 
 /** Writes one entry and gives its number, counted from 1. */
 export function write(rehearsing: Rehearsing, writing: Writing): number {
-  return rehearsing.ledger.write(rehearsing.state.tick, writing);
+  const { state, told } = rehearsing;
+  state.entries += 1;
+  told.entry(state.entries, state.tick, writing);
+  return state.entries;
 }
 
 /** Puts something that happened at the end of the queue. */
@@ -34,7 +37,7 @@ export function raise(rehearsing: Rehearsing, event: Happening, after?: After): 
 
 /** What a step raises: it goes to the end of the queue, or where the house drains immediately, runs now. */
 export function raiseFromStep(rehearsing: Rehearsing, event: Happening, after?: After): void {
-  if (rehearsing.plan.rules.draining === 'queued') raise(rehearsing, event, after);
+  if (ruled(rehearsing.orders, 'draining') === 'queued') raise(rehearsing, event, after);
   else rehearsing.drainNow(event, after);
 }
 
@@ -72,12 +75,12 @@ export function takeDue({ state }: Rehearsing): Item[] {
 }
 
 /** Whether anything that is scheduled can still happen: what was called off meanwhile cannot. */
-export function somethingComes({ schedule, ...state }: State): boolean {
+export function somethingComes({ schedule, ...state }: World): boolean {
   for (const items of schedule.values()) if (items.some((item) => isStillToCome(state, item))) return true;
   return false;
 }
 
-function isStillToCome(state: Omit<State, 'schedule'>, item: Item): boolean {
+function isStillToCome(state: Omit<World, 'schedule'>, item: Item): boolean {
   const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
   switch (item.do) {
     case 'dwell':

@@ -1,6 +1,6 @@
-import type { Expectation, Match } from '../document/walks';
+import type { Expectation, Match, Walk } from '../document/walks';
 import type { Entry, Ledger } from '../ledger/ledger';
-import type { Rehearsing } from '../kernel/rehearsing';
+import type { Verdict } from '../vocabulary/verdict';
 import { ticksOf } from '../vocabulary/ticks';
 
 /** What became of an expectation: whether it was met, the numbers of the entries that show it, and why in a few words. */
@@ -15,18 +15,17 @@ export interface Answered {
 /** More entries than this are not listed to show one thing. */
 const SHOWN = 20;
 
-/** Judges every expectation of the walk by the ledger, and those about the end by the state as it is now. */
-export function answerExpectations(rehearsing: Rehearsing): Answered[] {
-  const { walk, ledger } = rehearsing;
+/** Judges every expectation of a walk by its ledger, and those about the end by what conditions come to then. */
+export function answerExpectations(walk: Walk, ledger: Ledger, atEnd: (condition: string) => Verdict): Answered[] {
   return walk.expectations.map((one) => {
     const { id, label } = one;
-    return { id, label, ...answer(rehearsing, ledger, one) };
+    return { id, label, ...answer(ledger, one, atEnd) };
   });
 }
 
 type Answer = Pick<Answered, 'passed' | 'entries' | 'because'>;
 
-function answer(rehearsing: Rehearsing, ledger: Ledger, one: Expectation): Answer {
+function answer(ledger: Ledger, one: Expectation, atEnd: (condition: string) => Verdict): Answer {
   switch (one.expect) {
     case 'happens': {
       const first = firstMatch(ledger, one.entry);
@@ -61,8 +60,7 @@ function answer(rehearsing: Rehearsing, ledger: Ledger, one: Expectation): Answe
       return found.length === 0 ? passed([], 'it never happened') : failed(found.slice(0, SHOWN), 'it happened');
     }
     case 'at-end': {
-      rehearsing.hand = null;
-      const { holds, read } = rehearsing.conditions.of(one.state).verdict();
+      const { holds, read } = atEnd(one.state);
       return { passed: holds, entries: [], because: read.length === 0 ? 'nothing was read' : read.join('; ') };
     }
   }

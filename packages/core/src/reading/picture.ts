@@ -1,8 +1,8 @@
 import type { Level } from '../document/level';
 import type { Shape } from '../space/shapes';
-import { arrangementOf } from '../kernel/plan';
+import { planOf } from '../kernel/plan';
 import { ownTransform, shapeOf, transformed } from '../kernel/bodies/poses';
-import type { State } from '../kernel/state';
+import type { World } from '../kernel/world';
 
 /** What a level looks like while its machines' clocks stand somewhere; a clock that is not given stands at its start. */
 export interface Picture {
@@ -14,10 +14,10 @@ export interface Picture {
 
 /** The level with the clocks of its machines at some moment of a rehearsal, or at the start. */
 export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = new Map()): Picture {
-  const plan = arrangementOf(level);
+  const plan = planOf(level);
   const { courses, volumes, volumeOf } = plan;
   const machines = new Map([...courses].map(([id, course]) => [id, { clock: clocks.get(id) ?? course.starts }]));
-  const state = { machines } as unknown as State;
+  const state = { machines } as unknown as World;
   return {
     shape: (id) => {
       const number = volumeOf.get(id);

@@ -1,28 +1,18 @@
-import { Conditions } from '../conditions/conditions';
 import type { Level } from '../document/level';
-import type { HouseRules } from '../vocabulary/rules';
 import type { Walk } from '../document/walks';
-import { answersOf } from '../kernel/answers';
-import { answerExpectations } from '../reading/expectations';
-import type { Answered } from '../reading/expectations';
-import { drain, drainNow } from '../kernel/queue/items';
-import { variations } from '../kernel/jitter';
+import { lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel/kernel';
+import { houseOrders } from '../kernel/orders';
+import { planOf } from '../kernel/plan';
+import type { Told } from '../kernel/told';
+import { cycleOf } from '../ledger/cycle';
 import { Ledger } from '../ledger/ledger';
 import type { Details, Entry } from '../ledger/ledger';
-import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from '../kernel/motion/machines';
-import { moveVisitors, stand } from '../kernel/bodies/moving';
-import { noteRoom } from '../kernel/bodies/people';
-import { planOf } from '../kernel/plan';
-import { nextDue, somethingComes, takeDue, write } from '../kernel/rehearsing';
-import type { Rehearsing } from '../kernel/rehearsing';
-import { Runaway, cycleOf } from '../kernel/queue/runaway';
-import { sense } from '../kernel/sensing/sense';
-import { disturb, locate, nextWake, settleDown } from '../kernel/sleeping/sleep';
-import { startingState } from '../kernel/state';
-import { ticksOf } from '../vocabulary/ticks';
 import { note } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
-import { evaluateWatches, takeWatches } from '../kernel/chains/watching';
+import { answerExpectations } from '../reading/expectations';
+import type { Answered } from '../reading/expectations';
+import type { HouseRules } from '../vocabulary/rules';
+import { ticksOf } from '../vocabulary/ticks';
 
 /** What came of a rehearsal, as plain data. */
 export interface Rehearsed {
@@ -57,155 +47,49 @@ export interface RehearseOptions {
  * It ends when nothing is left that could happen, when every visitor that still has something to do is held up for good,
  * when the walk's time is up, or when a tick runs away.
  */
-export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}): Rehearsal {
-  const rehearsing = begin(level, walk, options);
-  const { state, ledger, tracks } = rehearsing;
+export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick = false }: RehearseOptions = {}): Rehearsal {
+  const plan = planOf(level);
+  const world = start(plan, walk, seed);
+  const orders = houseOrders({ ...level.rules, ...rules });
+  const ledger = new Ledger(level.rate);
+  const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
+  const told = keeping(ledger, tracks);
   const last = ticksOf(walk.atMost, level.rate);
-  let over: Details | null = tickZero(rehearsing);
-  while (over === null) {
-    const coming = options.everyTick === true ? Infinity : Math.min(nextWake(rehearsing), nextDue(rehearsing));
-    // Where nothing is to come, the very next tick finds that it is over.
-    const next = coming === Infinity ? 0 : Math.min(last, coming);
-    const passedOver = next > state.tick + 1;
-    if (options.everyTick === true) disturb(rehearsing, null);
-    state.tick = Math.max(state.tick + 1, next);
-    over = oneTick(rehearsing, passedOver) ?? whetherOver(rehearsing, last);
-  }
-  state.visitors.forEach((visitor) => locate(rehearsing, visitor));
-  write(rehearsing, { kind: 'end', details: over });
-  const expectations = answerExpectations(rehearsing);
+  let over: Details | null = null;
+  // It never ends in tick 0, unless that runs away.
+  do {
+    if (everyTick && world.tick >= 0) lookAtAll(plan, world, told);
+    over = tick(plan, world, orders, told, everyTick ? world.tick + 1 : last);
+    if (world.tick >= last) over ??= { reason: 'time is up' };
+  } while (over === null);
+  tellPlaces(plan, world, told);
+  ledger.write(world.tick, { kind: 'end', details: over });
   let entries: Entry[] | null = null;
   return {
     walk: walk.id,
     rate: level.rate,
-    ticks: state.tick,
+    ticks: world.tick,
     ledger,
     tracks,
-    expectations,
+    expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)),
     get entries() {
       return (entries ??= [...ledger]);
     },
   };
 }
 
-function begin(level: Level, walk: Walk, { rules, seed = 0 }: RehearseOptions): Rehearsing {
-  const plan = planOf(level, rules);
-  const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
-  const rehearsing: Rehearsing = {
-    plan,
-    walk,
-    state: startingState(plan),
-    ledger: new Ledger(level.rate),
-    tracks,
-    conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
-    hand: null,
-    asked: new Map(),
-    drainNow: (event, after) => drainNow(rehearsing, event, after),
+/** Keeps what is told in a ledger and in tracks. A runaway is told with the cycle that the ledger shows. */
+function keeping(ledger: Ledger, tracks: Tracks): Told {
+  return {
+    entry: (_number, at, writing) => {
+      const { kind, details } = writing;
+      ledger.write(at, kind === 'runaway' ? { ...writing, details: { ...details, cycle: cycleOf(ledger) } } : writing);
+    },
+    pose: (of, id, at, values, evenly) => note(of === 'visitors' ? tracks.visitors : tracks.doors, id, at, values, evenly),
+    room: (visitor, at, room) => {
+      const known = tracks.rooms.get(visitor);
+      if (known === undefined) tracks.rooms.set(visitor, [{ tick: at, room }]);
+      else known.push({ tick: at, room });
+    },
   };
-  const answer = answersOf(rehearsing);
-  const { state } = rehearsing;
-  const varied = variations(walk, seed, level.rate);
-  walk.routes.forEach((route, number) => {
-    const order = plan.visitorOf.get(route.visitor);
-    if (order === undefined || route.instructions.length === 0) return;
-    const { delay, speed } = varied[number]!;
-    const own = plan.visitors[order]!.visitor.speed * speed;
-    state.visitors[order]!.route = {
-      number,
-      at: delay > 0 ? -1 : 0,
-      speed: own,
-      begun: false,
-      waiting: delay > 0 ? delay : null,
-      going: null,
-    };
-  });
-  return rehearsing;
-}
-
-/** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
-function tickZero(rehearsing: Rehearsing): Details | null {
-  const { state, plan, tracks } = rehearsing;
-  const start = write(rehearsing, { kind: 'start', what: rehearsing.walk.id });
-  for (const visitor of state.visitors) {
-    if (visitor.inPlay) stand(rehearsing, visitor);
-    note(tracks.visitors, visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z]);
-    noteRoom(rehearsing, visitor);
-  }
-  for (const [id, machine] of state.machines) note(tracks.doors, id, 0, [machine.clock]);
-  takeWatches(rehearsing);
-  return unlessRunaway(rehearsing, () => {
-    for (const [id, { machine, frames }] of plan.courses)
-      if (machine.kind === 'mover' && machine.running) goOn(rehearsing, id, frames.length - 1, start, null);
-    state.turn = state.visitors.length;
-    noticeRiders(rehearsing);
-    sense(rehearsing);
-    drainAndWatch(rehearsing);
-    settleDown(rehearsing);
-  });
-}
-
-/** One tick in its phases. Gives why the rehearsal is over if the tick ran away. */
-function oneTick(rehearsing: Rehearsing, passedOver: boolean): Details | null {
-  const { state } = rehearsing;
-  state.itemsThisTick = 0;
-  state.turn = -1;
-  return unlessRunaway(rehearsing, () => {
-    if (passedOver) bringMachinesUp(rehearsing);
-
-    // Due: what was scheduled for this tick, in the order in which it was scheduled.
-    const due = takeDue(rehearsing);
-    if (due.length > 0) {
-      for (const item of due) state.queue.push(item);
-      drainAndWatch(rehearsing);
-    }
-
-    // Move: machines in motion, then visitors.
-    advanceMachines(rehearsing);
-    moveVisitors(rehearsing);
-    noticeRiders(rehearsing);
-
-    // Sense: overlaps of the new poses, then the plates weigh. Then Watch.
-    sense(rehearsing);
-    drainAndWatch(rehearsing);
-    settleDown(rehearsing);
-  });
-}
-
-function drainAndWatch(rehearsing: Rehearsing): void {
-  do drain(rehearsing);
-  while (evaluateWatches(rehearsing));
-}
-
-function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Details | null {
-  try {
-    phases();
-    return null;
-  } catch (error) {
-    if (!(error instanceof Runaway)) throw error;
-  }
-  const { ledger, state } = rehearsing;
-  const cycle = cycleOf(ledger);
-  write(rehearsing, { kind: 'runaway', cause: ledger.length, details: { items: state.itemsThisTick - 1, cycle } });
-  return { reason: 'runaway' };
-}
-
-/** Why nothing more can happen after this tick, or null if something can. */
-function whetherOver({ state, walk }: Rehearsing, last: number): Details | null {
-  const over = state.tick >= last ? { reason: 'time is up' } : null;
-  if (state.inMotion.size > 0 || state.queue.length > 0) return over;
-  const busy: string[] = [];
-  for (const visitor of state.visitors) {
-    // The next Sense has still to find out about who was put elsewhere.
-    if (visitor.jumped) return over;
-    if (!visitor.inPlay) continue;
-    const { route, forced } = visitor;
-    if (visitor.flight !== null || visitor.push !== null) return over;
-    if (forced === null && (route === null || route.at >= walk.routes[route.number]!.instructions.length)) continue;
-    const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
-    if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return over;
-    busy.push(visitor.id);
-  }
-  if (somethingComes(state)) return over;
-  if (busy.length === 0) return { reason: 'settled' };
-  return { reason: 'stuck', who: busy };
 }

@@ -2,7 +2,7 @@ import type { Collectible } from '../../kinds/fixtures';
 import { change, factOf } from '../chains/changes';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
-import { setEnabled } from '../state';
+import { setEnabled } from '../world';
 
 /** Makes the visitor in hand the owner of something, unless it has an owner already. */
 export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {

@@ -1,9 +1,9 @@
 import type { Vector } from '../../vocabulary/quantities';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
+import type { Plan } from '../plan';
 import type { Rehearsing } from '../rehearsing';
-import type { VisitorState } from '../state';
-import { note } from '../../ledger/tracks';
+import type { VisitorState } from '../world';
 
 /** A visitor's body with its feet where it is. */
 export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape {
@@ -15,11 +15,11 @@ export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector)
   // From another height other things are within a step.
   if (at.z !== visitor.at.z) rehearsing.state.again.push(visitor.order);
   visitor.at = at;
-  note(rehearsing.tracks.visitors, visitor.id, rehearsing.state.tick, [at.x, at.y, at.z]);
+  rehearsing.told.pose('visitors', visitor.id, rehearsing.state.tick, [at.x, at.y, at.z], false);
   for (const order of visitor.carries) {
     const carried = rehearsing.state.visitors[order]!;
     carried.room = visitor.room;
-    place(rehearsing, carried, inTheArms(rehearsing, visitor));
+    place(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at));
   }
 }
 
@@ -42,7 +42,7 @@ export function setMovedBy(rehearsing: Rehearsing, visitor: VisitorState, entry:
   for (const one of withCarried(rehearsing, visitor)) one.movedBy = entry;
 }
 
-/** Where something is held that is carried: half the carrier's height over its feet. */
-export function inTheArms({ plan }: Rehearsing, { order, at }: VisitorState): Vector {
-  return { x: at.x, y: at.y, z: at.z + plan.visitors[order]!.shape.height / 2 };
+/** Where something is held that is carried: half the carrier's height over its feet, which are at `at`. */
+export function inTheArms(plan: Plan, carrier: number, at: Vector): Vector {
+  return { x: at.x, y: at.y, z: at.z + plan.visitors[carrier]!.shape.height / 2 };
 }

@@ -6,7 +6,7 @@ import { shapeOf } from './poses';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carrierOf, locate, wakeUp } from '../sleeping/sleep';
-import type { VisitorState } from '../state';
+import type { VisitorState } from '../world';
 import type { Details } from '../../ledger/ledger';
 
 /** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
@@ -79,7 +79,7 @@ function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): 
   prop.push = null;
   visitor.carries.push(order);
   visitor.marks = null;
-  place(rehearsing, prop, inTheArms(rehearsing, visitor));
+  place(rehearsing, prop, inTheArms(rehearsing.plan, visitor.order, visitor.at));
   withCarried(rehearsing, prop).forEach(beElsewhere);
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);

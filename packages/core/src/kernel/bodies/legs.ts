@@ -1,9 +1,9 @@
 import type { Vector } from '../../vocabulary/quantities';
-import type { Rehearsing } from '../rehearsing';
-import type { Going, VisitorState } from '../state';
+import type { Plan } from '../plan';
+import type { Going, VisitorState } from '../world';
 
 /** Where the leg of a way is at its i-th tick: on the ground by the formula, at the height of its beginning. */
-export function legPoint({ plan }: Rehearsing, going: Going, i: number): Vector {
+export function legPoint(plan: Plan, going: Going, i: number): Vector {
   const { from, distance, speed } = going;
   const to = going.points[going.next]!;
   const share = Math.min(1, (i * speed) / (plan.level.rate * distance));

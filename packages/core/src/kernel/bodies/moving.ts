@@ -12,7 +12,7 @@ import { spotOf } from './spots';
 import { legPoint } from './legs';
 import { catchUp } from '../sleeping/sleep';
 import { firstInTheWay, supportUnder } from './standing';
-import type { Flight, Going, RouteState, VisitorState } from '../state';
+import type { Flight, Going, RouteState, VisitorState } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Moves every visitor that has to be looked at in this tick, in listing order. */
@@ -125,7 +125,7 @@ function advance(rehearsing: Rehearsing, visitor: VisitorState, going: Going): {
     going.next += 1;
     beginLeg(rehearsing, visitor, going);
   }
-  const { x, y } = legPoint(rehearsing, going, going.done + 1);
+  const { x, y } = legPoint(rehearsing.plan, going, going.done + 1);
   const stop = tryStep(rehearsing, visitor, x, y);
   if (stop !== null) {
     if (!going.blocked) raise(rehearsing, { kind: 'blocked', who: visitor.id, what: stop, cause: null, details: {} });
@@ -152,8 +152,7 @@ function walkForced(rehearsing: Rehearsing, visitor: VisitorState, forced: NonNu
 
 /** One tick of a route: what takes no time is passed, the first that takes some gets its tick. False if it stood still. */
 function walkRoute(rehearsing: Rehearsing, visitor: VisitorState, route: RouteState): boolean {
-  const { walk } = rehearsing;
-  const instructions = walk.routes[route.number]!.instructions;
+  const { instructions } = route;
   if (route.at < 0) {
     waitOn(route, 0);
     return false;

@@ -9,7 +9,7 @@ import type { Rehearsing } from '../rehearsing';
 import { leaveRoom } from './rooms';
 import { wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
-import type { VisitorState, Waiter } from '../state';
+import type { VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Why nothing comes of moving a visitor: it is not there, or goes where its carrier goes; null if it can be moved. */
@@ -88,11 +88,8 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
 }
 
 /** Notes which room a visitor has come into, or that it is out of play. */
-export function noteRoom({ tracks, state }: Rehearsing, visitor: VisitorState): void {
-  const room = visitor.inPlay ? visitor.room : null;
-  const known = tracks.rooms.get(visitor.id);
-  if (known === undefined) tracks.rooms.set(visitor.id, [{ tick: state.tick, room }]);
-  else known.push({ tick: state.tick, room });
+export function noteRoom({ told, state }: Rehearsing, visitor: VisitorState): void {
+  told.room(visitor.id, state.tick, visitor.inPlay ? visitor.room : null);
 }
 
 /** Holds a visitor's control, or releases it: while it is held its route waits. */

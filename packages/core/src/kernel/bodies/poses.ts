@@ -3,8 +3,8 @@ import { direction } from '../../space/headings';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Course } from '../motion/courses';
-import type { Arrangement } from '../plan';
-import type { MachineState, State } from '../state';
+import type { Plan } from '../plan';
+import type { MachineState, World } from '../world';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
 export interface Transform {
@@ -62,7 +62,7 @@ function then(first: Transform, second: Transform): Transform {
 type Clock = (own: MachineState) => number;
 
 /** How a fixture, and what is attached to it, is moved from where the document has it. */
-export function transformOf(plan: Arrangement, state: State, fixtureId: string, clock: Clock = (own) => own.clock): Transform {
+export function transformOf(plan: Plan, state: World, fixtureId: string, clock: Clock = (own) => own.clock): Transform {
   let transform = still;
   let at = plan.fixtures.get(fixtureId);
   for (let depth = 0; at !== undefined && depth < 1000; depth++) {
@@ -88,13 +88,13 @@ export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform
 }
 
 /** Where a volume is now. */
-export function shapeOf(plan: Arrangement, state: State, number: number): Shape {
+export function shapeOf(plan: Plan, state: World, number: number): Shape {
   const volume = plan.volumes[number]!;
   return volume.movedBy === null ? volume.shape : transformed(volume.shape, transformOf(plan, state, volume.movedBy));
 }
 
 /** Where a volume was at the last Sense. */
-export function sensedShapeOf(plan: Arrangement, state: State, number: number): Shape {
+export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
   const volume = plan.volumes[number]!;
   if (volume.movedBy === null) return volume.shape;
   return transformed(
@@ -104,12 +104,12 @@ export function sensedShapeOf(plan: Arrangement, state: State, number: number): 
 }
 
 /** Whether a volume is there for bodies to meet: a door that vanishes is gone when it is fully open. */
-export function isThere(plan: Arrangement, state: State, number: number): boolean {
+export function isThere(plan: Plan, state: World, number: number): boolean {
   const { fixture } = plan.volumes[number]!;
   return fixture?.kind !== 'door' || fixture.manner !== 'vanish' || state.machines.get(fixture.id)!.clock !== 1;
 }
 
 /** Whether a volume blocks and holds bodies now. */
-export function isSolid(plan: Arrangement, state: State, number: number): boolean {
+export function isSolid(plan: Plan, state: World, number: number): boolean {
   return state.solid[number] === true && isThere(plan, state, number);
 }

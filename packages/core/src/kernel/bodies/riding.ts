@@ -10,7 +10,7 @@ import { isSolid, shapeOf } from './poses';
 import type { Rehearsing } from '../rehearsing';
 import { locate, wakeMachines } from '../sleeping/sleep';
 import { firstInTheWay, standsOn } from './standing';
-import type { Motion, VisitorState } from '../state';
+import type { Motion, VisitorState } from '../world';
 
 /**
  * Moves whoever stands on a group that has moved, and pushes or meets those who are in its way. Gives the first whom it

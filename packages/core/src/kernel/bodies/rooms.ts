@@ -2,6 +2,7 @@ import { restore } from '../chains/changes';
 import { beElsewhere, place, withCarried } from './bodies';
 import { finishLater, raiseFromStep } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
+import { ruled } from '../orders';
 import { wakeUp } from '../sleeping/sleep';
 
 /**
@@ -9,10 +10,10 @@ import { wakeUp } from '../sleeping/sleep';
  * as at the start, and the creatures and props that belong there and are there stand where they began.
  */
 export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number): void {
-  const { plan, state } = rehearsing;
+  const { plan, state, orders } = rehearsing;
   const room = plan.rooms.get(roomId);
   if (room === undefined) return;
-  const rule = room.leftEmpty === 'by-house-rule' ? plan.rules.roomLeftEmpty : room.leftEmpty;
+  const rule = room.leftEmpty === 'by-house-rule' ? ruled(orders, 'roomLeftEmpty') : room.leftEmpty;
   const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
   if (rule === 'keeps' || state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
   for (const thing of [...plan.level.zones, ...plan.level.fixtures])

@@ -6,7 +6,7 @@ import { shapeOf, transformOf } from './poses';
 import type { Rehearsing } from '../rehearsing';
 import { locate } from '../sleeping/sleep';
 import { surfaceAt } from './standing';
-import type { VisitorState } from '../state';
+import type { VisitorState } from '../world';
 
 /** A place found: its room, its point, and the heading of the thing it is relative to, if it is. */
 export interface Spot {

@@ -10,7 +10,7 @@ import { beInside, newlyInside } from '../sensing/sense';
 import { wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
 import { beginLeg, stand } from './moving';
-import type { Arrival, Flight, VisitorState } from '../state';
+import type { Arrival, Flight, VisitorState } from '../world';
 
 /**
  * Puts a visitor elsewhere at once, with what it carries: in its room, or by a warp in another. Gives why nothing comes of it,

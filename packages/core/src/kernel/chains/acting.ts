@@ -18,8 +18,8 @@ import { raiseFromStep, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { standOf } from '../bodies/spots';
 import type { Stage } from '../../kinds/steps/stage';
-import { insideOf } from '../state';
-import type { ChainRun, Waiter } from '../state';
+import { insideOf } from '../world';
+import type { ChainRun, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 import { travel } from '../bodies/travel';
 

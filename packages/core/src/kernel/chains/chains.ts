@@ -8,7 +8,7 @@ import type { Rehearsing } from '../rehearsing';
 import { count } from '../queue/runaway';
 import type { Details } from '../../ledger/ledger';
 import type { Outcome } from '../../kinds/steps/stage';
-import type { ChainRun, Trigger, Waiter } from '../state';
+import type { ChainRun, Trigger, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Starts a chain that has passed its gates, in the way it has of being told while it runs. */

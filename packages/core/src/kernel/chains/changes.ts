@@ -7,8 +7,8 @@ import type { Plan } from '../plan';
 import type { Rehearsing } from '../rehearsing';
 import { disturb } from '../sleeping/sleep';
 import type { Part } from '../../kinds/steps/stage';
-import { insideOf, setEnabled } from '../state';
-import type { Waiter } from '../state';
+import { insideOf, setEnabled } from '../world';
+import type { Waiter } from '../world';
 
 /** Where a fact is kept: by its id, or by its id and the visitor's if it is kept for each visitor. */
 export function valueKey(plan: Plan, id: string, hand: string | null): string {

@@ -8,9 +8,8 @@ import { finishLater, raise, schedule, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carryOrMeet } from '../bodies/riding';
 import { disturbAbout, locate } from '../sleeping/sleep';
-import type { Happening, MachineState, Motion, VisitorState, Waiter } from '../state';
+import type { Happening, MachineState, Motion, VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
-import { note } from '../../ledger/tracks';
 
 /** What sending a machine came to: whether a step has to wait for its motion, and the steps that ended as it was turned back. */
 export interface Sent {
@@ -59,7 +58,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
     ticks: ticks + delay,
     ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => waiter.entry) }),
   };
-  note(rehearsing.tracks.doors, id, state.tick, [own.clock]);
+  rehearsing.told.pose('machines', id, state.tick, [own.clock], false);
   return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };
 }
 
@@ -78,7 +77,7 @@ export function putMachine(rehearsing: Rehearsing, id: string, clock: number): W
   own.token += 1;
   own.clock = clock;
   state.inMotion.delete(id);
-  note(rehearsing.tracks.doors, id, state.tick, [clock]);
+  rehearsing.told.pose('machines', id, state.tick, [clock], false);
   surroundingsOf(rehearsing, plan.courses.get(id)!);
   return ended;
 }
@@ -90,11 +89,11 @@ function surroundingsOf(rehearsing: Rehearsing, { reach }: Course): void {
 }
 
 /** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
-export function bringMachinesUp({ state, plan, tracks }: Rehearsing): void {
+export function bringMachinesUp({ state, plan, told }: Rehearsing): void {
   for (const id of state.inMotion) {
     const own = state.machines.get(id)!;
     own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
-    note(tracks.doors, id, state.tick - 1, [own.clock], true);
+    told.pose('machines', id, state.tick - 1, [own.clock], true);
   }
   for (const own of state.machines.values()) own.sensedClock = own.clock;
 }
@@ -128,7 +127,7 @@ function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineStat
   motion.stopped = false;
   state.stirred ||= clock !== own.sensedClock;
   own.clock = clock;
-  note(rehearsing.tracks.doors, id, state.tick, [clock]);
+  rehearsing.told.pose('machines', id, state.tick, [clock], false);
   if (state.tick >= motion.startTick + motion.ticks) endMotion(rehearsing, motion);
 }
 

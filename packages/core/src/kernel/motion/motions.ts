@@ -1,5 +1,5 @@
 import type { Course } from './courses';
-import type { Motion } from '../state';
+import type { Motion } from '../world';
 
 /** Where a motion's clock stands at a tick. Within a billionth of a position it is there. */
 export function clockAt(course: Course, motion: Motion, tick: number): number {

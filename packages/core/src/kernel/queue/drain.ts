@@ -6,10 +6,11 @@ import type { Visitor } from '../../document/people';
 import { giveUpLeft, startChain } from '../chains/chains';
 import type { Details } from '../../ledger/ledger';
 import type { EntryKind } from '../../vocabulary/entries';
+import { ruled } from '../orders';
 import { write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { standOf } from '../bodies/spots';
-import type { Happening } from '../state';
+import type { Happening } from '../world';
 
 /** Writes an event, or that it was held. */
 export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
@@ -25,8 +26,11 @@ export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: n
 /** Offers an event that has its number to the chains that listen, in the order of the house. */
 export function tell(rehearsing: Rehearsing, event: Happening, entry: number): void {
   if (event.what === null || !isCauseEvent(event.kind)) return;
-  const listening = rehearsing.plan.listeners.get(event.kind)!.get(event.what);
-  if (listening === undefined) return;
+  const { plan, orders } = rehearsing;
+  const inListingOrder = plan.listeners.get(event.kind)!.get(event.what);
+  if (inListingOrder === undefined) return;
+  const isReverse = inListingOrder.length > 1 && ruled(orders, 'listeners') === 'reverse';
+  const listening = isReverse ? plan.listenersReversed.get(event.kind)!.get(event.what)! : inListingOrder;
   for (const { chain, cause } of listening) tryChain(rehearsing, chain, cause, event, entry);
 }
 

@@ -3,22 +3,26 @@ import { keepTold, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from '../motion/machines';
 import { answerEnter, answerUse, springBack } from '../sensing/passing';
 import type { Rehearsing } from '../rehearsing';
+import { ruled } from '../orders';
 import { count } from './runaway';
 import { sayInside, sense } from '../sensing/sense';
-import type { After, Happening, Item } from '../state';
+import type { After, Happening, Item } from '../world';
 import { evaluateWatches, finishUntil } from '../chains/watching';
 
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
 export function drain(rehearsing: Rehearsing): void {
   const { state } = rehearsing;
-  const atOnce = rehearsing.plan.rules.watches === 'at-once';
   // The queue grows while it is drained, and is drained to its end.
   for (const item of state.queue) {
     count(rehearsing);
     drainOne(rehearsing, item);
-    if (atOnce) evaluateWatches(rehearsing);
+    if (watchesAtOnce(rehearsing)) evaluateWatches(rehearsing);
   }
   state.queue.length = 0;
+}
+
+function watchesAtOnce({ orders }: Rehearsing): boolean {
+  return ruled(orders, 'watches') === 'at-once';
 }
 
 function drainOne(rehearsing: Rehearsing, item: Item): void {
@@ -91,7 +95,7 @@ export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: Aft
     finishWaiters(rehearsing, after.motionEnded.waiters);
   }
   if ('waiters' in after) finishWaiters(rehearsing, after.waiters);
-  if ('put' in after && rehearsing.plan.rules.afterTeleport === 'sense-at-once')
+  if ('put' in after && ruled(rehearsing.orders, 'afterTeleport') === 'sense-at-once')
     sense(
       rehearsing,
       after.put.map((order) => state.visitors[order]!),
@@ -107,5 +111,5 @@ export function drainNow(rehearsing: Rehearsing, event: Happening, after?: After
   count(rehearsing);
   drainEvent(rehearsing, event, after);
   rehearsing.state.depth -= 1;
-  if (rehearsing.plan.rules.watches === 'at-once') evaluateWatches(rehearsing);
+  if (watchesAtOnce(rehearsing)) evaluateWatches(rehearsing);
 }

@@ -9,7 +9,7 @@ import { isSolid, sensedShapeOf, shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
 import { causeOf } from './meetings';
 import type { Sensed } from './meetings';
-import type { VisitorState } from '../state';
+import type { VisitorState } from '../world';
 
 /** A solid fixture is touched from this far away, in metres. */
 const CONTACT = 0.01;

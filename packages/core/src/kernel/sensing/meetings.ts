@@ -1,7 +1,8 @@
+import { ruled } from '../orders';
 import { machineOver } from '../plan';
 import type { Rehearsing } from '../rehearsing';
 import { middleOf } from '../bodies/spots';
-import type { Happening, VisitorState } from '../state';
+import type { Happening, VisitorState } from '../world';
 
 /** What was found for one volume and one visitor. */
 export interface Sensed {
@@ -25,7 +26,7 @@ export function causeOf({ plan, state }: Rehearsing, visitor: VisitorState, numb
 /** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */
 export function inOrder(rehearsing: Rehearsing, found: Sensed[]): Sensed[] {
   if (found.length < 2) return found;
-  const { pairs } = rehearsing.plan.rules;
+  const pairs = ruled(rehearsing.orders, 'pairs');
   const byVolume = (a: Sensed, b: Sensed): number => a.volume - b.volume || a.visitor.order - b.visitor.order;
   if (pairs === 'visitor-then-zone') return found.sort((a, b) => a.visitor.order - b.visitor.order || a.volume - b.volume);
   if (pairs === 'zone-then-visitor') return found.sort(byVolume);

@@ -4,7 +4,7 @@ import { collect } from '../bodies/belongings';
 import { visitorOf } from '../queue/drain';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
-import type { Happening } from '../state';
+import type { Happening } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 import { travel } from '../bodies/travel';
 

@@ -2,8 +2,8 @@ import type { Plate } from '../../kinds/fixtures';
 import { raise, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import type { Sensed } from './meetings';
-import { insideOf } from '../state';
-import type { Arrival } from '../state';
+import { insideOf } from '../world';
+import type { Arrival } from '../world';
 
 /**
  * Lets the plates weigh: presses and releases, in listing order. `leaves` and `enters` are those of this Sense. A press is that

@@ -9,9 +9,10 @@ import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
 import { weigh } from './plates';
 import { isThere, sensedShapeOf, shapeOf } from '../bodies/poses';
+import { ruled } from '../orders';
 import { raise, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
-import type { After, State, VisitorState } from '../state';
+import type { After, World, VisitorState } from '../world';
 
 /**
  * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
@@ -19,7 +20,7 @@ import type { After, State, VisitorState } from '../state';
  * who were put elsewhere.
  */
 export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
-  const { state, plan } = rehearsing;
+  const { state, plan, orders } = rehearsing;
   const awake = only ?? awakeOnes(rehearsing);
   const leaves: Sensed[] = [];
   const enters: Sensed[] = [];
@@ -42,10 +43,10 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
       (answer === 'leave' ? leaves : answer === 'enter' ? enters : crossings).push(sensed);
     }
   }
-  const entersFirst = plan.rules.sameTick === 'enters-first';
+  const entersFirst = ruled(orders, 'sameTick') === 'enters-first';
   inOrder(rehearsing, leaves);
   inOrder(rehearsing, enters);
-  const quiet = state.tick === 0 && only === undefined && plan.rules.startsInside === 'quiet';
+  const quiet = state.tick === 0 && only === undefined && ruled(orders, 'startsInside') === 'quiet';
   if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
   enters.forEach((one) => {
     beInside(rehearsing, one.visitor, one.volume);
@@ -98,7 +99,7 @@ function awakeOnes({ state }: Rehearsing): VisitorState[] {
   return awake;
 }
 
-function rouseCarried(state: State, { carries }: VisitorState): void {
+function rouseCarried(state: World, { carries }: VisitorState): void {
   for (const order of carries) {
     state.wakes[order] = state.tick;
     rouseCarried(state, state.visitors[order]!);

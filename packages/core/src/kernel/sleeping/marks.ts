@@ -8,7 +8,7 @@ import type { Stretch } from '../../space/sweep';
 import { legPoint } from '../bodies/legs';
 import { isSolid, isThere, shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
-import type { Going, Marks, VisitorState } from '../state';
+import type { Going, Marks, VisitorState } from '../world';
 
 /** In metres, and more than the contact of a bump. */
 export const MARGIN = 0.02;
@@ -37,8 +37,8 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
   const begin = going.done;
   const metresATick = going.speed / plan.level.rate;
   const until = Math.min(going.ticks, begin + Math.max(1, Math.ceil(AHEAD / metresATick)));
-  const here = legPoint(rehearsing, going, begin);
-  const to = legPoint(rehearsing, going, until);
+  const here = legPoint(plan, going, begin);
+  const to = legPoint(plan, going, until);
   const dx = to.x - here.x;
   const dy = to.y - here.y;
   const perTick = metresATick / Math.sqrt(dx * dx + dy * dy);

@@ -5,13 +5,14 @@ import { gap } from '../../space/overlap';
 import { moved } from '../../space/shapes';
 import { machinesOver } from '../plan';
 import type { Course } from '../motion/courses';
+import { inTheArms } from '../bodies/bodies';
+import type { Plan } from '../plan';
 import { goingOf, legPoint } from '../bodies/legs';
 import { MARGIN, nextMark } from './marks';
 import { nextCorner } from '../motion/motions';
 import { shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
-import type { MachineState, State, VisitorState } from '../state';
-import { note } from '../../ledger/tracks';
+import type { MachineState, World, VisitorState } from '../world';
 
 /**
  * Which ticks can be passed over. While a visitor walks a straight leg, waits, or stands, its poses are known, so the ticks
@@ -38,19 +39,32 @@ export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: num
   }
   if (going.blocked) return;
   going.done += behind;
-  const { x, y } = legPoint(rehearsing, going, going.done);
+  const { x, y } = legPoint(rehearsing.plan, going, going.done);
   putAt(rehearsing, visitor, { x, y, z: visitor.at.z }, tick);
+}
+
+/** Where a visitor is as of the tick of its world, which is not changed. */
+export function placeNow(plan: Plan, world: World, visitor: VisitorState): Vector {
+  if (visitor.carriedBy !== null) {
+    const carrier = world.visitors[visitor.carriedBy]!;
+    const { x, y, z } = placeNow(plan, world, carrier);
+    return inTheArms(plan, carrier.order, { x, y, z });
+  }
+  const going = goingOf(visitor);
+  const behind = world.tick - visitor.asOf;
+  if (behind <= 0 || !visitor.inPlay || going === null || going.blocked) return visitor.at;
+  const { x, y } = legPoint(plan, going, going.done + behind);
+  return { x, y, z: visitor.at.z };
 }
 
 function putAt(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, tick: number): void {
   visitor.at = at;
   visitor.sensedAt = at;
-  note(rehearsing.tracks.visitors, visitor.id, tick, [at.x, at.y, at.z], true);
+  rehearsing.told.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], true);
   for (const order of visitor.carries) {
     const carried = rehearsing.state.visitors[order]!;
     carried.asOf = tick;
-    const height = rehearsing.plan.visitors[visitor.order]!.shape.height;
-    putAt(rehearsing, carried, { x: at.x, y: at.y, z: at.z + height / 2 }, tick);
+    putAt(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at), tick);
   }
 }
 
@@ -83,7 +97,7 @@ export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
 }
 
 /** Somebody is, or soon will be, elsewhere than machines in motion have reckoned with: they look about in their next turn. */
-export function wakeMachines({ inMotion, machines, tick }: State): void {
+export function wakeMachines({ inMotion, machines, tick }: World): void {
   for (const id of inMotion) {
     const own = machines.get(id)!;
     own.wake = Math.min(own.wake, tick);
@@ -181,7 +195,7 @@ function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
   const going = goingOf(root);
   if (going === null || going.blocked) return at;
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
-  const to = legPoint(rehearsing, going, going.ticks);
+  const to = legPoint(rehearsing.plan, going, going.ticks);
   return around(at, footprint(moved(shape, to.x, to.y, 0), MARGIN));
 }
 
@@ -198,6 +212,6 @@ function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
   }
   if (visitor.held || visitor.forced !== null || visitor.route === null) return Infinity;
   const { route } = visitor;
-  if (route.at >= rehearsing.walk.routes[route.number]!.instructions.length) return Infinity;
+  if (route.at >= route.instructions.length) return Infinity;
   return route.waiting === null ? soon : state.tick + Math.max(1, route.waiting);
 }

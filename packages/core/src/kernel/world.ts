@@ -1,3 +1,4 @@
+import type { Instruction } from '../document/people';
 import type { Vector } from '../vocabulary/quantities';
 import type { StatePart } from '../conditions/vocabulary';
 import type { Details } from '../ledger/ledger';
@@ -101,8 +102,8 @@ export interface Going {
 }
 
 export interface RouteState {
-  /** Its place among the routes of the walk. */
-  number: number;
+  /** What the visitor is told to do, one thing after another; the list is never changed in place. */
+  instructions: readonly Instruction[];
   /** Its instruction under way. */
   at: number;
   speed: number;
@@ -208,8 +209,15 @@ export interface Trigger {
 }
 
 /** The whole state of a rehearsal, as plain data (maps, lists and values): it can be copied, hashed and compared. */
-export interface State {
+export interface World {
+  /** -1 before the first tick, which is tick 0. */
   tick: number;
+  /** The walk whose routes are walked. */
+  walk: string;
+  /** Whether a tick has not come to an end: then none comes any more. */
+  ranAway: boolean;
+  /** How many entries have been told of. */
+  entries: number;
   /** In Move the order of the visitor whose turn it is; before Move -1; after it one more than there are. */
   turn: number;
   visitors: VisitorState[];
@@ -259,10 +267,13 @@ export interface State {
   arrivals: Arrival[];
 }
 
-/** The state before tick 0. */
-export function startingState({ level, volumes, courses, visitors }: Plan): State {
-  const state: State = {
-    tick: 0,
+/** A world before tick 0, in which nobody has anything to do. */
+export function startingWorld({ level, volumes, courses, visitors }: Plan): World {
+  const state: World = {
+    tick: -1,
+    walk: '',
+    ranAway: false,
+    entries: 0,
     turn: -1,
     visitors: [],
     wakes: new Float64Array(visitors.length).fill(1),
@@ -343,12 +354,12 @@ export function startingState({ level, volumes, courses, visitors }: Plan): Stat
 const nobody: ReadonlySet<number> = new Set();
 
 /** The orders of those who are inside of a volume. */
-export function insideOf({ inside }: State, number: number): ReadonlySet<number> {
+export function insideOf({ inside }: World, number: number): ReadonlySet<number> {
   return inside.get(number) ?? nobody;
 }
 
 /** Enables or disables a zone, a fixture or a chain. */
-export function setEnabled({ disabled }: State, id: string, to: boolean): void {
+export function setEnabled({ disabled }: World, id: string, to: boolean): void {
   if (to) disabled.delete(id);
   else disabled.add(id);
 }

@@ -1,0 +1,218 @@
+import { Conditions } from '../conditions/conditions';
+import type { Instruction } from '../document/people';
+import type { Walk } from '../document/walks';
+import type { Vector } from '../vocabulary/quantities';
+import type { Verdict } from '../vocabulary/verdict';
+import { answersOf } from './answers';
+import { noteRoom } from './bodies/people';
+import { moveVisitors, stand } from './bodies/moving';
+import { evaluateWatches, takeWatches } from './chains/watching';
+import { variations } from './jitter';
+import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './motion/machines';
+import type { Orders } from './orders';
+import type { Plan } from './plan';
+import { drain, drainNow } from './queue/items';
+import { Runaway } from './queue/runaway';
+import { nextDue, somethingComes, takeDue, write } from './rehearsing';
+import type { Rehearsing } from './rehearsing';
+import { sense } from './sensing/sense';
+import { disturb, locate, nextWake, placeNow, settleDown, wakeUp } from './sleeping/sleep';
+import { nobodyTold } from './told';
+import type { Told } from './told';
+import { startingWorld } from './world';
+import type { RouteState, World } from './world';
+
+// The kernel, opened up: a world is plain data, and a tick is the only thing that changes it. Between ticks the queue is empty.
+
+/** Why nothing more can happen in a world, in the words of the entry that ends a ledger. */
+export type Ended = { reason: 'runaway' } | { reason: 'settled' } | { reason: 'stuck'; who: string[] };
+
+/** The world of a walk before its first tick, its routes varied by the seed as its jitter allows. */
+export function start(plan: Plan, walk: Walk, seed = 0): World {
+  const world = startingWorld(plan);
+  const varied = variations(walk, seed, plan.level.rate);
+  walk.routes.forEach(({ visitor, instructions }, number) => {
+    const order = plan.visitorOf.get(visitor);
+    if (order === undefined || instructions.length === 0) return;
+    const { delay, speed } = varied[number]!;
+    const own = plan.visitors[order]!.visitor.speed * speed;
+    world.visitors[order]!.route = { ...fresh(instructions, own), at: delay > 0 ? -1 : 0, waiting: delay > 0 ? delay : null };
+  });
+  world.walk = walk.id;
+  return world;
+}
+
+function fresh(instructions: readonly Instruction[], speed: number): RouteState {
+  return { instructions, at: 0, speed, begun: false, waiting: null, going: null };
+}
+
+/**
+ * Brings a world to its next tick: the very next, or, where nothing can happen before it, a later one up to `most`. Whoever is told
+ * hears of every entry and pose on the way. Gives why nothing more can happen after it, or null if something can; what has come to
+ * rest goes on when somebody is told to do something, but not after a runaway.
+ */
+export function tick(plan: Plan, world: World, orders: Orders, told: Told, most = world.tick + 1): Ended | null {
+  if (world.ranAway) return { reason: 'runaway' };
+  const rehearsing = under(plan, world, orders, told);
+  if (world.tick < 0) return tickZero(rehearsing);
+  const coming = Math.min(nextWake(rehearsing), nextDue(rehearsing));
+  // Where nothing is to come, the very next tick finds that it is over.
+  const next = coming === Infinity ? 0 : Math.min(most, coming);
+  const passedOver = next > world.tick + 1;
+  world.tick = Math.max(world.tick + 1, next);
+  return oneTick(rehearsing, passedOver) ?? whetherOver(world);
+}
+
+/** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
+export function give(
+  plan: Plan,
+  world: World,
+  visitor: string,
+  instruction: Instruction,
+  when: 'next' | 'at-once' = 'next',
+): void {
+  const order = plan.visitorOf.get(visitor);
+  if (order === undefined) throw new RangeError(`There is no visitor "${visitor}"`);
+  const one = world.visitors[order]!;
+  wakeUp(under(plan, world, { pick: () => 0 }, nobodyTold), one);
+  const { route } = one;
+  const speed = route?.speed ?? plan.visitors[order]!.visitor.speed;
+  if (when === 'next' && route !== null) one.route = { ...route, instructions: [...route.instructions, instruction] };
+  else one.route = fresh([instruction], speed);
+}
+
+/** Where a visitor is in a world between two ticks, in metres, also while the kernel passes it over. */
+export function whereIs(plan: Plan, world: World, visitor: string): { room: string; at: Vector; inPlay: boolean } {
+  const one = world.visitors[plan.visitorOf.get(visitor)!]!;
+  return { room: one.room, at: placeNow(plan, world, one), inPlay: one.inPlay };
+}
+
+/** What a condition comes to in a world between two ticks, with nobody in hand. */
+export function verdictIn(plan: Plan, world: World, text: string): Verdict {
+  const rehearsing = under(plan, world, { pick: () => 0 }, nobodyTold);
+  rehearsing.hand = null;
+  return rehearsing.conditions.of(text).verdict();
+}
+
+/** Tells where every visitor is that was passed over. */
+export function tellPlaces(plan: Plan, world: World, told: Told): void {
+  const rehearsing = under(plan, world, { pick: () => 0 }, told);
+  for (const visitor of world.visitors) locate(rehearsing, visitor);
+}
+
+/** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
+export function lookAtAll(plan: Plan, world: World, told: Told): void {
+  disturb(under(plan, world, { pick: () => 0 }, told), null);
+}
+
+const underway = new WeakMap<World, Rehearsing>();
+
+/** A world with what the kernel keeps beside it: nothing that decides anything. */
+function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing {
+  let rehearsing = underway.get(world);
+  if (rehearsing === undefined || rehearsing.plan !== plan) {
+    const made: Rehearsing = {
+      plan,
+      state: world,
+      orders,
+      told,
+      conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
+      hand: null,
+      asked: new Map(),
+      drainNow: (event, after) => drainNow(made, event, after),
+    };
+    const answer = answersOf(made);
+    underway.set(world, made);
+    rehearsing = made;
+  }
+  rehearsing.orders = orders;
+  rehearsing.told = told;
+  return rehearsing;
+}
+
+/** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
+function tickZero(rehearsing: Rehearsing): Ended | null {
+  const { state, plan, told } = rehearsing;
+  state.tick = 0;
+  const begins = write(rehearsing, { kind: 'start', what: state.walk });
+  for (const visitor of state.visitors) {
+    if (visitor.inPlay) stand(rehearsing, visitor);
+    told.pose('visitors', visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z], false);
+    noteRoom(rehearsing, visitor);
+  }
+  for (const [id, machine] of state.machines) told.pose('machines', id, 0, [machine.clock], false);
+  takeWatches(rehearsing);
+  return unlessRunaway(rehearsing, () => {
+    for (const [id, { machine, frames }] of plan.courses)
+      if (machine.kind === 'mover' && machine.running) goOn(rehearsing, id, frames.length - 1, begins, null);
+    state.turn = state.visitors.length;
+    noticeRiders(rehearsing);
+    sense(rehearsing);
+    drainAndWatch(rehearsing);
+    settleDown(rehearsing);
+  });
+}
+
+/** One tick in its phases. */
+function oneTick(rehearsing: Rehearsing, passedOver: boolean): Ended | null {
+  const { state } = rehearsing;
+  state.itemsThisTick = 0;
+  state.turn = -1;
+  return unlessRunaway(rehearsing, () => {
+    if (passedOver) bringMachinesUp(rehearsing);
+
+    // Due: what was scheduled for this tick, in the order in which it was scheduled.
+    const due = takeDue(rehearsing);
+    if (due.length > 0) {
+      for (const item of due) state.queue.push(item);
+      drainAndWatch(rehearsing);
+    }
+
+    // Move: machines in motion, then visitors.
+    advanceMachines(rehearsing);
+    moveVisitors(rehearsing);
+    noticeRiders(rehearsing);
+
+    // Sense: overlaps of the new poses, then the plates weigh. Then Watch.
+    sense(rehearsing);
+    drainAndWatch(rehearsing);
+    settleDown(rehearsing);
+  });
+}
+
+function drainAndWatch(rehearsing: Rehearsing): void {
+  do drain(rehearsing);
+  while (evaluateWatches(rehearsing));
+}
+
+function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Ended | null {
+  try {
+    phases();
+    return null;
+  } catch (error) {
+    if (!(error instanceof Runaway)) throw error;
+  }
+  const { state } = rehearsing;
+  write(rehearsing, { kind: 'runaway', cause: state.entries, details: { items: state.itemsThisTick - 1 } });
+  state.ranAway = true;
+  return { reason: 'runaway' };
+}
+
+/** Why nothing more can happen after this tick, or null if something can. */
+function whetherOver(world: World): Ended | null {
+  if (world.inMotion.size > 0 || world.queue.length > 0) return null;
+  const busy: string[] = [];
+  for (const visitor of world.visitors) {
+    // The next Sense has still to find out about who was put elsewhere.
+    if (visitor.jumped) return null;
+    if (!visitor.inPlay) continue;
+    const { route, forced } = visitor;
+    if (visitor.flight !== null || visitor.push !== null) return null;
+    if (forced === null && (route === null || route.at >= route.instructions.length)) continue;
+    const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
+    if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return null;
+    busy.push(visitor.id);
+  }
+  if (somethingComes(world)) return null;
+  return busy.length === 0 ? { reason: 'settled' } : { reason: 'stuck', who: busy };
+}
