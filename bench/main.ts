@@ -8,6 +8,7 @@ import { ledger } from './ledger';
 import { reload } from './reload';
 import { saves } from './saves';
 import { sensing } from './sensing';
+import { step } from './step';
 
 // `npm run bench -- NAME` runs one benchmark. Its last line is one JSON object: what is ours, what the peer's, the ratio.
 
@@ -21,6 +22,7 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   'edit-to-ledger': editToLedger,
   saves,
   attachments,
+  step,
 };
 
 const [name = '', ...args] = process.argv.slice(2);

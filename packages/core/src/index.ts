@@ -38,6 +38,7 @@ export { pictureOf } from './reading/picture';
 export type { Picture } from './reading/picture';
 export type { Answered } from './reading/expectations';
 export * from './ledger/ledger';
+export * as kernel from './kernel';
 export { rehearse } from './rehearsal/rehearse';
 export type { Rehearsal, RehearseOptions, Rehearsed } from './rehearsal/rehearse';
 export { secondsOf, ticksOf } from './vocabulary/ticks';

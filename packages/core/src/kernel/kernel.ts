@@ -8,6 +8,7 @@ import { noteRoom } from './bodies/people';
 import { moveVisitors, stand } from './bodies/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
 import { variations } from './jitter';
+import { clockAt } from './motion/motions';
 import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './motion/machines';
 import type { Orders } from './orders';
 import type { Plan } from './plan';
@@ -56,11 +57,11 @@ export function tick(plan: Plan, world: World, orders: Orders, told: Told, most 
   const rehearsing = under(plan, world, orders, told);
   if (world.tick < 0) return tickZero(rehearsing);
   const coming = Math.min(nextWake(rehearsing), nextDue(rehearsing));
+  const next = world.tick + 1;
   // Where nothing is to come, the very next tick finds that it is over.
-  const next = coming === Infinity ? 0 : Math.min(most, coming);
-  const passedOver = next > world.tick + 1;
-  world.tick = Math.max(world.tick + 1, next);
-  return oneTick(rehearsing, passedOver) ?? whetherOver(world);
+  world.tick = coming === Infinity ? next : Math.max(next, Math.min(most, coming));
+  if (coming !== Infinity && coming > world.tick) return null;
+  return oneTick(rehearsing) ?? whetherOver(world);
 }
 
 /** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
@@ -87,6 +88,13 @@ export function whereIs(plan: Plan, world: World, visitor: string): { room: stri
   return { room: one.room, at: placeNow(plan, world, one), inPlay: one.inPlay };
 }
 
+/** Where the clock of a machine stands in a world between two ticks, counted in its positions from 0. */
+export function clockOf(plan: Plan, world: World, machine: string): number {
+  const { clock, motion } = world.machines.get(machine)!;
+  const isBehind = motion !== null && world.tick > world.looked;
+  return isBehind ? clockAt(plan.courses.get(machine)!, motion, world.tick) : clock;
+}
+
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
 export function verdictIn(plan: Plan, world: World, text: string): Verdict {
   const rehearsing = under(plan, world, { pick: () => 0 }, nobodyTold);
@@ -94,10 +102,12 @@ export function verdictIn(plan: Plan, world: World, text: string): Verdict {
   return rehearsing.conditions.of(text).verdict();
 }
 
-/** Tells where every visitor is that was passed over. */
+/** Tells where everything is that was passed over. */
 export function tellPlaces(plan: Plan, world: World, told: Told): void {
   const rehearsing = under(plan, world, { pick: () => 0 }, told);
   for (const visitor of world.visitors) locate(rehearsing, visitor);
+  if (world.tick === world.looked) return;
+  for (const id of world.inMotion) told.pose('machines', id, world.tick, [clockOf(plan, world, id)], true);
 }
 
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
@@ -134,6 +144,7 @@ function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing
 function tickZero(rehearsing: Rehearsing): Ended | null {
   const { state, plan, told } = rehearsing;
   state.tick = 0;
+  state.looked = 0;
   const begins = write(rehearsing, { kind: 'start', what: state.walk });
   for (const visitor of state.visitors) {
     if (visitor.inPlay) stand(rehearsing, visitor);
@@ -154,8 +165,10 @@ function tickZero(rehearsing: Rehearsing): Ended | null {
 }
 
 /** One tick in its phases. */
-function oneTick(rehearsing: Rehearsing, passedOver: boolean): Ended | null {
+function oneTick(rehearsing: Rehearsing): Ended | null {
   const { state } = rehearsing;
+  const passedOver = state.tick > state.looked + 1;
+  state.looked = state.tick;
   state.itemsThisTick = 0;
   state.turn = -1;
   return unlessRunaway(rehearsing, () => {

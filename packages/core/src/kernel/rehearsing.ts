@@ -80,7 +80,8 @@ export function somethingComes({ schedule, ...state }: World): boolean {
   return false;
 }
 
-function isStillToCome(state: Omit<World, 'schedule'>, item: Item): boolean {
+/** Whether an item of the schedule has not been called off. */
+export function isStillToCome(state: Omit<World, 'schedule'>, item: Item): boolean {
   const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
   switch (item.do) {
     case 'dwell':

@@ -212,6 +212,8 @@ export interface Trigger {
 export interface World {
   /** -1 before the first tick, which is tick 0. */
   tick: number;
+  /** The last tick that was looked at: nothing happened in those since. */
+  looked: number;
   /** The walk whose routes are walked. */
   walk: string;
   /** Whether a tick has not come to an end: then none comes any more. */
@@ -271,6 +273,7 @@ export interface World {
 export function startingWorld({ level, volumes, courses, visitors }: Plan): World {
   const state: World = {
     tick: -1,
+    looked: -1,
     walk: '',
     ranAway: false,
     entries: 0,

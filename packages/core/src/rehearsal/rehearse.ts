@@ -1,6 +1,6 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
-import { lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel/kernel';
+import { lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
 import { houseOrders } from '../kernel/orders';
 import { planOf } from '../kernel/plan';
 import type { Told } from '../kernel/told';

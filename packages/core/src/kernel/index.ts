@@ -1,0 +1,11 @@
+export { copy } from './copy';
+export { keyOf } from './key';
+export { clockOf, give, lookAtAll, start, tellPlaces, tick, verdictIn, whereIs } from './kernel';
+export type { Ended } from './kernel';
+export { houseOrders } from './orders';
+export type { Orders, Site } from './orders';
+export { planOf } from './plan';
+export type { Plan } from './plan';
+export { nobodyTold } from './told';
+export type { Told } from './told';
+export type { World } from './world';

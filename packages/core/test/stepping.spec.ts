@@ -1,0 +1,205 @@
+import fc from 'fast-check';
+import { Ledger, instruction, kernel, ledgerText, parseLevel, rehearse } from '../src/index';
+import type { Entry, Level, Walk } from '../src/index';
+import { anyLevel } from './any-level';
+import { cause, chain, door, goTo, levelOf, step, visitor, walk, zone } from './build';
+
+/** The kernel opened up: worlds that are stepped, copied, compared and told what to do from outside. */
+
+const { copy, give, houseOrders, keyOf, lookAtAll, nobodyTold, planOf, start, tick, whereIs } = kernel;
+type World = kernel.World;
+const runs = Number(process.env['PROPERTY_RUNS'] ?? 60);
+
+interface Case {
+  level: Level;
+  walk: Walk;
+}
+
+const anyCase: fc.Arbitrary<Case> = anyLevel.map((level) => {
+  const parsed = parseLevel(level);
+  if (!parsed.ok) throw new Error(JSON.stringify(parsed.faults));
+  return { level: parsed.level, walk: parsed.level.walks[0]! };
+});
+
+/** A listener that keeps what it is told. */
+function listener(rate: number): kernel.Told & { ledger: Ledger } {
+  const ledger = new Ledger(rate);
+  return { ...nobodyTold, ledger, entry: (_number, at, writing) => void ledger.write(at, writing) };
+}
+
+/** Ticks a world one by one, so often at the most; gives what it told, and whether it is over. */
+function run({ level }: Case, world: World, ticks: number): { entries: Entry[]; over: boolean } {
+  const told = listener(level.rate);
+  const orders = houseOrders(level.rules);
+  let over = false;
+  for (let i = 0; i < ticks && !over; i++) over = tick(planOf(level), world, orders, told) !== null;
+  return { entries: [...told.ledger], over };
+}
+
+const told = (entries: readonly Entry[]): string => ledgerText(entries);
+
+/** Entries without their absolute times and numbers: those of what happened before are all alike. */
+function relative(entries: readonly Entry[], from: { tick: number; entries: number }): unknown[] {
+  const number = (one: number | null): number | string | null =>
+    one === null ? null : one > from.entries ? one - from.entries : 'before';
+  return entries.map((entry, at) => ({
+    ...entry,
+    number: at,
+    tick: entry.tick - from.tick,
+    seconds: 0,
+    cause: number(entry.cause),
+    details: {
+      ...entry.details,
+      ...(Array.isArray(entry.details['endsSteps']) ? { endsSteps: (entry.details['endsSteps'] as number[]).map(number) } : {}),
+    },
+  }));
+}
+
+const numbered = (entries: readonly Entry[], from: number): Entry[] =>
+  entries.map((entry, at) => ({ ...entry, number: from + at + 1 }));
+
+it('that is ticked one by one keeps the ledger of a rehearsal, byte for byte', () => {
+  fc.assert(
+    fc.property(anyCase, (one) => {
+      const whole = rehearse(one.level, one.walk);
+      const { entries } = run(one, start(planOf(one.level), one.walk), whole.ticks + 1);
+      const wanted = whole.entries.filter((entry) => entry.kind !== 'end');
+      expect(told(entries).replace(/,"cycle":\[[^\]]*\]/, '')).toBe(told(wanted).replace(/,"cycle":\[[^\]]*\]/, ''));
+    }),
+    { numRuns: runs },
+  );
+});
+
+it('is copied at any tick, and the copy goes on with the rest of the same ledger, while the first is left as it was', () => {
+  fc.assert(
+    fc.property(anyCase, fc.nat(400), (one, at) => {
+      const first = start(planOf(one.level), one.walk);
+      if (run(one, first, at).over) return;
+      const second = copy(first);
+      const key = keyOf(planOf(one.level), first);
+      expect(keyOf(planOf(one.level), second)).toBe(key);
+      const from = second.entries;
+      const rest = run(one, second, 300);
+      expect(keyOf(planOf(one.level), first)).toBe(key);
+      const again = run(one, first, 300);
+      expect(told(numbered(again.entries, from))).toBe(told(numbered(rest.entries, from)));
+      expect(keyOf(planOf(one.level), first)).toBe(keyOf(planOf(one.level), second));
+    }),
+    { numRuns: runs },
+  );
+});
+
+it('has the same key however it was reached: tick by tick, passing over what can be passed over, or looking at everything', () => {
+  fc.assert(
+    fc.property(anyCase, (one) => {
+      const plan = planOf(one.level);
+      const orders = houseOrders(one.level.rules);
+      const [leaping, stepping, looking] = [start(plan, one.walk), start(plan, one.walk), start(plan, one.walk)];
+      let over = false;
+      while (!over && leaping.tick < 400) {
+        over = tick(plan, leaping, orders, nobodyTold, 400) !== null;
+        while (stepping.tick < leaping.tick) tick(plan, stepping, orders, nobodyTold);
+        while (looking.tick < leaping.tick) {
+          if (looking.tick >= 0) lookAtAll(plan, looking, nobodyTold);
+          tick(plan, looking, orders, nobodyTold);
+        }
+        const key = keyOf(plan, leaping);
+        expect(keyOf(plan, stepping)).toBe(key);
+        expect(keyOf(plan, looking)).toBe(key);
+      }
+    }),
+    { numRuns: runs },
+  );
+});
+
+it('has the same future as another with the same key, but for the numbers of entries and how late it is', () => {
+  let met = 0;
+  fc.assert(
+    fc.property(anyCase, fc.integer({ min: 1, max: 90 }), (one, late) => {
+      const plan = planOf(one.level);
+      const seen = new Map<string, World>();
+      let compared = 0;
+      // The same walk, begun as it is and begun later: where the level has come to rest before, they come to the same.
+      for (const wait of [0, late]) {
+        const pause = { id: 'pause', do: 'wait' as const, seconds: wait / one.level.rate };
+        const routes = one.walk.routes.map((route) => ({ ...route, instructions: [pause, ...route.instructions] }));
+        const world = start(plan, wait === 0 ? one.walk : { ...one.walk, routes });
+        const orders = houseOrders(one.level.rules);
+        for (let i = 0; i < 300; i++) {
+          if (tick(plan, world, orders, nobodyTold) !== null) break;
+          const key = keyOf(plan, world);
+          const same = seen.get(key);
+          if (same === undefined) seen.set(key, copy(world));
+          else if (compared < 4) {
+            compared += 1;
+            const [a, b] = [copy(same), copy(world)];
+            const [from, to] = [
+              { tick: a.tick, entries: a.entries },
+              { tick: b.tick, entries: b.entries },
+            ];
+            const [later, earlier] = [run(one, b, 150), run(one, a, 150)];
+            expect(later.over).toBe(earlier.over);
+            expect(relative(numbered(later.entries, to.entries), to)).toEqual(
+              relative(numbered(earlier.entries, from.entries), from),
+            );
+          }
+        }
+      }
+      met += Math.min(1, compared);
+    }),
+    { numRuns: runs },
+  );
+  // Else nothing was shown.
+  expect(met).toBeGreaterThan(runs / 10);
+});
+
+describe('Whoever is told what to do from outside', () => {
+  const level = levelOf({
+    zones: [zone('Threshold', 3, 0)],
+    fixtures: [door('Gate', 6, 0)],
+    visitors: [visitor('Alma', 0, 0)],
+    chains: [chain('Open', [cause('enter', 'threshold')], [step('open', { door: 'gate' })])],
+    walks: [walk({})],
+  });
+  const begin = (): { plan: kernel.Plan; world: World } => {
+    const plan = planOf(level);
+    return { plan, world: start(plan, level.walks[0]!) };
+  };
+  const to = (x: number) => instruction.parse(goTo(x, 0));
+
+  it('goes on from where the level had come to rest, and fires what it enters', () => {
+    const { plan, world } = begin();
+    const heard = listener(level.rate);
+    const orders = houseOrders();
+    let over = tick(plan, world, orders, heard);
+    while (over === null) over = tick(plan, world, orders, heard);
+    expect(over).toEqual({ reason: 'settled' });
+    give(plan, world, 'alma', to(3));
+    do over = tick(plan, world, orders, heard);
+    while (over === null);
+    expect(whereIs(plan, world, 'alma').at.x).toBeCloseTo(3, 6);
+    expect([...heard.ledger].map((entry) => entry.kind)).toEqual(expect.arrayContaining(['enter', 'chain-started', 'opened']));
+  });
+
+  it('does it after what it was told before, or at once in place of it', () => {
+    for (const [when, x] of [
+      ['next', -1],
+      ['at-once', -1],
+    ] as const) {
+      const { plan, world } = begin();
+      const heard = listener(level.rate);
+      give(plan, world, 'alma', to(2));
+      for (let i = 0; i < 10; i++) tick(plan, world, houseOrders(), heard);
+      give(plan, world, 'alma', to(x), when);
+      while (tick(plan, world, houseOrders(), heard) === null);
+      expect(whereIs(plan, world, 'alma').at.x).toBeCloseTo(x, 6);
+      const arrivals = [...heard.ledger].filter((entry) => entry.kind === 'arrived').length;
+      expect(arrivals).toBe(when === 'next' ? 2 : 1);
+    }
+  });
+
+  it('has to be there', () => {
+    const { plan, world } = begin();
+    expect(() => give(plan, world, 'nobody', to(1))).toThrow('There is no visitor "nobody"');
+  });
+});
