@@ -2,7 +2,7 @@ import { Environment, EvaluationError, ParseError } from '@marcbachmann/cel-js';
 import type { ASTNode, ParseResult } from '@marcbachmann/cel-js';
 import { nearest } from '../vocabulary/nearest';
 import { article } from '../vocabulary/phrase';
-import type { ThingWord } from '../vocabulary/phrase';
+import type { ThingWord } from '../kinds/words';
 import { askings, vocabulary } from './vocabulary';
 import type { Verdict } from '../vocabulary/verdict';
 import type { Answer, Asked, Asking, StatePart } from './vocabulary';

@@ -1,5 +1,6 @@
-import { anyFixture, anyVisitor, bodiedFixture, machines } from '../vocabulary/phrase';
-import type { ThingWord } from '../vocabulary/phrase';
+import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
+import { anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
+import type { ThingWord } from '../kinds/words';
 
 /** The part of the state that a function reads: what changes there may change what the function says. */
 export const parts = ['facts', 'fixtures', 'inside', 'visitors', 'chains'] as const;
@@ -11,6 +12,11 @@ export interface Asking {
   gives: 'bool' | 'int' | 'double' | 'string';
   reads: StatePart;
   says: string;
+}
+
+/** The fixtures of which something can be asked that not every fixture answers. */
+function those(asked: string): readonly ThingWord[] {
+  return fixtureNames.filter((name) => kindOfFixture(name).asked.includes(asked));
 }
 
 const things: readonly ThingWord[] = ['zone', ...anyFixture, 'chain'];
@@ -25,21 +31,21 @@ export const vocabulary = {
     says: 'whether a flag is on (of the visitor in hand, if it is kept for each)',
   },
   counter: { of: [['counter']], gives: 'int', reads: 'facts', says: 'the value of a counter' },
-  text: { of: [['text', 'sign', 'marker']], gives: 'string', reads: 'facts', says: 'what a text, a sign or a map marker says' },
+  text: { of: [['text', ...those('text')]], gives: 'string', reads: 'facts', says: 'what a text, a sign or a map marker says' },
   flagOf: { of: [['flag'], anyVisitor], gives: 'bool', reads: 'facts', says: 'the flag of one visitor' },
   counterOf: { of: [['counter'], anyVisitor], gives: 'int', reads: 'facts', says: 'the counter of one visitor' },
   textOf: { of: [['text'], anyVisitor], gives: 'string', reads: 'facts', says: 'the text of one visitor' },
-  on: { of: [['switch']], gives: 'bool', reads: 'fixtures', says: 'whether a switch is on' },
-  pressed: { of: [['plate']], gives: 'bool', reads: 'fixtures', says: 'whether a plate is pressed' },
-  load: { of: [['plate']], gives: 'double', reads: 'inside', says: 'the load of a plate, in kilograms or heads' },
-  open: { of: [['door']], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully open' },
-  closed: { of: [['door']], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully closed' },
-  stop: { of: [['elevator']], gives: 'int', reads: 'fixtures', says: 'the stop an elevator rests at, from 1; 0 on its way' },
-  moving: { of: [machines], gives: 'bool', reads: 'fixtures', says: 'whether it is in motion, or about to start' },
+  on: { of: [those('on')], gives: 'bool', reads: 'fixtures', says: 'whether a switch is on' },
+  pressed: { of: [those('pressed')], gives: 'bool', reads: 'fixtures', says: 'whether a plate is pressed' },
+  load: { of: [those('load')], gives: 'double', reads: 'inside', says: 'the load of a plate, in kilograms or heads' },
+  open: { of: [those('open')], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully open' },
+  closed: { of: [those('closed')], gives: 'bool', reads: 'fixtures', says: 'whether a door is fully closed' },
+  stop: { of: [those('stop')], gives: 'int', reads: 'fixtures', says: 'the stop an elevator rests at, from 1; 0 on its way' },
+  moving: { of: [those('moving')], gives: 'bool', reads: 'fixtures', says: 'whether it is in motion, or about to start' },
   shown: { of: [anyFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is shown' },
   solid: { of: [bodiedFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is solid' },
   enabled: { of: [things], gives: 'bool', reads: 'fixtures', says: 'whether a zone, a fixture or a chain is enabled' },
-  collected: { of: [['collectible']], gives: 'bool', reads: 'fixtures', says: 'whether it has been collected' },
+  collected: { of: [those('collected')], gives: 'bool', reads: 'fixtures', says: 'whether it has been collected' },
   owner: { of: [['zone', ...anyFixture]], gives: 'string', reads: 'fixtures', says: 'the id of its owner; empty for none' },
   inside: { of: [anyVisitor, sensing], gives: 'bool', reads: 'inside', says: 'whether a visitor is inside' },
   count: { of: [sensing], gives: 'int', reads: 'inside', says: 'how many visitors are inside' },

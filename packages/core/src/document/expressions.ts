@@ -1,3 +1,4 @@
+import { kindOfStep } from '../kinds/steps';
 import type { Level } from './level';
 
 /** An expression of a level: whose, where in the document, and its text. */
@@ -16,7 +17,7 @@ export function expressions(level: Level): Expression[] {
   level.chains.forEach((chain, i) => {
     add(chain.id, ['chains', i, 'guard'], chain.guard);
     chain.steps.forEach((step, j) => {
-      if (step.kind === 'wait-until') add(chain.id, ['chains', i, 'steps', j, 'until'], step.until);
+      for (const { path, text } of kindOfStep(step.kind).conditions?.(step) ?? []) add(chain.id, ['chains', i, 'steps', j, path], text);
     });
   });
   level.watches.forEach((watch, i) => add(watch.id, ['watches', i, 'when'], watch.when));

@@ -1,4 +1,4 @@
-import type { ThingWord } from '../vocabulary/phrase';
+import type { ThingWord } from '../kinds/words';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 

@@ -1,9 +1,10 @@
 import { kindOfStep } from '../kinds/steps';
 import { placeReferences } from '../kinds/steps/step-kind';
 import type { StepReference } from '../kinds/steps';
+import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
-import { anyFixture, anyVisitor, bodiedFixture } from '../vocabulary/phrase';
-import type { ThingWord } from '../vocabulary/phrase';
+import { anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
+import type { ThingWord } from '../kinds/words';
 import { expressions } from './expressions';
 import { everything, sourcesFor } from '../kinds/causes/sources';
 import { lookup } from './lookup';
@@ -98,21 +99,11 @@ const anyWord: readonly ThingWord[] = [...everything, 'solid', 'signal', 'watch'
 
 /** What a fixture itself names: where a passage leads, and the counter of a collectible. */
 function fixtureReferences(fixture: Fixture): StepReference[] {
-  switch (fixture.kind) {
-    case 'teleporter':
-    case 'warp': {
-      const named = fixture.filter.named;
-      return [
-        ...placeReferences('to', fixture.to),
-        ...placeReferences('facing', fixture.facing),
-        ...(named === '' ? [] : [{ path: 'filter.named', to: named, accepts: anyVisitor }]),
-      ];
-    }
-    case 'collectible':
-      return fixture.counter === '' ? [] : [{ path: 'counter', to: fixture.counter, accepts: ['counter'] as const }];
-    default:
-      return [];
-  }
+  const { places, references: own } = kindOfFixture(fixture.kind);
+  return [
+    ...(places?.(fixture) ?? []).flatMap(({ path, place }) => placeReferences(path, place)),
+    ...(own?.(fixture) ?? []),
+  ];
 }
 
 /** What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, the walks it is in. */

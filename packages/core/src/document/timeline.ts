@@ -1,4 +1,4 @@
-import { lengthOf, travelSeconds } from '../kinds/fixtures';
+import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import { kindOfStep } from '../kinds/steps';
 import type { Chain } from './chains';
@@ -19,7 +19,7 @@ export function timeline(level: Level, chain: Chain): Span[] {
   const things = lookup(level);
   const travelOf = (id: string): number => {
     const found = things.get(id);
-    return found?.collection === 'fixtures' ? timeOf(found.thing as Fixture) : 0;
+    return found?.collection === 'fixtures' ? secondsOf(found.thing as Fixture) : 0;
   };
   const spans: Span[] = [];
   let latest = 0;
@@ -35,20 +35,6 @@ export function timeline(level: Level, chain: Chain): Span[] {
 }
 
 /** How long a fixture takes from one end to the other (an elevator from one stop to the next), or a cue to play. */
-function timeOf(fixture: Fixture): number {
-  switch (fixture.kind) {
-    case 'door':
-      return fixture.startDelay + travelSeconds(fixture);
-    case 'elevator': {
-      const [a, b] = [fixture.stops[0]!, fixture.stops[1]!];
-      const length = lengthOf({ x: b.x - a.x, y: b.y - a.y, z: b.z - a.z });
-      return fixture.startDelay + (fixture.timing.by === 'seconds' ? fixture.timing.seconds : length / fixture.timing.speed);
-    }
-    case 'mover':
-      return fixture.startDelay + fixture.keyframes.reduce((sum, frame) => sum + frame.seconds, 0);
-    case 'cue':
-      return fixture.seconds;
-    default:
-      return 0;
-  }
+function secondsOf(fixture: Fixture): number {
+  return kindOfFixture(fixture.kind).lasts?.(fixture) ?? 0;
 }

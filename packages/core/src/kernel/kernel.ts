@@ -1,5 +1,6 @@
 import { Conditions } from '../conditions/conditions';
 import type { Instruction } from '../document/people';
+import { motionOf } from '../kinds/fixtures';
 import type { Walk } from '../document/walks';
 import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
@@ -155,7 +156,7 @@ function tickZero(rehearsing: Rehearsing): Ended | null {
   takeWatches(rehearsing);
   return unlessRunaway(rehearsing, () => {
     for (const [id, { machine, frames }] of plan.courses)
-      if (machine.kind === 'mover' && machine.running) goOn(rehearsing, id, frames.length - 1, begins, null);
+      if (motionOf(machine).runsFromStart?.(machine) === true) goOn(rehearsing, id, frames.length - 1, begins, null);
     state.turn = state.visitors.length;
     noticeRiders(rehearsing);
     sense(rehearsing);

@@ -1,4 +1,4 @@
-import { isBodied, isMachine } from '../kinds/fixtures';
+import { isBodied, isMachine, kindOfFixture, motionOf } from '../kinds/fixtures';
 import type { Bodied, Cue, Fixture, Plate } from '../kinds/fixtures';
 import { causeEvents } from '../vocabulary/events';
 import type { CauseEvent } from '../vocabulary/events';
@@ -33,6 +33,8 @@ export interface Volume {
   /** The machine it is or is attached to, directly or over others; null if it never moves. */
   movedBy: string | null;
   swept: boolean;
+  /** Whether it is gone while its machine is in its last position. */
+  vanishes: boolean;
   /** Ticks inside after which it raises dwell; null for never. */
   dwell: number | null;
 }
@@ -110,8 +112,8 @@ function arrange(level: Level): Plan {
     solidGrids: new Map(),
     courses: new Map(),
     leavers: [],
-    plates: level.fixtures.filter((fixture) => fixture.kind === 'plate'),
-    cues: new Map(level.fixtures.flatMap((fixture) => (fixture.kind === 'cue' ? [[fixture.id, fixture]] : []))),
+    plates: level.fixtures.filter((fixture): fixture is Plate => kindOfFixture(fixture.kind).weighs !== undefined),
+    cues: new Map(level.fixtures.filter((fixture): fixture is Cue => kindOfFixture(fixture.kind).plays !== undefined).map((cue) => [cue.id, cue])),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
     listeners,
     listenersReversed: reversed(listeners),
@@ -132,6 +134,7 @@ function arrange(level: Level): Plan {
       fixture: null,
       movedBy,
       swept: zone.swept,
+      vanishes: false,
       dwell,
     });
   }
@@ -140,10 +143,11 @@ function arrange(level: Level): Plan {
     const dwell = fixture.dwell === null ? null : ticksOf(fixture.dwell, level.rate);
     const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
     const shape = boxAt(fixture.at, fixture.size, fixture.heading);
-    addVolume(plan, { id: fixture.id, room: fixture.room, shape, fixture, movedBy, swept: false, dwell });
+    const vanishes = isMachine(fixture) && motionOf(fixture).vanishes?.(fixture) === true;
+    addVolume(plan, { id: fixture.id, room: fixture.room, shape, fixture, movedBy, swept: false, vanishes, dwell });
   }
   for (const fixture of level.fixtures) if (isMachine(fixture)) plan.courses.set(fixture.id, courseOf(fixture, level.rate));
-  plan.leavers = [...plan.courses.values()].filter(({ machine }) => machine.kind === 'elevator' && machine.whenLeft === 'return');
+  plan.leavers = [...plan.courses.values()].filter(({ machine }) => motionOf(machine).returnsWhenLeft?.(machine) === true);
   arrangeReaches(plan);
   plan.blocks = plan.solids.map((solid) => solid.shape);
   plan.solids.forEach((solid, number) => gridOf(plan.solidGrids, solid.room).add(number, footprint(solid.shape)));

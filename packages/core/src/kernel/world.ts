@@ -4,7 +4,7 @@ import type { StatePart } from '../conditions/vocabulary';
 import type { Details } from '../ledger/ledger';
 import type { EntryKind } from '../vocabulary/entries';
 import type { Plan } from './plan';
-import { startsSolid } from '../kinds/fixtures';
+import { startsAs, startsSolid } from '../kinds/fixtures';
 
 /** Something that happened and is still to be drained: numbered, written, and offered to the chains that listen. */
 export interface Happening {
@@ -314,9 +314,10 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
   };
   for (const fixture of level.fixtures) {
     state.shown.set(fixture.id, fixture.shown);
-    if (fixture.kind === 'plate') state.pressed.set(fixture.id, false);
-    if (fixture.kind === 'sign' || fixture.kind === 'marker') state.texts.set(fixture.id, fixture.text);
-    if (fixture.kind === 'switch') state.switches.set(fixture.id, { on: fixture.on, token: 0, uses: 0 });
+    const { on, pressed, text } = startsAs(fixture);
+    if (pressed !== undefined) state.pressed.set(fixture.id, pressed);
+    if (text !== undefined) state.texts.set(fixture.id, text);
+    if (on !== undefined) state.switches.set(fixture.id, { on, token: 0, uses: 0 });
   }
   for (const [id, { starts }] of courses) {
     const fresh = { motion: null, token: 0, lastMotion: null, wake: Infinity, reckoned: -1, riders: 0 };

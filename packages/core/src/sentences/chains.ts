@@ -6,8 +6,10 @@ import { sourcesFor } from '../kinds/causes/sources';
 import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
 import { placePhrase } from '../kinds/steps/step-kind';
-import { bodiedFixture, choiceSlot, degreesSlot, metresSlot, referenceSlot, secondsSlot, spoken } from '../vocabulary/phrase';
-import type { Phrase, Slot, ThingWord } from '../vocabulary/phrase';
+import { bodiedFixture } from '../kinds/words';
+import { choiceSlot, degreesSlot, metresSlot, referenceSlot, secondsSlot, spoken } from '../vocabulary/phrase';
+import type { Phrase, Slot } from '../vocabulary/phrase';
+import type { ThingWord } from '../kinds/words';
 
 /** What each event is called in a sentence, after its visitor or its thing. */
 export const eventVerb: Record<CauseEvent, string> = {

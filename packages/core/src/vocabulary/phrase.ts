@@ -34,51 +34,10 @@ export type SlotInput =
     }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
-  | { kind: 'reference'; accepts: readonly ThingWord[]; none?: string }
+  | { kind: 'reference'; accepts: readonly string[]; none?: string }
   | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
   | { kind: 'kinds' };
-
-/** The kinds of fixtures, as references name them. */
-export const anyFixture = [
-  'plate',
-  'door',
-  'sign',
-  'switch',
-  'elevator',
-  'mover',
-  'barrier',
-  'teleporter',
-  'warp',
-  'collectible',
-  'marker',
-  'cue',
-] as const;
-export type FixtureWord = (typeof anyFixture)[number];
-
-/** Fixtures with a body, which visitors enter, leave or bump into. */
-export const bodiedFixture = anyFixture.filter((word) => word !== 'sign' && word !== 'marker' && word !== 'cue');
-/** Fixtures that move by themselves. */
-export const machines = ['door', 'elevator', 'mover'] as const satisfies readonly FixtureWord[];
-
-/** What a reference may have to point at. */
-export type ThingWord =
-  | 'room'
-  | 'solid'
-  | 'zone'
-  | FixtureWord
-  | 'flag'
-  | 'counter'
-  | 'text'
-  | 'signal'
-  | 'player'
-  | 'creature'
-  | 'prop'
-  | 'chain'
-  | 'watch'
-  | 'walk';
-
-export const anyVisitor = ['player', 'creature', 'prop'] as const satisfies readonly ThingWord[];
 
 /** Metres that may be negative: a coordinate or a displacement. */
 export function metresSlot(path: string, label: string, value: number): Slot {
@@ -106,7 +65,7 @@ export function choiceSlot<T>(path: string, label: string, value: T, options: { 
   return { path, label, value, input: { kind: 'choice', options } };
 }
 
-export function referenceSlot(path: string, label: string, value: string, accepts: readonly ThingWord[]): Slot {
+export function referenceSlot(path: string, label: string, value: string, accepts: readonly string[]): Slot {
   return { path, label, value, input: { kind: 'reference', accepts } };
 }
 

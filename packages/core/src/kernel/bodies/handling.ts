@@ -1,4 +1,4 @@
-import { isBodied } from '../../kinds/fixtures';
+import { isBodied, kindOfFixture } from '../../kinds/fixtures';
 import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
 import { beElsewhere, bodyOf, inTheArms, place, withCarried } from './bodies';
@@ -53,7 +53,7 @@ function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
     });
     return;
   }
-  const reach = fixture.kind === 'switch' ? fixture.reach : REACH;
+  const reach = kindOfFixture(fixture.kind).reach?.(fixture) ?? REACH;
   const far = gap(bodyOf(rehearsing, visitor), shapeOf(plan, state, plan.volumeOf.get(id)!));
   if (fixture.room === visitor.room && far <= reach) used(rehearsing, visitor, id, 'use');
   else held(rehearsing, visitor, id, 'use', { reason: 'out-of-reach', metres: millimetres(far), reach });

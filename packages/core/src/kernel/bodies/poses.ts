@@ -103,10 +103,10 @@ export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
   );
 }
 
-/** Whether a volume is there for bodies to meet: a door that vanishes is gone when it is fully open. */
+/** Whether a volume is there for bodies to meet: a machine that vanishes is gone in its last position. */
 export function isThere(plan: Plan, state: World, number: number): boolean {
-  const { fixture } = plan.volumes[number]!;
-  return fixture?.kind !== 'door' || fixture.manner !== 'vanish' || state.machines.get(fixture.id)!.clock !== 1;
+  const { id, vanishes } = plan.volumes[number]!;
+  return !vanishes || state.machines.get(id)!.clock !== plan.courses.get(id)!.frames.length - 1;
 }
 
 /** Whether a volume blocks and holds bodies now. */

@@ -1,4 +1,4 @@
-import { startsSolid } from '../../kinds/fixtures';
+import { startsAs, startsSolid } from '../../kinds/fixtures';
 import type { Zone } from '../../document/places';
 import type { Details } from '../../ledger/ledger';
 import { putMachine } from '../motion/machines';
@@ -123,11 +123,9 @@ export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
   setEnabled(state, id, fixture.enabled);
   state.shown.set(id, fixture.shown);
   state.collected.delete(id);
-  if (fixture.kind === 'switch') {
-    const own = state.switches.get(id)!;
-    state.switches.set(id, { on: fixture.on, token: own.token + 1, uses: 0 });
-  }
-  if (fixture.kind === 'sign' || fixture.kind === 'marker') state.texts.set(id, fixture.text);
+  const { on, text } = startsAs(fixture);
+  if (on !== undefined) state.switches.set(id, { on, token: state.switches.get(id)!.token + 1, uses: 0 });
+  if (text !== undefined) state.texts.set(id, text);
   if (number === undefined) return [];
   state.solid[number] = startsSolid(fixture);
   disturb(rehearsing, plan.volumes[number]!.room);

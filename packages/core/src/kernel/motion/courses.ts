@@ -1,20 +1,12 @@
-import { lengthOf, steepest, travelOf, travelSeconds } from '../../kinds/fixtures';
-import type { Machine } from '../../kinds/fixtures';
-import type { Vector } from '../../vocabulary/quantities';
-import { direction } from '../../space/headings';
+import { lengthOf, motionOf, steepest } from '../../kinds/fixtures';
+import type { Machine, Position } from '../../kinds/fixtures';
 import type { Footprint } from '../../space/grid';
 import { ticksOf } from '../../vocabulary/ticks';
-
-/** A position along a machine's way: how far it is displaced, and how far turned about its pivot. */
-export interface Keyframe {
-  by: Vector;
-  turn: number;
-}
 
 /** The way of a machine: its positions, and the ticks from each to the next. */
 export interface Course {
   machine: Machine;
-  frames: Keyframe[];
+  frames: Position[];
   ticks: number[];
   pivot: { x: number; y: number };
   starts: number;
@@ -26,42 +18,19 @@ export interface Course {
   fastest: number;
 }
 
-/** What each machine's own motion is: a door has two positions, an elevator its stops, a mover its keyframes. */
+/** What a machine's own motion is, by its kind. */
 export function courseOf(machine: Machine, rate: number): Course {
-  const still = { x: 0, y: 0, z: 0 };
-  const course = { machine, group: [], reach: new Map<string, Footprint>(), fastest: 0 };
-  switch (machine.kind) {
-    case 'door': {
-      const side = machine.swing.hinge === 'west' ? -machine.size.x / 2 : machine.size.x / 2;
-      const { cos, sin } = direction(machine.heading);
-      const pivot = { x: machine.at.x + side * cos, y: machine.at.y + side * sin };
-      const turn = machine.manner === 'swing' ? machine.swing.degrees : 0;
-      const frames = [
-        { by: still, turn: 0 },
-        { by: travelOf(machine), turn },
-      ];
-      return { ...course, frames, ticks: [ticksOf(travelSeconds(machine), rate)], pivot, starts: machine.open ? 1 : 0 };
-    }
-    case 'elevator': {
-      const { stops, timing } = machine;
-      const ticks = stops.slice(1).map((stop, at) => {
-        const before = stops[at]!;
-        const length = lengthOf({ x: stop.x - before.x, y: stop.y - before.y, z: stop.z - before.z });
-        return ticksOf(timing.by === 'seconds' ? timing.seconds : length / timing.speed, rate);
-      });
-      return { ...course, frames: stops.map((by) => ({ by, turn: 0 })), ticks, pivot: machine.at, starts: machine.startsAt - 1 };
-    }
-    case 'mover': {
-      const frames = [{ by: still, turn: 0 }, ...machine.keyframes.map(({ by, turn }) => ({ by, turn }))];
-      return {
-        ...course,
-        frames,
-        ticks: machine.keyframes.map((one) => ticksOf(one.seconds, rate)),
-        pivot: machine.at,
-        starts: 0,
-      };
-    }
-  }
+  const motion = motionOf(machine);
+  return {
+    machine,
+    group: [],
+    reach: new Map<string, Footprint>(),
+    fastest: 0,
+    frames: motion.positions(machine),
+    ticks: motion.seconds(machine).map((seconds) => ticksOf(seconds, rate)),
+    pivot: motion.pivot(machine),
+    starts: motion.starts(machine),
+  };
 }
 
 /** All the ground that something covers when it is moved along a course. */

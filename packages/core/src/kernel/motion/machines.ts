@@ -1,9 +1,9 @@
+import { motionOf } from '../../kinds/fixtures';
 import { overlaps } from '../../space/overlap';
 import { bodyOf } from '../bodies/bodies';
 import { clockAt, ticksBetween } from './motions';
 import { shapeOf } from '../bodies/poses';
 import type { Course } from './courses';
-import type { Details } from '../../ledger/ledger';
 import { finishLater, raise, schedule, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carryOrMeet } from '../bodies/riding';
@@ -54,18 +54,12 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
   surroundingsOf(rehearsing, course);
   const ended = turned?.waiters ?? [];
   const details = {
-    to: nameOfPosition(course, to),
+    to: motionOf(course.machine).nameOf(to),
     ticks: ticks + delay,
     ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => waiter.entry) }),
   };
   rehearsing.told.pose('machines', id, state.tick, [own.clock], false);
   return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };
-}
-
-/** What a machine's position is called: open, closed, or the number of a stop or keyframe. */
-function nameOfPosition({ machine }: Course, position: number): string {
-  if (machine.kind === 'door') return position === 1 ? 'open' : 'closed';
-  return machine.kind === 'elevator' ? `stop ${position + 1}` : `keyframe ${position}`;
 }
 
 /** Puts a machine's clock somewhere at once; its motion, if it has one, is over, and the steps that waited for it end. */
@@ -158,9 +152,7 @@ export function endMotion(rehearsing: Rehearsing, motion: Motion): void {
   state.machines.get(id)!.motion = null;
   state.inMotion.delete(id);
   surroundingsOf(rehearsing, course);
-  const door = course.machine.kind === 'door';
-  const kind = !door ? 'arrived' : motion.to === 1 ? 'opened' : 'closed';
-  const details: Details = door ? {} : { at: nameOfPosition(course, motion.to) };
+  const { kind, details } = motionOf(course.machine).arrives(motion.to);
   raise(rehearsing, { kind, who: motion.hand, what: id, cause: motion.entry, details }, { motionEnded: motion });
 }
 
@@ -177,13 +169,11 @@ export function motionEnded(rehearsing: Rehearsing, motion: Motion, entry: numbe
   const { machine, frames } = rehearsing.plan.courses.get(motion.machine)!;
   const last = frames.length - 1;
   const own = rehearsing.state.machines.get(motion.machine)!;
-  if (machine.kind === 'mover' && machine.atEnd !== 'stay' && own.motion === null) {
-    const turns = machine.atEnd === 'to-and-fro' && (motion.to === last || motion.to === 0);
-    if (turns || (machine.atEnd === 'again' && motion.to === last)) {
-      if (!turns) putMachine(rehearsing, motion.machine, 0);
-      goOn(rehearsing, motion.machine, turns && motion.to === last ? 0 : last, entry, motion.hand);
-      return;
-    }
+  const next = own.motion === null ? (motionOf(machine).goesOn?.(machine, motion.to, last) ?? null) : null;
+  if (next !== null) {
+    if (next.from !== undefined) putMachine(rehearsing, motion.machine, next.from);
+    goOn(rehearsing, motion.machine, next.to, entry, motion.hand);
+    return;
   }
   scheduleReturn(rehearsing, motion.machine, entry, motion.hand);
 }

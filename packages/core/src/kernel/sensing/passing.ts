@@ -1,66 +1,64 @@
-import type { Collectible, Passage, Switch } from '../../kinds/fixtures';
+import { kindOfFixture, startsAs } from '../../kinds/fixtures';
+import type { Fixture } from '../../kinds/fixtures';
+import type { Acts } from '../../kinds/fixtures/fixture-kind';
 import { filtered } from '../../kinds/gates/filter';
+import type { Details } from '../../ledger/ledger';
+import { ticksOf } from '../../vocabulary/ticks';
 import { collect } from '../bodies/belongings';
+import { travel } from '../bodies/travel';
 import { visitorOf } from '../queue/drain';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import type { Happening } from '../world';
-import { ticksOf } from '../../vocabulary/ticks';
-import { travel } from '../bodies/travel';
 
 /** What fixtures do by themselves once an event has been heard: passages take visitors, collectibles are collected. */
 export function answerEnter(rehearsing: Rehearsing, { who, what }: Happening, entry: number): void {
   const fixture = rehearsing.plan.fixtures.get(what!);
   if (who === null || fixture === undefined) return;
-  if (fixture.kind === 'collectible') beTaken(rehearsing, fixture, who, entry);
-  if ((fixture.kind === 'teleporter' || fixture.kind === 'warp') && fixture.takes === 'who-enters')
-    take(rehearsing, fixture, who, entry, 'enter');
+  kindOfFixture(fixture.kind).entered?.(fixture, actsOf(rehearsing, fixture, who, entry, 'enter'));
 }
 
 /** A switch that was used changes over; a passage takes who uses it. */
 export function answerUse(rehearsing: Rehearsing, { who, what, details }: Happening, entry: number): void {
   const fixture = rehearsing.plan.fixtures.get(what!);
-  if (fixture === undefined || details['use'] !== 'use') return;
-  if (fixture.kind === 'switch') changeOver(rehearsing, fixture, who, entry);
-  if ((fixture.kind === 'teleporter' || fixture.kind === 'warp') && fixture.takes === 'who-uses' && who !== null)
-    take(rehearsing, fixture, who, entry, 'use');
+  if (who === null || fixture === undefined || details['use'] !== 'use') return;
+  kindOfFixture(fixture.kind).used?.(fixture, actsOf(rehearsing, fixture, who, entry, 'use'));
 }
 
-function take(rehearsing: Rehearsing, fixture: Passage, who: string, entry: number, event: string): void {
+/** What a fixture may do when a visitor has entered or used it. */
+function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: number, event: 'enter' | 'use'): Acts {
   const { state, plan } = rehearsing;
-  const shut = filtered(fixture.filter, visitorOf(rehearsing, who), state.owners.get(fixture.id) ?? null);
-  if (shut !== null) {
-    const details = { event, reason: shut.reason, ...shut.details };
-    write(rehearsing, { kind: 'held', who, what: fixture.id, cause: entry, details });
-    return;
-  }
-  const visitor = state.visitors[plan.visitorOf.get(who)!]!;
-  const problem = travel(rehearsing, visitor, fixture, fixture.kind === 'warp', entry, who);
-  if (problem === null) return;
-  const details = { event, reason: 'impossible', problem };
-  write(rehearsing, { kind: 'held', who, what: fixture.id, cause: entry, details });
+  const visitor = visitorOf(rehearsing, who)!;
+  const hold = (reason: string, details: Details): void =>
+    void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, reason, ...details } });
+  return {
+    visitor,
+    hold,
+    position: () => state.switches.get(id)!,
+    lets: (filter) => {
+      const shut = filtered(filter, visitor, state.owners.get(id) ?? null);
+      if (shut !== null) hold(shut.reason, shut.details);
+      return shut === null;
+    },
+    travel: (journey, toAnotherRoom) => {
+      const problem = travel(rehearsing, state.visitors[plan.visitorOf.get(who)!]!, journey, toAnotherRoom, entry, who);
+      if (problem !== null) hold('impossible', { problem });
+    },
+    collect: () => collect(rehearsing, id, entry, who),
+    changeOver: (back) => changeOver(rehearsing, id, back, who, entry),
+  };
 }
 
-function beTaken(rehearsing: Rehearsing, fixture: Collectible, who: string, entry: number): void {
-  const visitor = visitorOf(rehearsing, who);
-  if (visitor !== undefined && fixture.takenBy.includes(visitor.kind)) collect(rehearsing, fixture.id, entry, who);
-}
-
-/** Changes a switch over: one that works once, once; a momentary one until it springs back. */
-function changeOver(rehearsing: Rehearsing, fixture: Switch, who: string | null, entry: number): void {
+/** Changes a switch over; one that springs back goes to its other side only, until it does. */
+function changeOver(rehearsing: Rehearsing, id: string, back: number | null, who: string, entry: number): void {
   const { state, plan } = rehearsing;
-  const own = state.switches.get(fixture.id)!;
-  if (fixture.works === 'once' && own.uses > 0) {
-    const details = { event: 'use', reason: 'used-up', limit: 1, used: own.uses };
-    write(rehearsing, { kind: 'held', who, what: fixture.id, cause: entry, details });
-    return;
-  }
+  const own = state.switches.get(id)!;
   own.uses += 1;
   own.token += 1;
-  if (fixture.works !== 'momentary' || own.on === fixture.on) put(rehearsing, fixture.id, !own.on, who, entry);
-  if (fixture.works !== 'momentary') return;
-  const item = { do: 'spring-back', switch: fixture.id, token: own.token, cause: entry, hand: who } as const;
-  const ticks = ticksOf(fixture.springsBackAfter, plan.level.rate);
+  if (back === null || own.on === startOf(rehearsing, id)) put(rehearsing, id, !own.on, who, entry);
+  if (back === null) return;
+  const item = { do: 'spring-back', switch: id, token: own.token, cause: entry, hand: who } as const;
+  const ticks = ticksOf(back, plan.level.rate);
   if (ticks === 0) state.queue.push(item);
   else schedule(rehearsing, ticks, item);
 }
@@ -68,7 +66,11 @@ function changeOver(rehearsing: Rehearsing, fixture: Switch, who: string | null,
 /** A momentary switch goes back, unless it was used anew. */
 export function springBack(rehearsing: Rehearsing, id: string, token: number, cause: number, hand: string | null): void {
   const own = rehearsing.state.switches.get(id)!;
-  if (own.token === token) put(rehearsing, id, (rehearsing.plan.fixtures.get(id) as Switch).on, hand, cause);
+  if (own.token === token) put(rehearsing, id, startOf(rehearsing, id), hand, cause);
+}
+
+function startOf({ plan }: Rehearsing, id: string): boolean {
+  return startsAs(plan.fixtures.get(id)!).on === true;
 }
 
 function put(rehearsing: Rehearsing, id: string, on: boolean, who: string | null, cause: number): void {

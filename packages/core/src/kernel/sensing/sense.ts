@@ -1,3 +1,4 @@
+import { kindOfFixture } from '../../kinds/fixtures';
 import { around, footprint, meet } from '../../space/grid';
 import { overlaps } from '../../space/overlap';
 import { moved } from '../../space/shapes';
@@ -150,8 +151,8 @@ function isFar(now: Shape, before: Shape, shape: Shape): boolean {
 
 /** What else an enter brings about, when it has been drained. */
 function afterEnter({ plan }: Rehearsing, number: number): After | undefined {
-  const kind = plan.volumes[number]!.fixture?.kind;
-  return kind === 'teleporter' || kind === 'warp' || kind === 'collectible' ? { entered: true } : undefined;
+  const { fixture } = plan.volumes[number]!;
+  return fixture !== null && kindOfFixture(fixture.kind).entered !== undefined ? { entered: true } : undefined;
 }
 
 function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): void {

@@ -1,5 +1,7 @@
-import { anyFixture, anyVisitor, bodiedFixture, machines } from '../../vocabulary/phrase';
-import type { ThingWord } from '../../vocabulary/phrase';
+import { fixtureNames, kindOfFixture } from '../fixtures';
+import { anyFixture, anyVisitor, bodiedFixture } from '../words';
+import type { ThingWord } from '../words';
+import { causeEvents } from '../../vocabulary/events';
 import type { CauseEvent } from '../../vocabulary/events';
 
 const senses: readonly ThingWord[] = ['zone', ...bodiedFixture];
@@ -14,20 +16,14 @@ export const everything: readonly ThingWord[] = [
   'chain',
 ];
 
-const sourcesOf: Record<CauseEvent, readonly ThingWord[]> = {
+/** What raises an event, beside the fixtures that raise it of their own. */
+const general: Partial<Record<CauseEvent, readonly ThingWord[]>> = {
   enter: senses,
   leave: senses,
   dwell: senses,
   bump: bodiedFixture,
   use: [...bodiedFixture, 'prop'],
-  on: ['switch'],
-  off: ['switch'],
-  press: ['plate'],
-  release: ['plate'],
-  moving: machines,
-  opened: ['door'],
-  closed: ['door'],
-  arrived: ['elevator', 'mover', ...anyVisitor],
+  arrived: anyVisitor,
   signal: ['signal'],
   changed: everything,
   'became-true': ['watch'],
@@ -36,14 +32,25 @@ const sourcesOf: Record<CauseEvent, readonly ThingWord[]> = {
   teleported: anyVisitor,
   warped: anyVisitor,
   claimed: ['zone', ...anyFixture],
-  collected: ['collectible'],
   spawned: anyVisitor,
   removed: anyVisitor,
-  'cue-started': ['cue'],
-  'cue-finished': ['cue'],
 };
+
+const sourcesOf = new Map(
+  causeEvents.map((event): [CauseEvent, readonly ThingWord[]] => [
+    event,
+    [...fixtureNames.filter((name) => kindOfFixture(name).raises.includes(event)), ...(general[event] ?? [])],
+  ]),
+);
 
 /** What an event can come from. */
 export function sourcesFor(event: CauseEvent): readonly ThingWord[] {
-  return sourcesOf[event];
+  return sourcesOf.get(event)!;
+}
+
+/** The events that a thing can raise, the most usual first. */
+export function eventsOf(word: ThingWord): CauseEvent[] {
+  const all = causeEvents.filter((event) => sourcesFor(event).includes(word));
+  const own = fixtureNames.includes(word as never) ? kindOfFixture(word as (typeof fixtureNames)[number]).raises : [];
+  return [...own, ...all.filter((event) => !own.includes(event))];
 }

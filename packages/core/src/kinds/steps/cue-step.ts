@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { referenceSlot } from '../../vocabulary/phrase';
+import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
-const cues = ['cue'] as const;
+const cues = fixturesThatCan('be played');
 
 /** Plays a cue; finished when the cue is. */
 export const playCue = stepKind(z.strictObject({ ...stepBase, kind: z.literal('cue'), cue: reference }), {

@@ -4,16 +4,18 @@ import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
 import type { Slot } from '../../vocabulary/phrase';
+import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
 const flags = ['flag'] as const;
 const counters = ['counter'] as const;
 const texts = ['text'] as const;
-const signs = ['sign', 'marker'] as const;
+const signs = fixturesThatCan('be written on');
 
 /** Turns a flag on or off; raises `changed` only when it was otherwise before. */
 export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-flag'), flag: reference, to: z.boolean() }), {
   label: 'set a flag',
+  done: 'set',
   accepts: flags,
   create: (ownId, target) => ({ id: ownId, kind: 'set-flag' as const, ...noDelay, flag: target, to: true }),
   references: (step) => [{ path: 'flag', to: step.flag, accepts: flags }],
@@ -44,6 +46,7 @@ export const setCounter = stepKind(
   }),
   {
     label: 'set a counter',
+    done: 'count',
     accepts: counters,
     create: (ownId, target) => ({
       id: ownId,
@@ -83,6 +86,7 @@ const written = z.string().max(500).meta({ description: '{visitor} stands for th
 /** Writes a text of the level. */
 export const setText = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-text'), target: reference, text: written }), {
   label: 'set a text',
+  done: 'write in',
   accepts: texts,
   create: (ownId, target) => ({ id: ownId, kind: 'set-text' as const, ...noDelay, target, text: '' }),
   references: (step) => [{ path: 'target', to: step.target, accepts: texts }],
@@ -99,6 +103,7 @@ export const writeSign = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('write-sign'), sign: reference, text: written }),
   {
     label: 'write on a sign',
+    done: 'write on',
     accepts: signs,
     create: (ownId, target) => ({ id: ownId, kind: 'write-sign' as const, ...noDelay, sign: target, text: '' }),
     references: (step) => [{ path: 'sign', to: step.sign, accepts: signs }],

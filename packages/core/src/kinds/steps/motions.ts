@@ -1,12 +1,15 @@
 import { z } from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { choiceSlot, machines, referenceSlot } from '../../vocabulary/phrase';
-import type { ThingWord } from '../../vocabulary/phrase';
+import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
+import { machines } from '../words';
+import type { ThingWord } from '../words';
+import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind, tagged } from './step-kind';
 
-const doors = ['door'] as const;
-const elevators = ['elevator'] as const;
+const doors = fixturesThatCan('open');
+const movers = fixturesThatCan('move');
+const elevators = fixturesThatCan('go to a stop');
 
 /** Opens, closes or turns over doors. Finished when the motion ends, at once if there is nothing to do. */
 function doorStep<K extends 'open' | 'close' | 'toggle'>(kind: K, label: string, to: 'open' | 'closed' | 'other') {
@@ -72,7 +75,7 @@ export const play = stepKind(
   }),
   {
     label: 'play a motion',
-    accepts: machines,
+    accepts: movers,
     create: (ownId, target) => ({
       id: ownId,
       kind: 'play' as const,
@@ -81,10 +84,10 @@ export const play = stepKind(
       tagged: '',
       way: 'forwards' as const,
     }),
-    references: (step) => [{ path: 'machine', to: step.machine, accepts: machines }],
+    references: (step) => [{ path: 'machine', to: step.machine, accepts: movers }],
     phrase: (step) => [
       'play ',
-      ...named(step, 'machine', step.machine, machines),
+      ...named(step, 'machine', step.machine, movers),
       ' ',
       choiceSlot('way', 'which way it is played', step.way, [
         { value: 'forwards', label: 'forwards' },

@@ -1,12 +1,14 @@
 import { z } from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { anyFixture, referenceSlot } from '../../vocabulary/phrase';
-import type { ThingWord } from '../../vocabulary/phrase';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { anyFixture } from '../words';
+import type { ThingWord } from '../words';
+import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
 const ownable: readonly ThingWord[] = ['zone', ...anyFixture];
-const collectibles = ['collectible'] as const;
+const collectibles = fixturesThatCan('be collected');
 
 /** Makes the visitor that caused it the owner of something, unless that has an owner already. */
 export const claim = stepKind(z.strictObject({ ...stepBase, kind: z.literal('claim'), thing: reference }), {

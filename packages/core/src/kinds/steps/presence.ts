@@ -2,9 +2,11 @@ import { z } from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
 import type { Part } from './stage';
-import { anyFixture, bodiedFixture, choiceSlot } from '../../vocabulary/phrase';
-import type { ThingWord } from '../../vocabulary/phrase';
+import { choiceSlot } from '../../vocabulary/phrase';
+import { anyFixture, bodiedFixture } from '../words';
+import type { ThingWord } from '../words';
 import { named } from './motions';
+import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind, tagged } from './step-kind';
 
 /** Changes one side of what a fixture is. What is hidden is still there: it blocks and weighs as before. */
@@ -30,7 +32,7 @@ function fixtureStep<K extends 'show' | 'hide' | 'make-solid' | 'make-passable'>
   });
 }
 
-const movable = bodiedFixture.filter((word) => word !== 'plate');
+const movable = fixturesThatCan('be solid');
 
 export const show = fixtureStep('show', 'show a fixture', 'show', anyFixture, 'shown', true);
 export const hide = fixtureStep('hide', 'hide a fixture', 'hide', anyFixture, 'shown', false);

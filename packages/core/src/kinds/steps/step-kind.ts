@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { id, reference, seconds, tag } from '../../vocabulary/quantities';
 import type { Place } from '../../vocabulary/places';
 import type { Outcome, Stage } from './stage';
-import { anyFixture, anyVisitor, choiceSlot, metresSlot, referenceSlot } from '../../vocabulary/phrase';
-import type { Phrase, Slot, ThingWord } from '../../vocabulary/phrase';
+import { choiceSlot, metresSlot, referenceSlot } from '../../vocabulary/phrase';
+import { anyThing, anyVisitor } from '../words';
+import type { Phrase, Slot } from '../../vocabulary/phrase';
+import type { ThingWord } from '../words';
 
 /** What every step has: when it starts beside the steps before it, and how long after that. */
 export const stepBase = {
@@ -62,6 +64,10 @@ export interface StepMeaning<S> {
   references(step: S): StepReference[];
   phrase(step: S): Phrase;
   /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
+  /** The conditions that it holds, with their paths. */
+  conditions?(step: S): { path: string; text: string }[];
+  /** What a ledger says that it does; its kind, where it says nothing. */
+  done?: string;
   lasts(step: S, travelOf: (id: string) => number): number;
   /** `targets` are the ids of what it acts on: there is one at least, unless it acts on nothing. */
   run(step: S, stage: Stage, targets: readonly string[]): Outcome;
@@ -118,9 +124,6 @@ export function placeReferences(path: string, one: Place | null): StepReference[
     ...(one.room === '' ? [] : [{ path: `${path}.room`, to: one.room, accepts: rooms }]),
   ];
 }
-
-/** What a place can be relative to. */
-export const anyThing: readonly ThingWord[] = ['solid', 'zone', ...anyFixture, ...anyVisitor];
 
 /** A place in words. */
 export function placePhrase(path: string, one: Place): Phrase {

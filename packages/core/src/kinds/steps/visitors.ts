@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { place } from '../../vocabulary/places';
 import { heading, reference, seconds, vector } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { anyVisitor, degreesSlot, metresSlot, referenceSlot, secondsSlot } from '../../vocabulary/phrase';
+import { degreesSlot, metresSlot, referenceSlot, secondsSlot } from '../../vocabulary/phrase';
+import { anyVisitor } from '../words';
 import { noDelay, origin, placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 
 const byCause = { ...noDelay, who: { by: 'cause' as const } };

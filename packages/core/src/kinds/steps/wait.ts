@@ -26,6 +26,7 @@ export const waitUntil = stepKind(
     accepts: [],
     create: (ownId) => ({ id: ownId, kind: 'wait-until' as const, ...noDelay, until: '', limit: null }),
     references: () => [],
+    conditions: (step) => [{ path: 'until', text: step.until }],
     phrase: (step) => [
       'wait until ',
       { path: 'until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'nothing more is asked' } },
