@@ -1,17 +1,43 @@
 import { z } from 'zod';
-import { resetChain, startChain, stopChain } from './chain-steps';
-import { playCue } from './cue-step';
-import { setCounter, setFlag, setText, writeSign } from './facts';
-import { teleport, warpStep } from './journeys';
-import { close, open, play, send, toggle } from './motions';
-import { claim, collect, giveUp } from './owning';
-import { disable, enable, hide, makePassable, makeSolid, reset, show } from './presence';
+import { claim } from './claim';
+import { close } from './close';
+import { collect } from './collect';
+import { playCue } from './cue';
+import { disable } from './disable';
+import { enable } from './enable';
+import { giveUp } from './give-up';
+import { hide } from './hide';
+import { holdVisitor } from './hold-visitor';
+import { makePassable } from './make-passable';
+import { makeSolid } from './make-solid';
+import { open } from './open';
+import { play } from './play';
+import { push } from './push';
+import { releaseVisitor } from './release-visitor';
+import { remove } from './remove';
+import { reset } from './reset';
+import { resetChain } from './reset-chain';
+import { send } from './send';
+import { setCounter } from './set-counter';
+import { setFlag } from './set-flag';
+import { setText } from './set-text';
+import { show } from './show';
 import { signal } from './signal';
+import { spawn } from './spawn';
+import { startChain } from './start-chain';
 import type { StepKind } from './step-kind';
-import { holdVisitor, push, releaseVisitor, remove, spawn, stopVelocity, turn, walkVisitor } from './visitors';
-import { wait, waitUntil } from './wait';
+import { stopChain } from './stop-chain';
+import { stopVelocity } from './stop-velocity';
+import { teleport } from './teleport';
+import { toggle } from './toggle';
+import { turn } from './turn';
+import { wait } from './wait';
+import { waitUntil } from './wait-until';
+import { walkVisitor } from './walk-visitor';
+import { warpStep } from './warp';
+import { writeSign } from './write-sign';
 
-/** Every kind of step. A new kind is one entry in its family's file and one line here and below. */
+/** Every kind of step. A new kind is one file and one line here and below. */
 const table = {
   open,
   close,

@@ -142,3 +142,10 @@ export function placePhrase(path: string, one: Place): Phrase {
 
 /** A new place: the origin, absolute. */
 export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room', height: 'datum' };
+
+/** What a step names, or the tag that stands for it. */
+export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]) {
+  if (step.tagged === '') return [referenceSlot(path, 'what it acts on', id, accepts)];
+  const input = { kind: 'text', max: 40 } as const;
+  return ['all tagged ', { path: 'tagged', label: 'tag of what it acts on', value: step.tagged, input }];
+}

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { reference } from '../../vocabulary/quantities';
 import { referenceSlot } from '../../vocabulary/phrase';
+import { reference } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { noDelay, stepBase, stepKind } from './step-kind';
 

@@ -1,0 +1,3 @@
+import { doorStep } from './door-step';
+
+export const close = doorStep('close', 'close a door', 'closed');

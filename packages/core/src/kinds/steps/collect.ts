@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { reference } from '../../vocabulary/quantities';
+import { fixturesThatCan } from '../words';
+import { done } from './stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
+
+const collectibles = fixturesThatCan('be collected');
+
+/** Collects a collectible. */
+export const collect = stepKind(z.strictObject({ ...stepBase, kind: z.literal('collect'), collectible: reference }), {
+  label: 'collect something',
+  accepts: collectibles,
+  create: (ownId, target) => ({ id: ownId, kind: 'collect' as const, ...noDelay, collectible: target }),
+  references: (step) => [{ path: 'collectible', to: step.collectible, accepts: collectibles }],
+  phrase: (step) => ['collect ', referenceSlot('collectible', 'what is collected', step.collectible, collectibles)],
+  lasts: () => 0,
+  run: (_step, stage, [id]) => {
+    stage.collect(id!);
+    return done;
+  },
+});

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { reference } from '../../vocabulary/quantities';
+import { done } from './stage';
+import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { switchable } from './switchable';
+
+export const disable = stepKind(z.strictObject({ ...stepBase, kind: z.literal('disable'), thing: reference, tagged }), {
+  label: 'disable something',
+  accepts: switchable,
+  create: (ownId, target) => ({ id: ownId, kind: 'disable' as const, ...noDelay, thing: target, tagged: '' }),
+  references: (step) => [{ path: 'thing', to: step.thing, accepts: switchable }],
+  phrase: (step) => ['disable ', ...named(step, 'thing', step.thing, switchable)],
+  lasts: () => 0,
+  run: (_step, stage, targets) => {
+    for (const id of targets) stage.change('enabled', id, false);
+    return done;
+  },
+});

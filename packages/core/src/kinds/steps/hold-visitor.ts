@@ -1,0 +1,5 @@
+import { forEach } from './visitor-step';
+
+export const holdVisitor = forEach('hold-visitor', "hold a visitor's control", 'hold ', '', (stage, id) =>
+  stage.control(id, true),
+);

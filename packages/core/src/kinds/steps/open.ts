@@ -1,0 +1,3 @@
+import { doorStep } from './door-step';
+
+export const open = doorStep('open', 'open a door', 'open');

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import { metresSlot, secondsSlot } from '../../vocabulary/phrase';
+import { seconds, vector } from '../../vocabulary/quantities';
+import { done } from './stage';
+import { stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { byCause } from './visitor-step';
+
+/** Pushes visitors along at a velocity for some time; a push with an upward part throws them. */
+export const push = stepKind(
+  z.strictObject({ ...stepBase, kind: z.literal('push'), who, velocity: vector, seconds: seconds.default(0.5) }),
+  {
+    label: 'push a visitor',
+    accepts: [],
+    create: (ownId) => ({ id: ownId, kind: 'push' as const, ...byCause, velocity: { x: 2, y: 0, z: 0 }, seconds: 0.5 }),
+    references: (step) => whoReferences(step.who),
+    phrase: (step) => [
+      'push ',
+      ...whoPhrase(step.who),
+      ' by ',
+      metresSlot('velocity.x', 'metres a second east', step.velocity.x),
+      ' east, ',
+      metresSlot('velocity.y', 'metres a second north', step.velocity.y),
+      ' north and ',
+      metresSlot('velocity.z', 'metres a second up', step.velocity.z),
+      ' up each second, for ',
+      secondsSlot('seconds', 'how long', step.seconds),
+    ],
+    lasts: (step) => step.seconds,
+    run: (step, stage, targets) => {
+      for (const id of targets) stage.push(id, step.velocity, step.seconds);
+      const ticks = stage.ticksOf(step.seconds);
+      return ticks === 0 ? done : { ticks };
+    },
+  },
+);

@@ -1,0 +1,4 @@
+import { chainStep } from './chain-step';
+
+/** Stops a chain, and forgets how often and when it was started. */
+export const resetChain = chainStep('reset-chain', 'reset', (stage, id) => stage.resetChain(id));

@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { reference } from '../../vocabulary/quantities';
+import { fixturesThatCan } from '../words';
+import { done } from './stage';
+import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+
+const elevators = fixturesThatCan('go to a stop');
+
+/** Sends an elevator to a stop. */
+export const send = stepKind(
+  z.strictObject({
+    ...stepBase,
+    kind: z.literal('send'),
+    elevator: reference,
+    tagged,
+    stop: z.number().int().min(1).max(100).default(1).meta({ description: 'counted from 1' }),
+  }),
+  {
+    label: 'send an elevator',
+    accepts: elevators,
+    create: (ownId, target) => ({ id: ownId, kind: 'send' as const, ...noDelay, elevator: target, tagged: '', stop: 2 }),
+    references: (step) => [{ path: 'elevator', to: step.elevator, accepts: elevators }],
+    phrase: (step) => [
+      'send ',
+      ...named(step, 'elevator', step.elevator, elevators),
+      ' to stop ',
+      {
+        path: 'stop',
+        label: 'stop to send it to',
+        value: step.stop,
+        input: { kind: 'number', unit: '', min: 1, max: 100, step: 1, whole: true },
+      },
+    ],
+    lasts: (step, travelOf) => travelOf(step.elevator),
+    run: (step, stage, targets) => {
+      stage.move(targets, step.stop);
+      return done;
+    },
+  },
+);

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
+import { reference, whole } from '../../vocabulary/quantities';
+import { done } from './stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
+
+const counters = ['counter'] as const;
+
+/** Sets a counter, or adds to it (a negative number takes away). */
+export const setCounter = stepKind(
+  z.strictObject({
+    ...stepBase,
+    kind: z.literal('set-counter'),
+    counter: reference,
+    how: z.enum(['set', 'add']).default('add'),
+    value: whole.default(1),
+  }),
+  {
+    label: 'set a counter',
+    done: 'count',
+    accepts: counters,
+    create: (ownId, target) => ({
+      id: ownId,
+      kind: 'set-counter' as const,
+      ...noDelay,
+      counter: target,
+      how: 'add' as const,
+      value: 1,
+    }),
+    references: (step) => [{ path: 'counter', to: step.counter, accepts: counters }],
+    phrase: (step) => [
+      choiceSlot('how', 'set or add', step.how, [
+        { value: 'set', label: 'set to' },
+        { value: 'add', label: 'add' },
+      ]),
+      ' ',
+      {
+        path: 'value',
+        label: 'number',
+        value: step.value,
+        input: { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true },
+      },
+      step.how === 'set' ? ' in ' : ' to ',
+      referenceSlot('counter', 'counter', step.counter, counters),
+    ],
+    lasts: () => 0,
+    run: (step, stage, [id]) => {
+      stage.change('counter', id!, step.how === 'set' ? step.value : stage.counter(id!) + step.value);
+      return done;
+    },
+  },
+);

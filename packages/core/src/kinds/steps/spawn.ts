@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { place } from '../../vocabulary/places';
+import { reference } from '../../vocabulary/quantities';
+import { anyVisitor } from '../words';
+import { done } from './stage';
+import { noDelay, placePhrase, placeReferences, stepBase, stepKind } from './step-kind';
+
+/** Brings a visitor into play: at a place, or where the document has it. */
+export const spawn = stepKind(
+  z.strictObject({ ...stepBase, kind: z.literal('spawn'), visitor: reference, at: place.nullable().default(null) }),
+  {
+    label: 'spawn a visitor',
+    accepts: anyVisitor,
+    create: (ownId, target) => ({ id: ownId, kind: 'spawn' as const, ...noDelay, visitor: target, at: null }),
+    references: (step) => [{ path: 'visitor', to: step.visitor, accepts: anyVisitor }, ...placeReferences('at', step.at)],
+    phrase: (step) => [
+      'spawn ',
+      referenceSlot('visitor', 'who is spawned', step.visitor, anyVisitor),
+      ...(step.at === null ? [' where it belongs'] : [' at ', ...placePhrase('at', step.at)]),
+    ],
+    lasts: () => 0,
+    run: (step, stage, [id]) => {
+      stage.spawn(id!, step.at);
+      return done;
+    },
+  },
+);

@@ -1,0 +1,3 @@
+import { doorStep } from './door-step';
+
+export const toggle = doorStep('toggle', 'open or close a door', 'other');

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { degreesSlot } from '../../vocabulary/phrase';
+import { place } from '../../vocabulary/places';
+import { heading } from '../../vocabulary/quantities';
+import { done } from './stage';
+import { placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { byCause } from './visitor-step';
+
+/** Turns visitors to a heading, or to face a place. */
+export const turn = stepKind(
+  z.strictObject({
+    ...stepBase,
+    kind: z.literal('turn'),
+    who,
+    degrees: heading.default(0),
+    facing: place.nullable().default(null),
+  }),
+  {
+    label: 'turn a visitor',
+    accepts: [],
+    create: (ownId) => ({ id: ownId, kind: 'turn' as const, ...byCause, degrees: 0, facing: null }),
+    references: (step) => [...whoReferences(step.who), ...placeReferences('facing', step.facing)],
+    phrase: (step) => [
+      'turn ',
+      ...whoPhrase(step.who),
+      ...(step.facing === null
+        ? [' to ', degreesSlot('degrees', 'heading', step.degrees)]
+        : [' to face ', ...placePhrase('facing', step.facing)]),
+    ],
+    lasts: () => 0,
+    run: (step, stage, targets) => {
+      for (const id of targets) stage.turn(id, step.degrees, step.facing);
+      return done;
+    },
+  },
+);

@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import { condition, seconds } from '../../vocabulary/quantities';
+import { noDelay, stepBase, stepKind } from './step-kind';
+
+/** Waits until a condition holds; with a limit, no longer than that. */
+export const waitUntil = stepKind(
+  z.strictObject({ ...stepBase, kind: z.literal('wait-until'), until: condition, limit: seconds.nullable().default(null) }),
+  {
+    label: 'wait until something holds',
+    accepts: [],
+    create: (ownId) => ({ id: ownId, kind: 'wait-until' as const, ...noDelay, until: '', limit: null }),
+    references: () => [],
+    conditions: (step) => [{ path: 'until', text: step.until }],
+    phrase: (step) => [
+      'wait until ',
+      { path: 'until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'nothing more is asked' } },
+      ', at most ',
+      {
+        path: 'limit',
+        label: 'longest wait',
+        value: step.limit,
+        input: { kind: 'number', unit: 's', min: 0, max: 86_400, step: 0.1, none: 'for ever' },
+      },
+    ],
+    lasts: (step) => step.limit ?? 0,
+    run: (step, stage) => ({ until: step.until, limit: step.limit === null ? null : stage.ticksOf(step.limit) }),
+  },
+);

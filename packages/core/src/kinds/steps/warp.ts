@@ -1,0 +1,34 @@
+import { z } from 'zod';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { journey } from '../../vocabulary/places';
+import { arrival, beginning } from './journey';
+import { done } from './stage';
+import { origin, placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+
+const rooms = ['room'] as const;
+
+/** Takes visitors to another room; who does not travel between rooms is left behind, out of play. */
+export const warpStep = stepKind(z.strictObject({ ...stepBase, kind: z.literal('warp'), who, ...journey }), {
+  label: 'warp a visitor to a room',
+  accepts: rooms,
+  create: (ownId, target) => ({ id: ownId, kind: 'warp' as const, ...beginning, to: { ...origin, room: target } }),
+  references: (step) => [
+    ...whoReferences(step.who),
+    ...placeReferences('to', step.to),
+    ...placeReferences('facing', step.facing),
+  ],
+  phrase: (step) => [
+    'warp ',
+    ...whoPhrase(step.who),
+    ' into ',
+    referenceSlot('to.room', 'room', step.to.room, rooms),
+    ' to ',
+    ...placePhrase('to', step.to),
+    ...arrival(step),
+  ],
+  lasts: () => 0,
+  run: (step, stage, targets) => {
+    for (const id of targets) stage.travel(id, step, true);
+    return done;
+  },
+});

@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { referenceSlot } from '../../vocabulary/phrase';
+import { reference } from '../../vocabulary/quantities';
+import { fixturesThatCan } from '../words';
+import { done } from './stage';
+import { noDelay, stepBase, stepKind } from './step-kind';
+import { says, written } from './writing';
+
+const signs = fixturesThatCan('be written on');
+
+/** Writes on a sign or a map marker; raises `changed` only when it said something else before. */
+export const writeSign = stepKind(
+  z.strictObject({ ...stepBase, kind: z.literal('write-sign'), sign: reference, text: written }),
+  {
+    label: 'write on a sign',
+    done: 'write on',
+    accepts: signs,
+    create: (ownId, target) => ({ id: ownId, kind: 'write-sign' as const, ...noDelay, sign: target, text: '' }),
+    references: (step) => [{ path: 'sign', to: step.sign, accepts: signs }],
+    phrase: (step) => [
+      'write ',
+      says('what the sign says', step.text),
+      ' on ',
+      referenceSlot('sign', 'sign to write on', step.sign, signs),
+    ],
+    lasts: () => 0,
+    run: (step, stage, [id]) => {
+      stage.change('text', id!, stage.worded(step.text));
+      return done;
+    },
+  },
+);
