@@ -1,5 +1,5 @@
 import type { Level, Rehearsal, Walk } from '@nettlewick/core';
-import { entrySentence, nameOf } from '@nettlewick/core';
+import { entrySentence, nameOf, reasonOf } from '@nettlewick/core';
 import junit from 'junit-report-builder';
 import { oneLine, printable } from './printable';
 
@@ -23,7 +23,7 @@ export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehears
       one.failure(printable([because, ...shown].join('\n')), 'expectation');
     }
     const last = rehearsal.ledger.at(rehearsal.ledger.length);
-    if (last?.details['reason'] === 'runaway')
+    if (last !== undefined && reasonOf(last) === 'runaway')
       suite.testCase().className(oneLine(level.name.trim())).name('comes to an end').failure('A tick ran away', 'runaway');
   }
   return builder.build();

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { nameKey, nearest, parseLevelText, rehearse, snagsOf } from '@nettlewick/core';
+import { nameKey, nearest, parseLevelText, reasonOf, rehearse, snagsOf } from '@nettlewick/core';
 import type { Fault, HouseRules, Level, Parsed, Walk } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { junitXml } from './junit';
@@ -106,7 +106,7 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
   for (const one of rehearsed) report(surroundings, level, one, { ledger: options.all !== true, json: options.json === true });
   if (options.junit !== undefined) save(surroundings, options.junit, junitXml(level, rehearsed));
   const well = rehearsed.every(({ rehearsal: { expectations, ledger } }) => {
-    const ranAway = ledger.at(ledger.length)?.details['reason'] === 'runaway';
+    const ranAway = reasonOf(ledger.at(ledger.length)!) === 'runaway';
     return !ranAway && expectations.every((one) => one.passed);
   });
   return well ? WELL : FOUND;

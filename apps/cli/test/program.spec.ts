@@ -191,7 +191,7 @@ describe('Names and texts of a level', () => {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line) as Entry);
-    expect(texts.some((entry) => entry.details['to'] === `Line\n${escape}`)).toBe(true);
+    expect(texts.some((entry) => 'to' in entry.details && entry.details.to === `Line\n${escape}`)).toBe(true);
   });
 
   it('are no control characters in an XML report', () => {

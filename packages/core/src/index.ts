@@ -39,6 +39,7 @@ export { pictureOf } from './reading/picture';
 export type { Picture } from './reading/picture';
 export type { Answered } from './reading/expectations';
 export * from './ledger/ledger';
+export * from './ledger/entry';
 export * as kernel from './kernel';
 export { rehearse } from './rehearsal/rehearse';
 export type { Rehearsal, RehearseOptions, Rehearsed } from './rehearsal/rehearse';

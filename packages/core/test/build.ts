@@ -1,4 +1,4 @@
-import { parseLevel, rehearse } from '../src/index';
+import { parseLevel, reasonOf, rehearse } from '../src/index';
 import type { Entry, Level, Rehearsal } from '../src/index';
 
 /** Builders for small levels that tell a story: only what matters is written down, the schema fills in the rest. */
@@ -98,9 +98,14 @@ export function run(parts: Raw): Rehearsal {
 export function told(entries: readonly Entry[], ...kinds: string[]): string[] {
   return entries
     .filter((entry) => kinds.length === 0 || kinds.includes(entry.kind))
-    .map(({ tick, kind, who, what, chain: inChain, details }) =>
-      [tick, kind, inChain, what, who === null ? null : `by ${who}`, details['reason']]
+    .map((entry) => ({ ...entry, reason: reasonOf(entry) }))
+    .map(({ tick, kind, who, what, chain: inChain, reason }) =>
+      [tick, kind, inChain, what, who === null ? null : `by ${who}`, reason]
         .filter((part) => part !== null && part !== undefined)
         .join(' '),
     );
 }
+
+/** What an entry says beside who, what, chain, step and cause, whatever its kind. */
+export const said = (entry: Entry | undefined): Record<string, unknown> =>
+  (entry?.details ?? {}) as unknown as Record<string, unknown>;

@@ -1,6 +1,6 @@
 import { rehearse } from '../src/index';
 import type { Entry } from '../src/index';
-import { at as vec, carry, cause, chain, door, fixture, flag, goTo, levelOf, plate, run, sign, step, told } from './build';
+import { at as vec, carry, cause, chain, door, fixture, flag, goTo, levelOf, plate, run, sign, step, told, said } from './build';
 import { visitor, wait, walk, zone } from './build';
 
 /** Where docs/order.md and the kernel once said different things: first what an independent reader of the page found. */
@@ -152,7 +152,7 @@ describe('houses that drain immediately', () => {
     const shuts = chain('Shuts', [cause('moving', 'gate')], [step('close', { door: 'gate' })]);
     const { entries } = run(parts(1.5, shuts));
     const opening = entries.find((entry) => entry.kind === 'step')!.number;
-    expect(entries.find((entry) => entry.details['turnedBack'] === true)!.details['endsSteps']).toEqual([opening]);
+    expect(said(entries.find((entry) => said(entry)['turnedBack'] === true))['endsSteps']).toEqual([opening]);
     expect(told(entries, 'step')).toEqual(['3 step opens gate by ann', '3 step shuts gate by ann', '3 step opens lit by ann']);
   });
 
@@ -358,7 +358,7 @@ describe('what is carried', () => {
       walks: [carrying([goTo(3, 0)])],
     });
     const held = entries.filter((entry) => entry.kind === 'held');
-    expect(held.map(({ what, details }) => [what, details['event'], details['reason'], details['problem']])).toEqual([
+    expect(held.map((one) => [one.what, said(one)['event'], said(one)['reason'], said(one)['problem']])).toEqual([
       ['sack', 'teleport', 'impossible', 'carried'],
       ['sack', 'push', 'impossible', 'carried'],
       ['sack', 'walk-visitor', 'impossible', 'carried'],
@@ -377,7 +377,7 @@ describe('nothing comes of it', () => {
         ...more,
       },
       'held',
-    ).map(({ details }) => details['problem']);
+    ).map((one) => said(one)['problem']);
   const gone = { ...vec(0, 0), of: 'gone' };
 
   it.each([
@@ -578,17 +578,17 @@ describe('travel and timing', () => {
     ['rise by the length of its travel', { manner: 'rise', travel: vec(0, 0, -2) }, 20],
     ['swing along the arc of its far end', { manner: 'swing', size: vec(2, 0.2, 2), swing: { degrees: 90, hinge: 'west' } }, 32],
     ['vanish in no time', { manner: 'vanish', travel: vec(3, 4) }, 0],
-  ])('doors %s', (_how, more, ticks) => expect(moves({ ...bySpeed, ...more }).details['ticks']).toBe(ticks));
+  ])('doors %s', (_how, more, ticks) => expect(said(moves({ ...bySpeed, ...more }))['ticks']).toBe(ticks));
 
   it('counts the seconds of an elevator for each pair of stops', () => {
     const stops = [vec(0, 0), vec(0, 0, 1), vec(0, 0, 9)];
     const send = step('send', { elevator: 'gate', stop: 3 });
-    expect(moves({ stops, timing: { by: 'seconds', seconds: 2 } }, 'elevator', send).details['ticks']).toBe(40);
+    expect(said(moves({ stops, timing: { by: 'seconds', seconds: 2 } }, 'elevator', send))['ticks']).toBe(40);
   });
 
   it('says that something moves when it is told, with the start delay', () => {
-    const { tick, details } = moves({ startDelay: 1, timing: { by: 'seconds', seconds: 2 } });
-    expect([tick, details['ticks']]).toEqual([3, 30]);
+    const moving = moves({ startDelay: 1, timing: { by: 'seconds', seconds: 2 } });
+    expect([moving.tick, said(moving)['ticks']]).toEqual([3, 30]);
   });
 });
 

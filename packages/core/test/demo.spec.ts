@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fixtureNames, parseLevelText, rehearse } from '../src/index';
 import type { Entry } from '../src/index';
-import { told } from './build';
+import { told, said } from './build';
 import { naiveRehearsal } from './naive/kernel';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
@@ -24,11 +24,11 @@ describe('The morning round of the miller', () => {
 
   it('lets the gate sink half a second after the sack and its carrier press the plate, and says so on the sign', () => {
     const press = first(morning, 'press', 'sack-plate');
-    expect(press.details['load']).toBe(82 + 25);
+    expect(said(press)['load']).toBe(82 + 25);
     expect(first(morning, 'moving', 'sluice-gate').seconds - press.seconds).toBeCloseTo(0.5, 6);
     expect(first(morning, 'opened', 'sluice-gate').seconds - press.seconds).toBeCloseTo(0.5 + 1.5, 6);
     expect(
-      morning.filter((entry) => entry.what === 'gate-board' && entry.kind === 'changed').map((entry) => entry.details['to']),
+      morning.filter((entry) => entry.what === 'gate-board' && entry.kind === 'changed').map((entry) => said(entry)['to']),
     ).toEqual(['Sluice sinking, stand clear', 'Sluice open', 'Race running, mind the edge']);
   });
 
@@ -50,7 +50,7 @@ describe('The goose at the door', () => {
   it('enters the doorstep, and the filter holds it back with its reason', () => {
     const enter = first(goose, 'enter', 'doorstep');
     const held = goose.find((entry) => entry.kind === 'held')!;
-    expect([held.cause, held.chain, held.details['reason'], held.details['part'], held.details['found']]).toEqual([
+    expect([held.cause, held.chain, said(held)['reason'], said(held)['part'], said(held)['found']]).toEqual([
       enter.number,
       'mill-door-opens',
       'filtered',

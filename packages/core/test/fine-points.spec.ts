@@ -18,6 +18,7 @@ import {
   told,
   visitor,
   wait,
+  said,
 } from './build';
 import { walk, zone } from './build';
 
@@ -243,7 +244,7 @@ describe('Machines', () => {
     const back = (on: string, of: string): string => {
       const again = chain('Again', [cause(on, of)], [step('open', { door: 'gate' })]);
       const { entries } = run({ ...onPad([step('open', { door: 'gate' })], {}, [again]), fixtures: [gate({ returnAfter: 2 })] });
-      const closing = entries.find((entry) => entry.details['to'] === 'closed')!;
+      const closing = entries.find((entry) => said(entry)['to'] === 'closed')!;
       const reason = entries[closing.cause! - 1]!;
       return `${closing.tick} ${reason.kind} ${reason.chain}`;
     };

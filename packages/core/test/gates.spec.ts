@@ -1,4 +1,4 @@
-import { cause, chain, flag, goTo, plate, run, step, told, visitor, wait, walk, zone } from './build';
+import { cause, chain, flag, goTo, plate, run, step, told, visitor, wait, walk, zone, said } from './build';
 
 /** A visitor that goes in and out of the doorstep `times` times, two seconds each way. */
 const inAndOut = (times: number) => Array.from({ length: times }, () => [goTo(2, 0), goTo(0, 0)]).flat();
@@ -109,7 +109,7 @@ it('asks the guard when the chain would start, and says what it read', () => {
     read: ['flag("open") = false'],
   });
   expect(reasons(doorstep(enter(), { chain: guard, flag: true }))).toEqual([]);
-  expect(reasons(doorstep(enter(), { chain: { guard: 'flag("opne")' } }))[0]!.details['read']).toEqual([
+  expect(said(reasons(doorstep(enter(), { chain: { guard: 'flag("opne")' } }))[0])['read']).toEqual([
     'error at 6: Nothing in the level has the id "opne"; a flag is needed here (did you mean "open"?)',
   ]);
 });
@@ -125,9 +125,9 @@ it('ignores what would start a chain that runs already', () => {
 
 it('tries the gates in their order: the filter before the switch, the count before the cooldown', () => {
   const both = doorstep(enter({ filter: { kinds: ['prop'] } }), { chain: { enabled: false } });
-  expect(reasons(both)[0]!.details['reason']).toBe('filtered');
+  expect(said(reasons(both)[0])['reason']).toBe('filtered');
   const spent = doorstep(enter({ limit: 1, cooldown: 100 }), {}, {}, 2);
-  expect(reasons(spent)[0]!.details['reason']).toBe('used-up');
+  expect(said(reasons(spent)[0])['reason']).toBe('used-up');
 });
 
 it('starts a chain when a visitor has arrived', () => {

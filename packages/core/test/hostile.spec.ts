@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { LevelReader, emptyLevel, lookup, parseLevel, parseLevelText, rehearse } from '../src/index';
 import type { Level } from '../src/index';
 import { Conditions } from '../src/conditions/conditions';
-import { cause, chain, door, flag, goTo, levelOf, step, told, visitor, walk, zone } from './build';
+import { cause, chain, door, flag, goTo, levelOf, step, told, visitor, walk, zone, said } from './build';
 import { anyLevel } from './any-level';
 
 /** Documents that are meant to break the program end in a clear error or in a correct ledger, never in a hang or a crash. */
@@ -52,7 +52,7 @@ it('names the cycle of a level in which two chains set each other off for ever',
   for (const draining of ['queued', 'immediate'] as const) {
     const { entries } = rehearse(level, level.walks[0]!, { rules: { draining } });
     const runaway = entries.find((entry) => entry.kind === 'runaway')!;
-    const cycle = (runaway.details['cycle'] as string[]).join(' → ');
+    const cycle = (said(runaway)['cycle'] as string[]).join(' → ');
     expect(cycle).toContain('changed lamp');
     expect(cycle).toContain('of on');
     expect(entries.at(-1)!.details).toEqual({ reason: 'runaway' });
@@ -246,7 +246,7 @@ it('goes nowhere from a room that is not there, and finds no way through a close
   const { entries } = rehearse(level, level.walks[0]!);
   expect(told(entries, 'blocked')).toEqual(['23 blocked e by alma']);
   // Without a room there is no ground either: who is lost falls until the time is up.
-  expect(entries.at(-1)!.details['reason']).toBe('time is up');
+  expect(said(entries.at(-1))['reason']).toBe('time is up');
 });
 
 describe('Documents of an older version', () => {

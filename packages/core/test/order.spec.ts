@@ -17,6 +17,7 @@ import {
   wait,
   walk,
   zone,
+  said,
 } from './build';
 import { rehearse } from '../src/index';
 
@@ -368,7 +369,7 @@ it('names the cycle when a tick runs away', () => {
   });
   const runaway = entries.at(-2)!;
   expect(runaway.kind).toBe('runaway');
-  expect(runaway.details['cycle']).toEqual(
+  expect(said(runaway)['cycle']).toEqual(
     expect.arrayContaining([expect.stringContaining('of shut'), expect.stringContaining('of open-again')]),
   );
   expect(entries.at(-1)!.details).toEqual({ reason: 'runaway' });

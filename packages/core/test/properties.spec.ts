@@ -1,3 +1,4 @@
+import { said } from './build';
 import fc from 'fast-check';
 import { BOX, bodyAt, ledgerText, overlaps, parseLevelText, rehearse, valuesAt, vectorOf, zoneAt } from '../src/index';
 import type { Entry, Level, Rehearsal } from '../src/index';
@@ -97,8 +98,8 @@ it('alternates enters and leaves of each pair, counting those that were held as 
       const event = kind === 'held' && chain === null ? details['event'] : kind;
       const pair = `${what} ${who}`;
       // What a passage refuses has been entered all the same.
-      const refused = kind === 'held' && (details['part'] !== undefined || details['reason'] === 'impossible');
-      if (details['enabled'] === true || refused) continue;
+      const refused = kind === 'held' && ('part' in details || ('reason' in details && details.reason === 'impossible'));
+      if (('enabled' in details && details.enabled === true) || refused) continue;
       if (event === 'enter' || event === 'arrived-inside') inside.set(pair, (inside.get(pair) ?? 0) + 1);
       else if (event === 'leave') inside.set(pair, (inside.get(pair) ?? 0) - 1);
     }
@@ -120,7 +121,7 @@ it('answers each event for each chain that listens with a start or with one reas
           (kind === 'chain-started' || (kind === 'held' && details['event'] === entry.kind)),
       );
       // One that was queued is answered twice: it was held, and later it starts.
-      const queued = answers.filter((answer) => answer.details['queued'] === true).length;
+      const queued = answers.filter((answer) => said(answer)['queued'] === true).length;
       const starts = answers.filter((answer) => answer.kind === 'chain-started').length;
       expect(answers.length).toBeGreaterThanOrEqual(listening.length);
       expect(answers.length - Math.min(queued, starts)).toBeLessThanOrEqual(listening.length);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Ledger, instruction, kernel, ledgerText, parseLevel, rehearse } from '../src/index';
 import type { Entry, Level, Walk } from '../src/index';
 import { anyLevel } from './any-level';
-import { cause, chain, door, goTo, levelOf, step, visitor, walk, zone } from './build';
+import { cause, chain, door, goTo, levelOf, step, visitor, walk, zone, said } from './build';
 
 /** The kernel opened up: worlds that are stepped, copied, compared and told what to do from outside. */
 
@@ -50,7 +50,7 @@ function relative(entries: readonly Entry[], from: { tick: number; entries: numb
     cause: number(entry.cause),
     details: {
       ...entry.details,
-      ...(Array.isArray(entry.details['endsSteps']) ? { endsSteps: (entry.details['endsSteps'] as number[]).map(number) } : {}),
+      ...(Array.isArray(said(entry)['endsSteps']) ? { endsSteps: (said(entry)['endsSteps'] as number[]).map(number) } : {}),
     },
   }));
 }

@@ -20,6 +20,7 @@ import {
   wait,
   walk,
   zone,
+  said,
 } from './build';
 import { naiveRehearsal } from './naive/kernel';
 
@@ -282,7 +283,7 @@ it('sends signals to all, to a tag, or within a radius, and says why they were n
   expect(answers({ to: 'radius', metres: 5 })).toEqual(['answer-0']);
   const level = levelOf(parts({ to: 'radius', metres: 5 }));
   const held = rehearse(level, level.walks[0]!).entries.filter((entry) => entry.kind === 'held');
-  expect(held.map((entry) => [entry.details['part'], entry.details['found']])).toEqual([
+  expect(held.map((entry) => [said(entry)['part'], said(entry)['found']])).toEqual([
     ['hearing radius', '29.2 m'],
     ['hearing', 'nothing'],
   ]);

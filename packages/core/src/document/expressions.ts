@@ -17,7 +17,8 @@ export function expressions(level: Level): Expression[] {
   level.chains.forEach((chain, i) => {
     add(chain.id, ['chains', i, 'guard'], chain.guard);
     chain.steps.forEach((step, j) => {
-      for (const { path, text } of kindOfStep(step.kind).conditions?.(step) ?? []) add(chain.id, ['chains', i, 'steps', j, path], text);
+      for (const { path, text } of kindOfStep(step.kind).conditions?.(step) ?? [])
+        add(chain.id, ['chains', i, 'steps', j, path], text);
     });
   });
   level.watches.forEach((watch, i) => add(watch.id, ['watches', i, 'when'], watch.when));

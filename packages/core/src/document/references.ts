@@ -100,10 +100,7 @@ const anyWord: readonly ThingWord[] = [...everything, 'solid', 'signal', 'watch'
 /** What a fixture itself names: where a passage leads, and the counter of a collectible. */
 function fixtureReferences(fixture: Fixture): StepReference[] {
   const { places, references: own } = kindOfFixture(fixture.kind);
-  return [
-    ...(places?.(fixture) ?? []).flatMap(({ path, place }) => placeReferences(path, place)),
-    ...(own?.(fixture) ?? []),
-  ];
+  return [...(places?.(fixture) ?? []).flatMap(({ path, place }) => placeReferences(path, place)), ...(own?.(fixture) ?? [])];
 }
 
 /** What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, the walks it is in. */

@@ -113,7 +113,11 @@ function arrange(level: Level): Plan {
     courses: new Map(),
     leavers: [],
     plates: level.fixtures.filter((fixture): fixture is Plate => kindOfFixture(fixture.kind).weighs !== undefined),
-    cues: new Map(level.fixtures.filter((fixture): fixture is Cue => kindOfFixture(fixture.kind).plays !== undefined).map((cue) => [cue.id, cue])),
+    cues: new Map(
+      level.fixtures
+        .filter((fixture): fixture is Cue => kindOfFixture(fixture.kind).plays !== undefined)
+        .map((cue) => [cue.id, cue]),
+    ),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
     listeners,
     listenersReversed: reversed(listeners),

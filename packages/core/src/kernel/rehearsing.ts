@@ -1,6 +1,6 @@
 import type { Conditions } from '../conditions/conditions';
 import type { StatePart } from '../conditions/vocabulary';
-import type { Writing } from '../ledger/ledger';
+import type { Writing } from '../ledger/entry';
 import { ruled } from './orders';
 import type { Orders } from './orders';
 import type { Plan } from './plan';

@@ -1,4 +1,4 @@
-import type { Writing } from '../ledger/ledger';
+import type { Writing } from '../ledger/entry';
 
 /** Who is told what happens in a world, as it happens: a ledger, tracks, an interface; or nobody. */
 export interface Told {

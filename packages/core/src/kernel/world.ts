@@ -1,19 +1,23 @@
 import type { Instruction } from '../document/people';
 import type { Vector } from '../vocabulary/quantities';
 import type { StatePart } from '../conditions/vocabulary';
-import type { Details } from '../ledger/ledger';
+import type { DetailsOf } from '../ledger/entry';
 import type { EntryKind } from '../vocabulary/entries';
 import type { Plan } from './plan';
 import { startsAs, startsSolid } from '../kinds/fixtures';
 
 /** Something that happened and is still to be drained: numbered, written, and offered to the chains that listen. */
-export interface Happening {
-  kind: EntryKind;
-  who: string | null;
-  what: string | null;
-  cause: number | null;
-  details: Details;
-}
+export type Happening = {
+  [K in EntryKind]: {
+    kind: K;
+    who: string | null;
+    what: string | null;
+    cause: number | null;
+    details: DetailsOf[K];
+    /** Where a signal with a radius goes out. */
+    origin?: { room: string; at: Vector };
+  };
+}[EntryKind];
 
 /** An item of the queue. */
 export type Item =

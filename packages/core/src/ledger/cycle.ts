@@ -1,4 +1,5 @@
-import type { Entry, Ledger } from './ledger';
+import type { Entry } from './entry';
+import type { Ledger } from './ledger';
 
 /**
  * The cycle that a runaway goes round in, as `kind id of chain`: followed back along the causes from the last entry until the same
@@ -8,7 +9,7 @@ export function cycleOf(ledger: Ledger): string[] {
   const round: { key: string; words: string }[] = [];
   let entry = ledger.at(ledger.length);
   while (entry !== undefined && round.length < 1000) {
-    const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''} ${String(entry.details['to'] ?? '')}`;
+    const key = `${entry.kind} ${entry.what ?? ''} ${entry.chain ?? ''} ${entry.step ?? ''} ${'to' in entry.details ? String(entry.details.to) : ''}`;
     const from = round.findIndex((one) => one.key === key);
     if (from >= 0)
       return round

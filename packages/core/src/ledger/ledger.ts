@@ -1,36 +1,5 @@
 import { entryKinds } from '../vocabulary/entries';
-import type { EntryKind } from '../vocabulary/entries';
-
-export type Detail = string | number | boolean | null | string[] | number[];
-export type Details = Record<string, Detail>;
-
-/** One entry of the ledger. Things are named by id. */
-export interface Entry {
-  number: number;
-  tick: number;
-  seconds: number;
-  kind: EntryKind;
-  /** The visitor in hand. */
-  who: string | null;
-  /** The thing that the entry is about. */
-  what: string | null;
-  chain: string | null;
-  step: string | null;
-  /** The number of the entry that caused it, always a smaller one; null for what the walk itself did. */
-  cause: number | null;
-  details: Details;
-}
-
-/** What is written, beside its time and number. */
-export interface Writing {
-  kind: EntryKind;
-  who?: string | null;
-  what?: string | null;
-  chain?: string | null;
-  step?: string | null;
-  cause?: number | null;
-  details?: Details;
-}
+import type { Details, Entry, Writing } from './entry';
 
 const nothing: Details = Object.freeze({});
 
@@ -78,6 +47,7 @@ export class Ledger {
     if (number < 1 || number > this.size) return undefined;
     const at = (number - 1) * COLUMNS;
     const { numbers } = this;
+    // The details were written with the kind.
     return {
       number,
       tick: numbers[at]!,
@@ -89,7 +59,7 @@ export class Ledger {
       step: this.name(numbers[at + 5]!),
       cause: numbers[at + 6] === 0 ? null : numbers[at + 6]!,
       details: this.details[number - 1]!,
-    };
+    } as Entry;
   }
 
   /** Every entry in order. */
@@ -113,7 +83,7 @@ export class Ledger {
 }
 
 const COLUMNS = 7;
-const kindPlaces = new Map(entryKinds.map((kind, at) => [kind, at]));
+const kindPlaces = new Map<string, number>(entryKinds.map((kind, at) => [kind, at]));
 
 /** The time of a tick in seconds, to the microsecond. */
 function secondsAt(tick: number, rate: number): number {

@@ -1,6 +1,6 @@
 import { entryKinds } from '../vocabulary/entries';
 import { Ledger } from './ledger';
-import type { Details, Entry } from './ledger';
+import type { Details, Entry, Writing } from './entry';
 
 const kinds = new Set<string>(entryKinds);
 const nothing: Details = Object.freeze({});
@@ -42,20 +42,23 @@ export class LedgerReader {
     }
     if (entry.number !== this.ledger.length + 1 || !kinds.has(entry.kind))
       throw new SyntaxError(`Line ${this.lines} of the ledger is not its entry ${this.ledger.length + 1}`);
-    this.ledger.write(entry.tick, { ...entry, details: this.kept(entry.details) });
+    // Its kind and its details are those of one entry.
+    this.ledger.write(entry.tick, { ...entry, details: this.kept(entry.details) } as Writing);
   }
 
   /** Details whose texts are kept once each; what is empty is shared. */
   private kept(details: Details): Details {
-    const keys = Object.keys(details);
-    if (keys.length === 0) return nothing;
-    for (const key of keys) {
-      const value = details[key]!;
-      if (typeof value !== 'string') continue;
-      const same = this.texts.get(value);
-      if (same !== undefined) details[key] = same;
-      else if (this.texts.size < 100_000) this.texts.set(value, value);
-    }
-    return details;
+    const fields = Object.entries(details);
+    if (fields.length === 0) return nothing;
+    return Object.fromEntries(
+      fields.map(([key, value]) => [key, typeof value === 'string' ? this.once(value) : value]),
+    ) as Details;
+  }
+
+  private once(text: string): string {
+    const same = this.texts.get(text);
+    if (same !== undefined) return same;
+    if (this.texts.size < 100_000) this.texts.set(text, text);
+    return text;
   }
 }

@@ -1,92 +1,104 @@
-import type { Entry } from '../ledger/ledger';
-import type { HeldReason } from '../vocabulary/entries';
+import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
+import { kindOfStep, stepNames } from '../kinds/steps';
+import type { StepName } from '../kinds/steps';
+import type { DetailsOf, Entry, EntryOf, Use } from '../ledger/entry';
+import type { EntryKind } from '../vocabulary/entries';
+
+/** What a sentence is made of: an entry's details, and the names of whom and what it is about. */
+interface Named<K extends EntryKind> {
+  who: string;
+  what: string;
+  chain: string;
+  details: DetailsOf[K];
+  nobody: boolean;
+  nameOf(id: string): string;
+}
 
 /** What an entry says, in one short line. `nameOf` gives the readable name for an id. */
 export function entrySentence(entry: Entry, nameOf: (id: string) => string): string {
-  const who = entry.who === null ? 'nobody' : nameOf(entry.who);
   const what = entry.what === null ? '' : nameOf(entry.what);
-  const chain = entry.chain === null ? '' : nameOf(entry.chain);
-  const { details } = entry;
-  switch (entry.kind) {
-    case 'start':
-      return `The walk “${what}” begins`;
-    case 'enter':
-      return `${who} enters ${what}`;
-    case 'leave':
-      return `${who} leaves ${what}`;
-    case 'missed':
-      return `${who} passed ${what} between two ticks, and nothing fired`;
-    case 'use':
-      return `${who} ${{ carry: 'picks up', drop: 'puts down', throw: 'throws' }[String(details['use'])] ?? 'uses'} ${what}`;
-    case 'dwell':
-      return `${who} has stayed in ${what}`;
-    case 'bump':
-      return `${who} bumps into ${what}`;
-    case 'on':
-    case 'off':
-      return `${what} is switched ${entry.kind} by ${who}`;
-    case 'signal':
-      return `${what} is sent to ${details['to'] === 'tag' ? `what is tagged ${String(details['tag'])}` : details['to'] === 'radius' ? `what is within ${String(details['metres'])} m` : 'all'}`;
-    case 'became-true':
-      return `${what} has become true`;
-    case 'became-false':
-      return `${what} has become false`;
-    case 'gave-up':
-      return `“${chain}” is given up: ${gaveUpWords(String(details['reason']))}`;
-    case 'teleported':
-      return `${what} is teleported`;
-    case 'warped':
-      return `${what} is warped into ${nameOf(String(details['room']))}`;
-    case 'left-behind':
-      return `${what} does not travel between rooms, and is left behind`;
-    case 'claimed':
-      return `${who} claims ${what}`;
-    case 'collected':
-      return `${who} collects ${what}`;
-    case 'spawned':
-      return `${what} is spawned`;
-    case 'removed':
-      return `${what} is removed from play`;
-    case 'cue-started':
-      return `${what} starts to play`;
-    case 'cue-finished':
-      return `${what} has played`;
-    case 'arrived-inside':
-      return `${who} is inside ${what} on arriving, and enters nothing`;
-    case 'press':
-      return `${what} is pressed${entry.who === null ? '' : ` by ${who}`} (load ${String(details['load'])}, threshold ${String(details['threshold'])})`;
-    case 'release':
-      return `${what} is released (load ${String(details['load'])}, threshold ${String(details['threshold'])})`;
-    case 'moving':
-      return `${what} starts ${motionWords(String(details['to']))}${details['turnedBack'] === true ? ', turned back on its way' : ''}`;
-    case 'arrived':
-      return `${what} has arrived`;
-    case 'opened':
-      return `${what} is open`;
-    case 'closed':
-      return `${what} is closed`;
-    case 'blocked':
-      if (details['by'] !== undefined) return `${what} is stopped by ${nameOf(String(details['by']))}, who is in its way`;
-      if (details['problem'] !== undefined) return `${who} cannot go there: ${String(details['problem'])}`;
-      return `${who} is stopped by ${what}`;
-    case 'changed':
-      return changed(entry, what);
-    case 'chain-started':
-      return `“${chain}” starts`;
-    case 'step':
-      return (
-        `${stepWords(String(details['do']))} ${what}`.trim() +
-        (details['problem'] === undefined ? '' : `, but there is ${String(details['problem'])}`)
-      );
-    case 'chain-finished':
-      return `“${chain}” is finished`;
-    case 'held':
-      return `${chain === '' ? `${eventWords(String(details['event']), details['use'])} ${what}`.trim() : `“${chain}”`} held for ${who}: ${heldWords(entry, nameOf)}`;
-    case 'runaway':
-      return `Too much in one tick: ${list(details['cycle']).map(roundWords(nameOf)).join(' → ')}`;
-    case 'end':
-      return `The rehearsal ends: ${endWords(entry, nameOf)}`;
-  }
+  const own = byFixtures.get(entry.kind);
+  if (own !== undefined) return own(what, entry.who === null ? null : nameOf(entry.who), entry.details);
+  return sentenceOf(entry, {
+    who: entry.who === null ? 'nobody' : nameOf(entry.who),
+    what,
+    chain: entry.chain === null ? '' : nameOf(entry.chain),
+    nobody: entry.who === null,
+    nameOf,
+  });
+}
+
+function sentenceOf<K extends EntryKind>(entry: EntryOf<K>, names: Omit<Named<K>, 'details'>): string {
+  const say = says[entry.kind] as (named: Named<K>) => string;
+  return say({ ...names, details: entry.details });
+}
+
+/** The sentences of what only some kinds of fixtures raise stand with those kinds. */
+const byFixtures = new Map(
+  fixtureNames.flatMap((name) => Object.entries(kindOfFixture(name).says ?? {})) as [
+    EntryKind,
+    (what: string, who: string | null, details: Entry['details']) => string,
+  ][],
+);
+
+type RaisedByFixtures =
+  'on' | 'off' | 'press' | 'release' | 'moving' | 'opened' | 'closed' | 'collected' | 'cue-started' | 'cue-finished';
+
+const says: { [K in Exclude<EntryKind, RaisedByFixtures>]: (named: Named<K>) => string } & Partial<Record<EntryKind, unknown>> = {
+  start: ({ what }) => `The walk “${what}” begins`,
+  enter: ({ who, what }) => `${who} enters ${what}`,
+  leave: ({ who, what }) => `${who} leaves ${what}`,
+  missed: ({ who, what }) => `${who} passed ${what} between two ticks, and nothing fired`,
+  use: ({ who, what, details }) => `${who} ${uses[details.use].does} ${what}`,
+  dwell: ({ who, what }) => `${who} has stayed in ${what}`,
+  bump: ({ who, what }) => `${who} bumps into ${what}`,
+  signal: ({ what, details }) => `${what} is sent to ${addressed(details)}`,
+  'became-true': ({ what }) => `${what} has become true`,
+  'became-false': ({ what }) => `${what} has become false`,
+  'gave-up': ({ chain, details }) => `“${chain}” is given up: ${gaveUp[details.reason]}`,
+  teleported: ({ what }) => `${what} is teleported`,
+  warped: ({ what, details, nameOf }) => `${what} is warped into ${nameOf(details.room)}`,
+  'left-behind': ({ what }) => `${what} does not travel between rooms, and is left behind`,
+  claimed: ({ who, what }) => `${who} claims ${what}`,
+  spawned: ({ what }) => `${what} is spawned`,
+  removed: ({ what }) => `${what} is removed from play`,
+  'arrived-inside': ({ who, what }) => `${who} is inside ${what} on arriving, and enters nothing`,
+  arrived: ({ what }) => `${what} has arrived`,
+  blocked: ({ who, what, details, nameOf }) => {
+    if (details.by !== undefined) return `${what} is stopped by ${nameOf(details.by)}, who is in its way`;
+    return details.problem === undefined ? `${who} is stopped by ${what}` : `${who} cannot go there: ${details.problem}`;
+  },
+  changed: ({ what, details }) => changed(details, what),
+  'chain-started': ({ chain }) => `“${chain}” starts`,
+  step: ({ what, details }) =>
+    `${stepWords(details.do)} ${what}`.trim() + (details.problem === undefined ? '' : `, but there is ${details.problem}`),
+  'chain-finished': ({ chain }) => `“${chain}” is finished`,
+  held: ({ who, what, chain, details, nameOf }) => {
+    const held = chain === '' ? `${eventWords(details)} ${what}`.trim() : `“${chain}”`;
+    return `${held} held for ${who}: ${heldWords(details, what, nameOf)}`;
+  },
+  runaway: ({ details, nameOf }) => `Too much in one tick: ${(details.cycle ?? []).map(roundWords(nameOf)).join(' → ')}`,
+  end: ({ details, nameOf }) => `The rehearsal ends: ${endWords(details, nameOf)}`,
+};
+
+const uses: Record<Use, { does: string; doing: string }> = {
+  use: { does: 'uses', doing: 'using' },
+  carry: { does: 'picks up', doing: 'picking up' },
+  drop: { does: 'puts down', doing: 'putting down' },
+  throw: { does: 'throws', doing: 'throwing' },
+};
+
+const gaveUp: Record<DetailsOf['gave-up']['reason'], string> = {
+  left: 'the visitor left first',
+  restarted: 'it was told anew',
+  stopped: 'it was stopped',
+  reset: 'it was reset',
+  'time limit': 'its wait is over',
+};
+
+function addressed(to: DetailsOf['signal']): string {
+  if (to.to === 'tag') return `what is tagged ${to.tag}`;
+  return to.to === 'radius' ? `what is within ${to.metres} m` : 'all';
 }
 
 /** A part of a cycle, which the ledger has as `kind id of chain`, with names. */
@@ -97,62 +109,38 @@ function roundWords(nameOf: (id: string) => string) {
   };
 }
 
-function motionWords(to: string): string {
-  if (to === 'open') return 'to open';
-  return to === 'closed' ? 'to close' : `towards ${to}`;
-}
-
-function gaveUpWords(reason: string): string {
-  return (
-    {
-      left: 'the visitor left first',
-      restarted: 'it was told anew',
-      stopped: 'it was stopped',
-      reset: 'it was reset',
-      'time limit': 'its wait is over',
-    }[reason] ?? reason
-  );
-}
-
 /** Why something was held back, in words. */
-export function heldWords(entry: Entry, nameOf: (id: string) => string): string {
-  const { details } = entry;
-  switch (details['reason'] as HeldReason) {
+function heldWords(why: DetailsOf['held'], what: string, nameOf: (id: string) => string): string {
+  switch (why.reason) {
     case 'disabled':
-      return `${entry.what === null ? 'it' : nameOf(entry.what)} is disabled`;
+      return `${what === '' ? 'it' : what} is disabled`;
     case 'silent-visitor':
       return 'this visitor raises no overlaps';
     case 'filtered':
-      return `the filter asks for ${String(details['part'])} ${String(details['asked'])}, found ${String(details['found']) || 'none'}`;
+      return `the filter asks for ${why.part} ${why.asked}, found ${why.found || 'none'}`;
     case 'chain-off':
       return 'the chain is switched off';
     case 'used-up':
-      return `it has started ${String(details['used'])} of at most ${String(details['limit'])} times`;
+      return `it has started ${why.used} of at most ${why.limit} times`;
     case 'cooling':
-      return `it cools down for another ${String(details['seconds'])} s`;
+      return `it cools down for another ${why.seconds} s`;
     case 'condition-false':
-      return list(details['read'])
+      return why.read
         .map((line) => line.replace(/"([a-z0-9-]+)"/g, (whole, id: string) => (nameOf(id) === '' ? whole : `“${nameOf(id)}”`)))
         .join('; ');
     case 'running':
-      return details['queued'] === true
-        ? 'the chain is running, and will start again after that'
-        : 'the chain is running already';
+      return why.queued === true ? 'the chain is running, and will start again after that' : 'the chain is running already';
     case 'out-of-reach':
-      return details['carriedBy'] !== undefined
-        ? `it is carried by ${nameOf(String(details['carriedBy']))}`
-        : details['problem'] !== undefined
-          ? String(details['problem'])
-          : `it is ${String(details['metres'])} m away, and the reach is ${String(details['reach'])} m`;
+      if (why.carriedBy !== undefined) return `it is carried by ${nameOf(why.carriedBy)}`;
+      return why.problem ?? `it is ${why.metres} m away, and the reach is ${why.reach} m`;
     case 'not-carried':
       return 'it does not carry it';
     case 'impossible':
-      return String(details['problem']);
+      return why.problem;
   }
 }
 
-function changed(entry: Entry, what: string): string {
-  const { field, to } = entry.details;
+function changed({ field, to }: DetailsOf['changed'], what: string): string {
   switch (field) {
     case 'text':
       return `${what} now says “${String(to)}”`;
@@ -172,31 +160,30 @@ function changed(entry: Entry, what: string): string {
       return `${what} is as at the start`;
     case 'started over':
       return `${what} starts over`;
-    default:
+    case 'on':
       return `${what} is now ${to === true ? 'on' : 'off'}`;
   }
 }
 
 function stepWords(kind: string): string {
-  return (
-    { 'set-flag': 'set', 'write-sign': 'write on', 'set-counter': 'count', 'set-text': 'write in' }[kind] ??
-    kind.replace('-', ' ')
-  );
+  const known = stepNames.includes(kind as StepName) ? kindOfStep(kind as StepName).done : undefined;
+  return known ?? kind.replace('-', ' ');
 }
 
-function eventWords(kind: string, use: unknown): string {
-  if (kind === 'use') return { carry: 'picking up', drop: 'putting down', throw: 'throwing' }[String(use)] ?? 'using';
-  return { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing' }[kind] ?? kind;
+function eventWords(held: DetailsOf['held']): string {
+  if (held.event === 'use') return uses['use' in held && held.use !== undefined ? held.use : 'use'].doing;
+  return { enter: 'entering', leave: 'leaving', press: 'pressing', release: 'releasing' }[held.event] ?? held.event;
 }
 
-function endWords(entry: Entry, nameOf: (id: string) => string): string {
-  const { reason, who } = entry.details;
-  if (reason === 'settled') return 'nothing more can happen';
-  if (reason === 'stuck') return `${list(who).map(nameOf).join(', ')} cannot get any further`;
-  if (reason === 'runaway') return 'one tick ran away';
-  return 'the time of the walk is up';
-}
-
-function list(value: unknown): string[] {
-  return Array.isArray(value) ? value.map(String) : [];
+function endWords(end: DetailsOf['end'], nameOf: (id: string) => string): string {
+  switch (end.reason) {
+    case 'settled':
+      return 'nothing more can happen';
+    case 'stuck':
+      return `${end.who.map(nameOf).join(', ')} cannot get any further`;
+    case 'runaway':
+      return 'one tick ran away';
+    case 'time is up':
+      return 'the time of the walk is up';
+  }
 }

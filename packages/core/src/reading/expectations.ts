@@ -1,5 +1,7 @@
 import type { Expectation, Match, Walk } from '../document/walks';
-import type { Entry, Ledger } from '../ledger/ledger';
+import { reasonOf } from '../ledger/entry';
+import type { Entry } from '../ledger/entry';
+import type { Ledger } from '../ledger/ledger';
 import type { Verdict } from '../vocabulary/verdict';
 import { ticksOf } from '../vocabulary/ticks';
 
@@ -107,6 +109,6 @@ function isMatch(entry: Entry, { kind, who, what, chain, reason }: Match): boole
     (who === '' || entry.who === who) &&
     (what === '' || entry.what === what) &&
     (chain === '' || entry.chain === chain) &&
-    (reason === '' || entry.details['reason'] === reason)
+    (reason === '' || reasonOf(entry) === reason)
   );
 }

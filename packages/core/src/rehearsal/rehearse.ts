@@ -5,8 +5,8 @@ import { houseOrders } from '../kernel/orders';
 import { planOf } from '../kernel/plan';
 import type { Told } from '../kernel/told';
 import { cycleOf } from '../ledger/cycle';
+import type { DetailsOf, Entry } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
-import type { Details, Entry } from '../ledger/ledger';
 import { note } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 import { answerExpectations } from '../reading/expectations';
@@ -55,7 +55,7 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
   const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
   const told = keeping(ledger, tracks);
   const last = ticksOf(walk.atMost, level.rate);
-  let over: Details | null = null;
+  let over: DetailsOf['end'] | null = null;
   // It never ends in tick 0, unless that runs away.
   do {
     if (everyTick && world.tick >= 0) lookAtAll(plan, world, told);
@@ -82,8 +82,8 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
 function keeping(ledger: Ledger, tracks: Tracks): Told {
   return {
     entry: (_number, at, writing) => {
-      const { kind, details } = writing;
-      ledger.write(at, kind === 'runaway' ? { ...writing, details: { ...details, cycle: cycleOf(ledger) } } : writing);
+      const isRunaway = writing.kind === 'runaway';
+      ledger.write(at, isRunaway ? { ...writing, details: { ...writing.details, cycle: cycleOf(ledger) } } : writing);
     },
     pose: (of, id, at, values, evenly) => note(of === 'visitors' ? tracks.visitors : tracks.doors, id, at, values, evenly),
     room: (visitor, at, room) => {

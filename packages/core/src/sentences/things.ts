@@ -8,7 +8,16 @@ import type { Walk } from '../document/walks';
 import type { Room, Solid, Zone } from '../document/places';
 import type { ZoneShape } from '../vocabulary/forms';
 import type { Extent, Vector } from '../vocabulary/quantities';
-import { article, choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot, secondsSlot } from '../vocabulary/phrase';
+import {
+  article,
+  choiceSlot,
+  degreesSlot,
+  lengthSlot,
+  massSlot,
+  metresSlot,
+  referenceSlot,
+  secondsSlot,
+} from '../vocabulary/phrase';
 import { anyFixture } from '../kinds/words';
 import type { Phrase, Slot, SlotInput } from '../vocabulary/phrase';
 

@@ -1,4 +1,5 @@
-import type { Cause, Chain, Details, Filter, Journey, Place, Step } from '../../src/index';
+import type { Cause, Chain, Filter, Journey, Place, Step } from '../../src/index';
+import type { Details } from './world';
 import { headingTowards, meets } from './geometry';
 import { Moves } from './moves';
 import { TooMuch } from './world';

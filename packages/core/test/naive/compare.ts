@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { ledgerText, rehearse } from '../../src/index';
-import type { Entry, Level } from '../../src/index';
+import type { Level } from '../../src/index';
 import { anyLevel } from '../any-level';
 import { naiveRehearsal } from './kernel';
+import { textOf } from './world';
+import type { Entry } from './world';
 
 /*
  * Compares the two kernels on random levels, and prints what came of it as JSON. It runs outside of the test runner, whose
@@ -23,7 +25,7 @@ function difference(level: Level): string | null {
   entries += ours.length;
   if (ours.some((entry) => entry.kind === 'runaway')) return null;
   const naive = naiveRehearsal(level, level.walks[0]!, { seed: 7 });
-  if (ledgerText(naive) === ledgerText(ours)) return null;
+  if (textOf(naive) === ledgerText(ours)) return null;
   const at = ours.findIndex((entry, i) => naive[i] === undefined || short(entry) !== short(naive[i]));
   const from = at < 0 ? ours.length : at;
   const part = (all: Entry[]): string[] => all.slice(Math.max(0, from - 5), from + 3).map(short);

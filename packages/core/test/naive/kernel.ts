@@ -1,5 +1,6 @@
 import { Conditions } from '../../src/index';
-import type { Details, Entry, HouseRules, Level, Vector, Walk } from '../../src/index';
+import type { Details, Entry } from './world';
+import type { HouseRules, Level, Vector, Walk } from '../../src/index';
 import { lookup } from '../../src/document/lookup';
 import { TOUCH, distance, meetingSpan, meets, put } from './geometry';
 import type { Solid } from './geometry';

@@ -1,4 +1,5 @@
-import type { Details, Instruction, Place, Vector } from '../../src/index';
+import type { Instruction, Place, Vector } from '../../src/index';
+import type { Details } from './world';
 import { distance, headingTowards, isOver, meetingSpan, meets, put, rotated, unit } from './geometry';
 import type { Solid } from './geometry';
 import { World } from './world';

@@ -1,4 +1,4 @@
-import type { Conditions, Entry, Fixture, HouseRules, Instruction, Level, Place, Vector, Visitor, Walk } from '../../src/index';
+import type { Conditions, Fixture, HouseRules, Instruction, Level, Place, Vector, Visitor, Walk } from '../../src/index';
 import { variations } from '../../src/kernel/jitter';
 import { TOUCH, ball, box, isOver, meetingSpan, meets, pillar, put, rotated, turnedBody, unit } from './geometry';
 import type { Solid } from './geometry';
@@ -11,6 +11,26 @@ import { wayOf } from './ways';
  * nothing else: it has a geometry, ways, easings and step meanings of its own. Their ledgers have to be equal. It stands in
  * four layers: the world, what moves in it, the chains, and the ticks.
  */
+
+/** What an entry says, in plain fields. */
+export type Details = Record<string, string | number | boolean | null | string[] | number[]>;
+
+/** One line of the ledger. */
+export interface Entry {
+  number: number;
+  tick: number;
+  seconds: number;
+  kind: string;
+  who: string | null;
+  what: string | null;
+  chain: string | null;
+  step: string | null;
+  cause: number | null;
+  details: Details;
+}
+
+/** The ledger as JSON lines. */
+export const textOf = (entries: readonly Entry[]): string => entries.map((entry) => JSON.stringify(entry) + '\n').join('');
 
 export type Written = Partial<Omit<Entry, 'number' | 'tick' | 'seconds'>> & { kind: Entry['kind'] };
 export type Job = () => unknown;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, stencilCollection } from '@nettlewick/core';
+import { createThing, fixtureNames, kindOfFixture, stencilCollection } from '@nettlewick/core';
 import type { Stencil } from '@nettlewick/core';
 import { Plan } from '../plan/plan';
 import type { PlanPointer } from '../plan/plan';
@@ -14,9 +14,10 @@ import { PlanGestures } from './plan-gestures';
 
 const stencils: { name: Exclude<Stencil, 'room'>; word: string; key: string }[] = [
   { name: 'zone', word: 'Zone', key: 'z' },
-  { name: 'plate', word: 'Plate', key: 'p' },
-  { name: 'door', word: 'Door', key: 'o' },
-  { name: 'sign', word: 'Sign', key: 'g' },
+  ...fixtureNames.flatMap((name) => {
+    const { key, firstName } = kindOfFixture(name);
+    return key === undefined ? [] : [{ name, word: firstName, key }];
+  }),
   { name: 'solid', word: 'Solid', key: 'b' },
   { name: 'player', word: 'Player', key: 'y' },
   { name: 'creature', word: 'Creature', key: 'c' },

@@ -10,7 +10,7 @@ import {
   kindOfFixture,
   wordOf,
 } from '@nettlewick/core';
-import type { Collection, Thing } from '@nettlewick/core';
+import type { Fixture, Collection, Thing } from '@nettlewick/core';
 import { Sentence } from '../sentence/sentence';
 import { NameField } from '../sentence/name-field';
 import { ConnectionList } from '../wire/connection-list';
@@ -88,6 +88,6 @@ export class ThingSheet {
 }
 
 function longWord(collection: Collection, thing: Thing): string {
-  if (collection === 'fixtures') return kindOfFixture((thing as Extract<Thing, { kind: 'plate' | 'door' | 'sign' }>).kind).word;
+  if (collection === 'fixtures') return kindOfFixture((thing as Fixture).kind).word;
   return collection === 'visitors' ? wordOf(collection, thing) : collectionWord[collection];
 }

@@ -1,5 +1,5 @@
-import { BOX, direction, kindOfFixture, pictureOf } from '@nettlewick/core';
-import type { Extent, FixtureName, Level, Picture, Shape, Vector } from '@nettlewick/core';
+import { BOX, direction, isMachine, kindOfFixture, motionOf, pictureOf } from '@nettlewick/core';
+import type { Extent, FixtureName, Level, Machine, Picture, Shape, Vector } from '@nettlewick/core';
 import type { Box, Point } from './viewport';
 
 /** One thing as it is drawn on the plan, in metres. */
@@ -139,57 +139,36 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
   }
   const size = sizeOf(shape);
   const figure = { ...base(fixture, fixture.kind, word, size), at: shape, path: outlineOf(shape), faint: !shown };
-  switch (fixture.kind) {
-    case 'plate': {
-      const pressed = moment?.pressed.has(fixture.id) ?? false;
-      const share = pressed ? 0.55 : 0.8;
-      const unit = fixture.by === 'heads' ? (fixture.threshold === 1 ? 'head' : 'heads') : 'kg';
-      const rim = outlineOf({ ...shape, halfX: shape.halfX * share, halfY: shape.halfY * share });
-      return { ...figure, ghost: rim, note: pressed ? 'down' : `${fixture.threshold} ${unit}` };
-    }
-    case 'door':
-    case 'elevator':
-    case 'mover':
-      return { ...figure, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
-    default:
-      return { ...figure, note: word };
-  }
+  if (isMachine(fixture)) return { ...figure, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
+  const plan = kindOfFixture(fixture.kind).plan?.(fixture, { pressed: moment?.pressed.has(fixture.id) ?? false });
+  const rim = plan?.rim;
+  const ghost = rim === undefined ? '' : outlineOf({ ...shape, halfX: shape.halfX * rim, halfY: shape.halfY * rim });
+  return { ...figure, ghost, note: plan?.note ?? word };
 }
 
 /** The way of something that moves: its other positions in ghostly outline, and an arrow along it. */
 function travelOf(
-  fixture: Extract<Level['fixtures'][number], { kind: 'door' | 'elevator' | 'mover' }>,
+  fixture: Machine,
   now: Shape,
   clock: number | undefined,
   picture: Picture,
   faint: boolean,
 ): Pick<Figure, 'ghost' | 'note' | 'reach' | 'faint'> {
+  const motion = motionOf(fixture);
   const positions = picture.positions(fixture.id);
-  const starts = fixture.kind === 'door' ? (fixture.open ? 1 : 0) : fixture.kind === 'elevator' ? fixture.startsAt - 1 : 0;
+  const starts = motion.starts(fixture);
   const first = positions[starts]!;
   const others = positions.filter((_one, at) => at !== starts);
   const flat = others.filter((one) => one.x !== first.x || one.y !== first.y || one.cos !== first.cos);
   const ghost = flat.map((one) => outlineOf(one) + (one.x === first.x && one.y === first.y ? '' : arrow(first, one))).join('');
   const far = Math.max(0, ...positions.map((one) => Math.hypot(one.x - first.x, one.y - first.y)));
-  const reach = radius(sizeOf(now)) + far;
   const at = clock ?? starts;
-  if (fixture.kind !== 'door') return { ghost, reach, faint, note: clock === undefined ? '' : positionNote(fixture.kind, at) };
-  const [closed, open] = [positions[0]!, positions[1]!];
-  const travel = { x: open.x - closed.x, y: open.y - closed.y, z: open.z - closed.z };
-  return { ghost, reach, faint: faint || (travel.z !== 0 && at === 1), note: doorNote(travel, at) };
-}
-
-/** Where an elevator or a mover is: its stops count from 1, its keyframes from its own place. */
-function positionNote(kind: 'elevator' | 'mover', clock: number): string {
-  const named = (at: number): string => (kind === 'elevator' ? `stop ${at + 1}` : at === 0 ? 'its own place' : `keyframe ${at}`);
-  if (Number.isInteger(clock)) return `at ${named(clock)}`;
-  return `${Math.round((clock % 1) * 100)} % from ${named(Math.floor(clock))} to ${named(Math.ceil(clock))}`;
-}
-
-function doorNote(travel: Vector, clock: number): string {
-  const share = clock === 0 ? '' : clock === 1 ? ', open' : `, ${Math.round(clock * 100)} % open`;
-  if (travel.z !== 0) return `${travel.z < 0 ? '↓' : '↑'} ${round(Math.abs(travel.z))} m${share}`;
-  return `${round(Math.hypot(travel.x, travel.y))} m${share}`;
+  const [from, to] = [positions[0]!, positions.at(-1)!];
+  const travel = { x: to.x - from.x, y: to.y - from.y, z: to.z - from.z };
+  // What goes up or down and lets others pass is out of the way at its end.
+  const away = motion.clearsTheWay === true && travel.z !== 0 && at === positions.length - 1;
+  const note = motion.note(at, travel, clock !== undefined);
+  return { ghost, reach: radius(sizeOf(now)) + far, faint: faint || away, note };
 }
 
 function base(thing: { id: string; name: string; at: Vector }, kind: Figure['kind'], word: string, size: Extent): Figure {

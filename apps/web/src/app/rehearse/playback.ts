@@ -48,9 +48,11 @@ export class Playback {
     for (const entry of result.entries) {
       if (entry.number > now) break;
       if (entry.what === null) continue;
-      const { field, to } = entry.details;
-      if (entry.kind === 'changed' && field === 'text') moment.texts.set(entry.what, String(to));
-      if (entry.kind === 'changed' && field === 'shown') moment.shown.set(entry.what, to === true);
+      if (entry.kind === 'changed') {
+        const { field, to } = entry.details;
+        if (field === 'text') moment.texts.set(entry.what, String(to));
+        if (field === 'shown') moment.shown.set(entry.what, to === true);
+      }
       if (entry.kind === 'press') moment.pressed.add(entry.what);
       if (entry.kind === 'release') moment.pressed.delete(entry.what);
     }
@@ -62,8 +64,8 @@ export class Playback {
     const values = new Map(this.editor.level().flags.map((flag) => [flag.id, flag.on]));
     for (const entry of this.entries()) {
       if (entry.number > this.now()) break;
-      if (entry.kind === 'changed' && entry.details['field'] === 'on' && entry.what !== null)
-        values.set(entry.what, entry.details['to'] === true);
+      if (entry.kind === 'changed' && entry.details.field === 'on' && entry.what !== null)
+        values.set(entry.what, entry.details.to === true);
     }
     return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
   });

@@ -1,20 +1,10 @@
+import { fixtureNames, kindOfFixture } from '@nettlewick/core';
+import type { FixtureName } from '@nettlewick/core';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 /** Small drawn signs, 16 by 16, in the manner of the plan. They never stand alone: words or labels say the same. */
 const drawings = {
   zone: 'M2 3h3M7 3h3M12 3h2v2M14 8v3M14 13H11M9 13H6M4 13H2v-3M2 8V5',
-  plate: 'M2 2h12v12H2zM5 5h6v6H5z',
-  door: 'M2 6h12v4H2zM2 6l12 4M2 10l12-4',
-  sign: 'M2 3h12v6H2zM8 9v5',
-  switch: 'M2 11h12v3H2zM8 11L12 3',
-  elevator: 'M2 12h12v2H2zM8 10V2M5 5l3-3 3 3',
-  mover: 'M2 5h6v6H2zM10 8h4M12 6l2 2-2 2',
-  barrier: 'M2 6h12v4H2zM5 6v4M8 6v4M11 6v4',
-  teleporter: 'M8 3a5 5 0 1 0 .01 0zM8 6a2 2 0 1 0 .01 0z',
-  warp: 'M3 3h10v10H3zM6 8h5M9 6l2 2-2 2',
-  collectible: 'M8 2l4 6-4 6-4-6z',
-  marker: 'M8 14L4 6a4 4 0 1 1 8 0z',
-  cue: 'M3 6h3l4-3v10l-4-3H3zM12 6v4',
   solid: 'M2 2h12v12H2zM2 8l6-6M2 14L14 2M8 14l6-6',
   player: 'M8 13a5 5 0 1 0 0-10a5 5 0 0 0 0 10zM8 8l5-5',
   creature: 'M3 3l11 5l-11 5z',
@@ -35,7 +25,12 @@ const drawings = {
   day: 'M8 5a3 3 0 1 0 .01 0zM8 1v2M8 13v2M1 8h2M13 8h2',
   night: 'M11 2a6.5 6.5 0 1 0 3 9a5.5 5.5 0 0 1-3-9z',
 } as const;
-export type MarkName = keyof typeof drawings;
+export type MarkName = keyof typeof drawings | FixtureName;
+
+const marks: Record<string, string> = {
+  ...drawings,
+  ...Object.fromEntries(fixtureNames.map((name) => [name, kindOfFixture(name).mark])),
+};
 
 @Component({
   selector: 'nw-mark',
@@ -45,5 +40,5 @@ export type MarkName = keyof typeof drawings;
 })
 export class Mark {
   readonly name = input.required<MarkName>();
-  protected readonly path = computed(() => drawings[this.name()]);
+  protected readonly path = computed(() => marks[this.name()]);
 }

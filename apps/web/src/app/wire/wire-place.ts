@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { chainSentence, connections, freeName, nameOf } from '@nettlewick/core';
+import { chainSentence, connections, eventsOf, freeName, nameOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
 import { Plan } from '../plan/plan';
 import type { PlanPointer } from '../plan/plan';
@@ -8,7 +8,6 @@ import { Keys } from '../studio/keys';
 import { Rooms } from '../studio/rooms';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
-import { eventsOf } from './events-of';
 
 const shownAtMost = 60;
 
@@ -50,7 +49,7 @@ export class WirePlace {
   protected readonly source = computed(() => {
     const found = this.inHand();
     // A chain in hand is no more than the last that was looked at: a new one is not set off by it unasked.
-    return found !== null && found.collection !== 'chains' && eventsOf(found).length > 0 ? found : null;
+    return found !== null && found.collection !== 'chains' && eventsOf(found.word).length > 0 ? found : null;
   });
 
   constructor() {
@@ -65,7 +64,7 @@ export class WirePlace {
     const level = this.editor.level();
     const source = this.source();
     const id = this.editor.newId('chain');
-    const causes = source === null ? [] : [this.editor.newCause(eventsOf(source)[0]!, source.thing.id)];
+    const causes = source === null ? [] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
     const name = freeName(level, source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74));
     this.editor.add('chains', {
       id,

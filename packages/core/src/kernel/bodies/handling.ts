@@ -7,7 +7,7 @@ import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carrierOf, locate, wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
-import type { Details } from '../../ledger/ledger';
+import type { Use, Why } from '../../ledger/entry';
 
 /** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
 export const REACH = 1;
@@ -35,12 +35,16 @@ export function handle(rehearsing: Rehearsing, visitor: VisitorState, instructio
   }
 }
 
-function used(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Handling['do']): void {
+/** Why something is not used. */
+type NotUsed = Omit<OutOfReach, 'use'> | { reason: 'not-carried' };
+type OutOfReach = Extract<Why, { reason: 'out-of-reach' }>;
+
+function used(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Use): void {
   raise(rehearsing, { kind: 'use', who: visitor.id, what, cause: null, details: { use: how } }, { used: true });
 }
 
-function held(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Handling['do'], details: Details): void {
-  write(rehearsing, { kind: 'held', who: visitor.id, what, details: { event: 'use', use: how, ...details } });
+function held(rehearsing: Rehearsing, visitor: VisitorState, what: string, use: Use, why: NotUsed): void {
+  write(rehearsing, { kind: 'held', who: visitor.id, what, details: { event: 'use', use, ...why } });
 }
 
 function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
@@ -62,7 +66,8 @@ function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
 function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
   const { plan, state } = rehearsing;
   const order = plan.visitorOf.get(propId);
-  const no = (details: Details): void => held(rehearsing, visitor, propId, 'carry', { reason: 'out-of-reach', ...details });
+  const no = (details: Omit<OutOfReach, 'use' | 'reason'>): void =>
+    held(rehearsing, visitor, propId, 'carry', { reason: 'out-of-reach', ...details });
   if (order === undefined || propId === visitor.id) return no({ problem: 'no such prop' });
   const prop = state.visitors[order]!;
   if (prop.carriedBy !== null) return no({ carriedBy: state.visitors[prop.carriedBy]!.id });

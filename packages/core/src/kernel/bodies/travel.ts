@@ -57,13 +57,7 @@ export function travel(
   together.forEach(beElsewhere);
   if (spot.room !== left) noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');
-  const kind = warp ? 'warped' : 'teleported';
-  const details = {
-    x: metres(visitor.at.x),
-    y: metres(visitor.at.y),
-    z: metres(visitor.at.z),
-    ...(warp ? { room: spot.room } : {}),
-  };
+  const at = { x: metres(visitor.at.x), y: metres(visitor.at.y), z: metres(visitor.at.z) };
   const inside: Arrival[] = [];
   if (journey.arrival === 'quiet') {
     for (const one of together)
@@ -74,7 +68,11 @@ export function travel(
     rehearsing.state.arrivals.push(...inside);
   }
   const put = together.map(({ order }) => order);
-  raiseFromStep(rehearsing, { kind, who: hand, what: visitor.id, cause, details }, { put, inside });
+  const whose = { who: hand, what: visitor.id, cause };
+  const event = warp
+    ? ({ kind: 'warped', ...whose, details: { ...at, room: spot.room } } as const)
+    : ({ kind: 'teleported', ...whose, details: at } as const);
+  raiseFromStep(rehearsing, event, { put, inside });
   if (spot.room !== left) leaveRoom(rehearsing, left, cause);
   return null;
 }

@@ -1,9 +1,10 @@
+import type { Vector } from '../../vocabulary/quantities';
 import { kindOfStep } from '../../kinds/steps';
 import { article } from '../../vocabulary/phrase';
 import type { Step, Who } from '../../kinds/steps';
 import { claim, collect, giveUp } from '../bodies/belongings';
 import { change, enterThoseInside, factOf, resetFixture } from './changes';
-import type { Details } from '../../ledger/ledger';
+import type { Address, DetailsOf } from '../../ledger/entry';
 import { sendMachine, putMachine } from '../motion/machines';
 import {
   pushVisitor,
@@ -27,7 +28,7 @@ import { travel } from '../bodies/travel';
 export interface ActsOn {
   targets: string[];
   what: string | null;
-  details: Details;
+  details: DetailsOf['step'];
 }
 
 /** Finds the targets of a step. Its details name a problem if there are none where one is needed. */
@@ -119,7 +120,7 @@ export function stageFor(
   /** Says why nothing came of a step for one of its visitors. */
   const unless = (id: string, problem: string | null): void => {
     if (problem === null) return;
-    const details = { event: step.kind, reason: 'impossible', problem };
+    const details = { event: step.kind, reason: 'impossible', problem } as const;
     write(rehearsing, { kind: 'held', who: hand, what: id, chain: waiter.chain, step: step.id, cause: entry, details });
   };
   const stage: Stage = {
@@ -152,7 +153,7 @@ export function stageFor(
     },
     enterThoseInside: (id) => enterThoseInside(rehearsing, id, entry),
     signal: (id, to) =>
-      raiseFromStep(rehearsing, { kind: 'signal', who: hand, what: id, cause: entry, details: addressOf(rehearsing, run, to) }),
+      raiseFromStep(rehearsing, { kind: 'signal', who: hand, what: id, cause: entry, ...addressOf(rehearsing, run, to) }),
     cue: (id) => {
       const { medium, seconds } = plan.cues.get(id)!;
       const length = ticksOf(seconds, plan.level.rate);
@@ -188,10 +189,16 @@ function visitorName({ plan }: Rehearsing, id: string): string {
 }
 
 /** To whom a signal goes; one with a radius goes out from the visitor in hand, else from what set the chain off. */
-function addressOf(rehearsing: Rehearsing, run: ChainRun, to: Parameters<Stage['signal']>[1]): Details {
-  if ('all' in to) return { to: 'all' };
-  if ('tag' in to) return { to: 'tag', tag: to.tag };
-  const from = standOf(rehearsing, run.hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
-  const at = [from.at.x, from.at.y, from.at.z].map((metres) => Math.round(metres * 1e6) / 1e6 + 0);
-  return { to: 'radius', metres: to.radius, room: from.room, from: at.join(' ') };
+function addressOf(
+  rehearsing: Rehearsing,
+  run: ChainRun,
+  to: Parameters<Stage['signal']>[1],
+): { details: Address; origin?: { room: string; at: Vector } } {
+  if ('all' in to) return { details: { to: 'all' } };
+  if ('tag' in to) return { details: { to: 'tag', tag: to.tag } };
+  const { room, at } = standOf(rehearsing, run.hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
+  const rounded = (metres: number): number => Math.round(metres * 1e6) / 1e6 + 0;
+  const origin = { room, at: { x: rounded(at.x), y: rounded(at.y), z: rounded(at.z) } };
+  const from = [origin.at.x, origin.at.y, origin.at.z].join(' ');
+  return { details: { to: 'radius', metres: to.radius, room, from }, origin };
 }

@@ -6,7 +6,9 @@ import type { ChainActs } from './acting';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { count } from '../queue/runaway';
-import type { Details } from '../../ledger/ledger';
+import type { DetailsOf } from '../../ledger/entry';
+import { firstShut } from '../../kinds/gates';
+import type { Passing } from '../../kinds/gates/gate';
 import type { Outcome } from '../../kinds/steps/stage';
 import type { ChainRun, Trigger, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
@@ -20,7 +22,7 @@ export function startChain(rehearsing: Rehearsing, chain: Chain, trigger: Trigge
       const queued = state.queued.get(chain.id);
       if (queued === undefined) state.queued.set(chain.id, [trigger]);
       else queued.push(trigger);
-      const details = { event: trigger.kind, reason: 'running', queued: true };
+      const details = { event: trigger.kind, reason: 'running', queued: true } as const;
       write(rehearsing, { kind: 'held', who: trigger.who, what: trigger.what, chain: chain.id, cause: trigger.entry, details });
       return;
     }
@@ -76,7 +78,7 @@ export function giveUpLeft(rehearsing: Rehearsing, who: string, what: string): v
 }
 
 /** Ends every run of a chain where it stands, and forgets those that were to follow. */
-export function endRuns(rehearsing: Rehearsing, chainId: string, reason: string, cause: number): void {
+export function endRuns(rehearsing: Rehearsing, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
   const { state } = rehearsing;
   state.queued.delete(chainId);
   for (const run of [...(state.runs.get(chainId) ?? [])]) {
@@ -197,27 +199,33 @@ function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number
   run.pending[at] = 1;
   const waiter: Waiter = { chain: chain.id, run: run.run, step: at, entry };
   const { stage, ended } = stageFor(rehearsing, run, step, waiter, actsOnChains(rehearsing, run, entry));
-  const outcome = details['problem'] === undefined ? kindOfStep(step.kind).run(step, stage, targets) : { done: true as const };
+  const outcome = details.problem === undefined ? kindOfStep(step.kind).run(step, stage, targets) : { done: true as const };
   run.pending[at] += waitFor(rehearsing, outcome, waiter, run.hand) - 1;
   if (run.pending[at] === 0) run.steps[at] = 'done';
   finishWaiters(rehearsing, ended);
 }
 
-/** What a step does to chains: gates 4, 7 and 8 stand before one that it starts. */
+/** What the gates ask of a chain that is to start for a visitor. */
+export function standingOf(rehearsing: Rehearsing, chain: Chain, hand: string | null): NonNullable<Passing['chain']> {
+  const { state } = rehearsing;
+  return {
+    enabled: !state.disabled.has(chain.id),
+    guard: () => {
+      rehearsing.hand = hand;
+      return rehearsing.conditions.of(chain.guard).verdict();
+    },
+    runs: state.runs.has(chain.id),
+    whileRunning: chain.whileRunning,
+  };
+}
+
+/** What a step does to chains: the gates of a chain stand before one that it starts. */
 function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry: number): ChainActs {
   const { state } = rehearsing;
   return {
     start: (id) => {
       const chain = chainOf(rehearsing, id);
-      rehearsing.hand = hand;
-      const verdict = rehearsing.conditions.of(chain.guard).verdict();
-      const shut: Details | null = state.disabled.has(id)
-        ? { reason: 'chain-off' }
-        : !verdict.holds
-          ? { reason: 'condition-false', read: verdict.read }
-          : state.runs.has(id) && chain.whileRunning === 'ignore'
-            ? { reason: 'running' }
-            : null;
+      const shut = firstShut({ chain: standingOf(rehearsing, chain, hand) });
       if (shut === null) {
         // A chain that starts itself again and again does not come to an end either.
         state.depth += 1;

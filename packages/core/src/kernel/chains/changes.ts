@@ -1,6 +1,6 @@
 import { startsAs, startsSolid } from '../../kinds/fixtures';
 import type { Zone } from '../../document/places';
-import type { Details } from '../../ledger/ledger';
+import type { ChangedField } from '../../ledger/entry';
 import { putMachine } from '../motion/machines';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Plan } from '../plan';
@@ -21,7 +21,7 @@ export function factOf({ plan, state }: Rehearsing, id: string, hand: string | n
   return state.flags.get(key) ?? state.counters.get(key) ?? state.texts.get(key) ?? plan.perVisitor.get(id);
 }
 
-const fields: Record<Part, string> = {
+const fields: Record<Part, ChangedField> = {
   flag: 'on',
   counter: 'value',
   text: 'text',
@@ -97,8 +97,8 @@ export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: numb
   const number = plan.volumeOf.get(id);
   if (number === undefined) return;
   for (const order of [...insideOf(state, number)].sort((a, b) => a - b)) {
-    const details: Details = { enabled: true };
-    raiseFromStep(rehearsing, { kind: 'enter', who: state.visitors[order]!.id, what: id, cause, details }, { entered: true });
+    const who = state.visitors[order]!.id;
+    raiseFromStep(rehearsing, { kind: 'enter', who, what: id, cause, details: { enabled: true } }, { entered: true });
   }
 }
 

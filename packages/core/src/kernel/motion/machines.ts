@@ -56,7 +56,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
   const details = {
     to: motionOf(course.machine).nameOf(to),
     ticks: ticks + delay,
-    ...(turned === null ? {} : { turnedBack: true, endsSteps: ended.map((waiter) => waiter.entry) }),
+    ...(turned === null ? {} : { turnedBack: true as const, endsSteps: ended.map((waiter) => waiter.entry) }),
   };
   rehearsing.told.pose('machines', id, state.tick, [own.clock], false);
   return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };

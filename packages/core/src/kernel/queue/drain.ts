@@ -1,10 +1,12 @@
 import { firstShut } from '../../kinds/gates';
+import type { Passing } from '../../kinds/gates/gate';
 import { filtered } from '../../kinds/gates/filter';
 import { causeEvents } from '../../vocabulary/events';
 import type { CauseEvent } from '../../vocabulary/events';
 import type { Visitor } from '../../document/people';
-import { giveUpLeft, startChain } from '../chains/chains';
-import type { Details } from '../../ledger/ledger';
+import { giveUpLeft, standingOf, startChain } from '../chains/chains';
+import type { DetailsOf, Why } from '../../ledger/entry';
+import type { Vector } from '../../vocabulary/quantities';
 import type { EntryKind } from '../../vocabulary/entries';
 import { ruled } from '../orders';
 import { write } from '../rehearsing';
@@ -14,13 +16,21 @@ import type { Happening } from '../world';
 
 /** Writes an event, or that it was held. */
 export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
-  const reason = heldAsAWhole(rehearsing, event);
-  if (reason === null) return { entry: write(rehearsing, event), held: false };
-  const { who, what, cause, details } = event;
+  const { kind, who, what, cause, details } = event;
+  const shut = isCauseEvent(kind) && what !== null ? firstShut({ event: asAWhole(rehearsing, kind, who, what) }) : null;
+  if (shut === null) return { entry: write(rehearsing, event), held: false };
   return {
-    entry: write(rehearsing, { kind: 'held', who, what, cause, details: { event: event.kind, reason, ...details } }),
+    entry: write(rehearsing, { kind: 'held', who, what, cause, details: { event: kind, ...shut, ...details } as Held }),
     held: true,
   };
+}
+
+/** Of what holds an event itself the event's own details are said too. */
+type Held = DetailsOf['held'];
+
+function asAWhole(rehearsing: Rehearsing, kind: EntryKind, who: string | null, what: string): Passing['event'] {
+  const raised = visitorOf(rehearsing, who)?.raisesOverlaps !== false;
+  return { kind, enabled: !rehearsing.state.disabled.has(what), raised };
 }
 
 /** Offers an event that has its number to the chains that listen, in the order of the house. */
@@ -49,18 +59,6 @@ export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening)
   else inside.add(who);
 }
 
-/** Gates 1 and 2: they hold the event itself, whoever listens. */
-function heldAsAWhole(rehearsing: Rehearsing, event: Happening): 'disabled' | 'silent-visitor' | null {
-  if (!isCauseEvent(event.kind) || event.what === null) return null;
-  if (rehearsing.state.disabled.has(event.what) && byVisitors.has(event.kind)) return 'disabled';
-  if (fromOverlap.has(event.kind) && visitorOf(rehearsing, event.who)?.raisesOverlaps === false) return 'silent-visitor';
-  return null;
-}
-
-const fromOverlap = new Set<EntryKind>(['enter', 'leave', 'dwell', 'bump', 'press', 'release']);
-/** What a thing that is disabled does not raise: what visitors do to it, and its own motions' ends. */
-const byVisitors = new Set<EntryKind>([...fromOverlap, 'use', 'on', 'off', 'moving', 'opened', 'closed', 'arrived']);
-
 function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number, event: Happening, entry: number): void {
   const { state, plan } = rehearsing;
   const chain = plan.level.chains[chainIndex]!;
@@ -69,31 +67,27 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
   const owner = (event.what === null ? null : state.owners.get(event.what)) ?? null;
   const forEach = cause.cooldownFor === 'visitor' ? `${cause.id} ${event.who ?? ''}` : cause.id;
   const shut = firstShut({
-    chain,
-    cause,
-    visitor,
-    unaddressed: event.kind === 'signal' ? unaddressed(rehearsing, event, cause.hears) : null,
-    owner,
-    others: () => {
-      for (const id of state.told.get(event.what!) ?? []) {
-        const other = id === event.who ? undefined : visitorOf(rehearsing, id);
-        if (other?.raisesOverlaps === true && filtered(cause.filter, other, owner) === null) return true;
-      }
-      return false;
+    heard: {
+      cause,
+      visitor,
+      unaddressed: event.kind === 'signal' ? unaddressed(rehearsing, event, cause.hears) : null,
+      owner,
+      others: () => {
+        for (const id of state.told.get(event.what!) ?? []) {
+          const other = id === event.who ? undefined : visitorOf(rehearsing, id);
+          if (other?.raisesOverlaps === true && filtered(cause.filter, other, owner) === null) return true;
+        }
+        return false;
+      },
+      tick: state.tick,
+      rate: plan.level.rate,
+      count: state.causes.get(cause.id)?.count ?? 0,
+      lastTick: state.causes.get(forEach)?.lastTick ?? null,
     },
-    enabled: !state.disabled.has(chain.id),
-    tick: state.tick,
-    rate: plan.level.rate,
-    count: state.causes.get(cause.id)?.count ?? 0,
-    lastTick: state.causes.get(forEach)?.lastTick ?? null,
-    guard: () => {
-      rehearsing.hand = event.who;
-      return rehearsing.conditions.of(chain.guard).verdict();
-    },
-    runs: state.runs.has(chain.id),
+    chain: standingOf(rehearsing, chain, event.who),
   });
   if (shut !== null) {
-    const details = { event: event.kind, reason: shut.reason, ...shut.details };
+    const details = { event: event.kind, ...shut };
     write(rehearsing, { kind: 'held', who: event.who, what: event.what, chain: chain.id, cause: entry, details });
     return;
   }
@@ -105,23 +99,31 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
   startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
 }
 
+type Filtered = Extract<Why, { reason: 'filtered' }>;
+
+function lengthBetween(a: Vector, b: Vector): number {
+  return Math.sqrt((a.x - b.x) ** 2 + (a.y - b.y) ** 2 + (a.z - b.z) ** 2);
+}
+
 /** Why a signal is not for a cause, by the thing that hears for it; null if it is. */
-function unaddressed(rehearsing: Rehearsing, { details }: Happening, hears: string): Details | null {
-  const { to } = details;
-  if (to === 'all') return null;
-  const no = (part: string, asked: string, found: string): Details => ({ part, asked, found });
+function unaddressed(
+  rehearsing: Rehearsing,
+  { details, origin }: Happening & { kind: 'signal' },
+  hears: string,
+): Filtered | null {
+  if (details.to === 'all') return null;
+  const no = (part: string, asked: string, found: string): Filtered => ({ reason: 'filtered', part, asked, found });
   if (hears === '') return no('hearing', 'something that hears it', 'nothing');
-  if (to === 'tag') {
-    const tag = String(details['tag']);
+  if (details.to === 'tag') {
+    const { tag } = details;
     const thing = rehearsing.plan.things.get(hears)?.thing;
     const tags = thing !== undefined && 'tags' in thing ? thing.tags : [];
     return tags.includes(tag) ? null : no('hearing tag', tag, tags.join(', '));
   }
   const stand = standOf(rehearsing, hears);
-  const metres = Number(details['metres']);
-  const [x, y, z] = String(details['from']).split(' ').map(Number) as [number, number, number];
-  const here = stand !== null && stand.room === details['room'];
-  const far = here ? Math.sqrt((stand.at.x - x) ** 2 + (stand.at.y - y) ** 2 + (stand.at.z - z) ** 2) : Infinity;
+  const { metres } = details;
+  const here = stand !== null && origin !== undefined && stand.room === origin.room;
+  const far = here ? lengthBetween(stand.at, origin.at) : Infinity;
   if (far <= metres + 1e-6) return null;
   return no('hearing radius', `${metres} m`, far === Infinity ? 'another room' : `${Math.round(far * 1000) / 1000} m`);
 }

@@ -2,7 +2,7 @@ import { kindOfFixture, startsAs } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
 import type { Acts } from '../../kinds/fixtures/fixture-kind';
 import { filtered } from '../../kinds/gates/filter';
-import type { Details } from '../../ledger/ledger';
+import type { Why } from '../../ledger/entry';
 import { ticksOf } from '../../vocabulary/ticks';
 import { collect } from '../bodies/belongings';
 import { travel } from '../bodies/travel';
@@ -21,7 +21,7 @@ export function answerEnter(rehearsing: Rehearsing, { who, what }: Happening, en
 /** A switch that was used changes over; a passage takes who uses it. */
 export function answerUse(rehearsing: Rehearsing, { who, what, details }: Happening, entry: number): void {
   const fixture = rehearsing.plan.fixtures.get(what!);
-  if (who === null || fixture === undefined || details['use'] !== 'use') return;
+  if (who === null || fixture === undefined || !('use' in details) || details.use !== 'use') return;
   kindOfFixture(fixture.kind).used?.(fixture, actsOf(rehearsing, fixture, who, entry, 'use'));
 }
 
@@ -29,20 +29,20 @@ export function answerUse(rehearsing: Rehearsing, { who, what, details }: Happen
 function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: number, event: 'enter' | 'use'): Acts {
   const { state, plan } = rehearsing;
   const visitor = visitorOf(rehearsing, who)!;
-  const hold = (reason: string, details: Details): void =>
-    void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, reason, ...details } });
+  const hold = (why: Why): void =>
+    void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, ...why } });
   return {
     visitor,
     hold,
     position: () => state.switches.get(id)!,
     lets: (filter) => {
       const shut = filtered(filter, visitor, state.owners.get(id) ?? null);
-      if (shut !== null) hold(shut.reason, shut.details);
+      if (shut !== null) hold(shut);
       return shut === null;
     },
     travel: (journey, toAnotherRoom) => {
       const problem = travel(rehearsing, state.visitors[plan.visitorOf.get(who)!]!, journey, toAnotherRoom, entry, who);
-      if (problem !== null) hold('impossible', { problem });
+      if (problem !== null) hold({ reason: 'impossible', problem });
     },
     collect: () => collect(rehearsing, id, entry, who),
     changeOver: (back) => changeOver(rehearsing, id, back, who, entry),

@@ -170,9 +170,10 @@ function cross(rehearsing: Rehearsing, { volume, happening }: Sensed): void {
     raise(rehearsing, happening);
     return;
   }
-  const details = { swept: true };
-  raise(rehearsing, { ...happening, kind: 'enter', details }, afterEnter(rehearsing, volume));
-  raise(rehearsing, { ...happening, kind: 'leave', details });
+  const { who, what, cause } = happening;
+  const swept = { who, what, cause, details: { swept: true } } as const;
+  raise(rehearsing, { kind: 'enter', ...swept }, afterEnter(rehearsing, volume));
+  raise(rehearsing, { kind: 'leave', ...swept });
 }
 
 /** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */

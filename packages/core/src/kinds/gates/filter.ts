@@ -2,8 +2,10 @@ import type { Filter } from '../../vocabulary/filters';
 import type { Counted, Gate, Shut } from './gate';
 
 /** Gate 3: who counts. Says which part of the filter the visitor failed. */
-export const filterGate: Gate = ({ cause, visitor, unaddressed, owner, others }) => {
-  if (unaddressed !== null) return { reason: 'filtered', details: unaddressed };
+export const filterGate: Gate = ({ heard }) => {
+  if (heard === undefined) return null;
+  const { cause, visitor, unaddressed, owner, others } = heard;
+  if (unaddressed !== null) return unaddressed;
   const shutBy = filtered(cause.filter, visitor, owner);
   if (shutBy !== null) return shutBy;
   if (cause.counts === 'first-and-last' && (cause.on === 'enter' || cause.on === 'leave') && others()) {
@@ -31,5 +33,5 @@ export function filtered(filter: Filter, visitor: Counted | undefined, owner: st
 }
 
 function shut(part: string, asked: string, found: string): Shut {
-  return { reason: 'filtered', details: { part, asked, found } };
+  return { reason: 'filtered', part, asked, found };
 }

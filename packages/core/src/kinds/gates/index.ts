@@ -1,11 +1,26 @@
-import { cooldownGate, enabledGate, guardGate, limitGate, runningGate } from './chain-gates';
+import { cooldownGate } from './cooldown';
+import { disabledGate } from './disabled';
+import { enabledGate } from './enabled';
 import { filterGate } from './filter';
 import type { Gate, Passing, Shut } from './gate';
+import { guardGate } from './guard';
+import { limitGate } from './limit';
+import { runningGate } from './running';
+import { silentGate } from './silent';
 
-/** The gates of a chain in the order in which they are tried. Gates 1 and 2 hold the event itself, before any chain. */
-const gates: readonly Gate[] = [filterGate, enabledGate, limitGate, cooldownGate, guardGate, runningGate];
+/** All gates, in the order in which they are tried. */
+const gates: readonly Gate[] = [
+  disabledGate,
+  silentGate,
+  filterGate,
+  enabledGate,
+  limitGate,
+  cooldownGate,
+  guardGate,
+  runningGate,
+];
 
-/** The first gate that stays shut, or null if the chain may start. */
+/** The first gate that stays shut, or null if all let through. */
 export function firstShut(passing: Passing): Shut {
   for (const gate of gates) {
     const shut = gate(passing);
