@@ -1,4 +1,5 @@
 import { attachmentCycles, claimsOf, collections, levelShape, mostOf } from './level';
+import type { Fixture } from '../kinds/fixtures';
 import type { Collection, Thing } from './level';
 import { parseLevelText } from './parse';
 import type { Parsed } from './parse';
@@ -169,9 +170,8 @@ export class LevelReader {
       next: null,
       ids: claims.map(({ id }) => tokenOf(this.ids, id)),
       names: claims.flatMap(({ name }) => (name === undefined ? [] : [tokenOf(this.names, nameKey(name))])),
-      attached: collection === 'fixtures' ? (thing as Extract<Thing, { kind: 'sign' }>) : null,
+      attached: collection === 'fixtures' ? { id: thing.id, attachedTo: (thing as Fixture).attachedTo } : null,
     };
-    if (known.attached !== null) known.attached = { id: known.attached.id, attachedTo: known.attached.attachedTo };
     this.remember(collection, own, known);
     return known;
   }
