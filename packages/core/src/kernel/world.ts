@@ -38,10 +38,10 @@ export type After =
   | { motionBegan: Motion }
   | { motionEnded: Motion }
   | { waiters: Waiter[] }
-  | { used: true }
+  /** What the fixture itself answers to. */
+  | { answer: 'entered' | 'left' | 'bumped' | 'used' }
   /** The prop whose flight learns the number of the entry of its throw. */
   | { thrown: string }
-  | { entered: true }
   /** Who was put elsewhere together, by their orders; and what they were taken as inside of there. */
   | { put: number[]; inside: Arrival[] };
 

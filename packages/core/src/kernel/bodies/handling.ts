@@ -40,7 +40,8 @@ type NotUsed = Omit<OutOfReach, 'use'> | { reason: 'not-carried' };
 type OutOfReach = Extract<Why, { reason: 'out-of-reach' }>;
 
 function used(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Use): void {
-  raise(rehearsing, { kind: 'use', who: visitor.id, what, cause: null, details: { use: how } }, { used: true });
+  const after = how === 'use' ? ({ answer: 'used' } as const) : undefined;
+  raise(rehearsing, { kind: 'use', who: visitor.id, what, cause: null, details: { use: how } }, after);
 }
 
 function held(rehearsing: Rehearsing, visitor: VisitorState, what: string, use: Use, why: NotUsed): void {

@@ -98,7 +98,7 @@ export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: numb
   if (number === undefined) return;
   for (const order of [...insideOf(state, number)].sort((a, b) => a - b)) {
     const who = state.visitors[order]!.id;
-    raiseFromStep(rehearsing, { kind: 'enter', who, what: id, cause, details: { enabled: true } }, { entered: true });
+    raiseFromStep(rehearsing, { kind: 'enter', who, what: id, cause, details: { enabled: true } }, { answer: 'entered' });
   }
 }
 

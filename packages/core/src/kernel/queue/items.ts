@@ -1,7 +1,7 @@
 import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from '../chains/chains';
 import { keepTold, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from '../motion/machines';
-import { answerEnter, answerUse, springBack } from '../sensing/passing';
+import { answer, springBack } from '../sensing/passing';
 import type { Rehearsing } from '../rehearsing';
 import { ruled } from '../orders';
 import { count } from './runaway';
@@ -101,8 +101,7 @@ export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: Aft
       after.put.map((order) => state.visitors[order]!),
     );
   if (held) return;
-  if ('used' in after) answerUse(rehearsing, event, entry);
-  if ('entered' in after) answerEnter(rehearsing, event, entry);
+  if ('answer' in after) answer(rehearsing, after.answer, event, entry);
 }
 
 /** Drains an event inside of what raised it, for houses that drain immediately. */

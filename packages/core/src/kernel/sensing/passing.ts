@@ -3,30 +3,30 @@ import type { Fixture } from '../../kinds/fixtures';
 import type { Acts } from '../../kinds/fixtures/fixture-kind';
 import { filtered } from '../../kinds/gates/filter';
 import type { Why } from '../../ledger/entry';
+import type { EntryKind } from '../../vocabulary/entries';
 import { ticksOf } from '../../vocabulary/ticks';
 import { collect } from '../bodies/belongings';
 import { travel } from '../bodies/travel';
 import { visitorOf } from '../queue/drain';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
+import { insideOf } from '../world';
 import type { Happening } from '../world';
 
-/** What fixtures do by themselves once an event has been heard: passages take visitors, collectibles are collected. */
-export function answerEnter(rehearsing: Rehearsing, { who, what }: Happening, entry: number): void {
+/** What a fixture does by itself once an event has been heard: passages take visitors, collectibles are collected. */
+export function answer(
+  rehearsing: Rehearsing,
+  how: 'entered' | 'left' | 'bumped' | 'used',
+  { kind, who, what }: Happening,
+  entry: number,
+): void {
   const fixture = rehearsing.plan.fixtures.get(what!);
   if (who === null || fixture === undefined) return;
-  kindOfFixture(fixture.kind).entered?.(fixture, actsOf(rehearsing, fixture, who, entry, 'enter'));
+  kindOfFixture(fixture.kind)[how]?.(fixture, actsOf(rehearsing, fixture, who, entry, kind));
 }
 
-/** A switch that was used changes over; a passage takes who uses it. */
-export function answerUse(rehearsing: Rehearsing, { who, what, details }: Happening, entry: number): void {
-  const fixture = rehearsing.plan.fixtures.get(what!);
-  if (who === null || fixture === undefined || !('use' in details) || details.use !== 'use') return;
-  kindOfFixture(fixture.kind).used?.(fixture, actsOf(rehearsing, fixture, who, entry, 'use'));
-}
-
-/** What a fixture may do when a visitor has entered or used it. */
-function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: number, event: 'enter' | 'use'): Acts {
+/** What a fixture may do when something has befallen it. */
+function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: number, event: EntryKind): Acts {
   const { state, plan } = rehearsing;
   const visitor = visitorOf(rehearsing, who)!;
   const hold = (why: Why): void =>
@@ -35,6 +35,13 @@ function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: num
     visitor,
     hold,
     position: () => state.switches.get(id)!,
+    inside: (kinds) => {
+      const counts = (order: number): boolean => {
+        const { kind, raisesOverlaps } = plan.visitors[order]!.visitor;
+        return raisesOverlaps && (kinds.length === 0 || kinds.includes(kind));
+      };
+      return [...insideOf(state, plan.volumeOf.get(id)!)].filter(counts).length;
+    },
     lets: (filter) => {
       const shut = filtered(filter, visitor, state.owners.get(id) ?? null);
       if (shut !== null) hold(shut);

@@ -52,12 +52,12 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   enters.forEach((one) => {
     beInside(rehearsing, one.visitor, one.volume);
     if (quiet) sayInside(rehearsing, one.visitor, one.volume, START);
-    else raise(rehearsing, one.happening, afterEnter(rehearsing, one.volume));
+    else raise(rehearsing, one.happening, answerOf(rehearsing, one.volume, 'entered'));
   });
   if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
   inOrder(rehearsing, crossings).forEach((one) => cross(rehearsing, one));
   const bumps = findBumps(rehearsing, awake);
-  inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening));
+  inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening, { answer: 'bumped' }));
   weigh(rehearsing, leaves, quiet ? [] : enters);
   for (const visitor of awake) {
     // Beside something that has moved, or where it has just been put, the same wish may be a bump in the next tick.
@@ -149,10 +149,10 @@ function isFar(now: Shape, before: Shape, shape: Shape): boolean {
   return Math.abs(dx) > reach + way || Math.abs(dy) > reach + way;
 }
 
-/** What else an enter brings about, when it has been drained. */
-function afterEnter({ plan }: Rehearsing, number: number): After | undefined {
+/** What the fixture itself answers when it has been heard that it was entered or left; nothing, if it is none that does. */
+function answerOf({ plan }: Rehearsing, number: number, answer: 'entered' | 'left'): After | undefined {
   const { fixture } = plan.volumes[number]!;
-  return fixture !== null && kindOfFixture(fixture.kind).entered !== undefined ? { entered: true } : undefined;
+  return fixture !== null && kindOfFixture(fixture.kind)[answer] !== undefined ? { answer } : undefined;
 }
 
 function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): void {
@@ -161,7 +161,7 @@ function leave(rehearsing: Rehearsing, { visitor, volume, happening }: Sensed): 
   state.inside.get(volume)!.delete(visitor.order);
   state.weigh = true;
   touch(rehearsing, 'inside');
-  raise(rehearsing, happening);
+  raise(rehearsing, happening, answerOf(rehearsing, volume, 'left'));
 }
 
 /** Somebody crossed a volume between two ticks: a swept one is entered and left, any other missed. */
@@ -172,8 +172,8 @@ function cross(rehearsing: Rehearsing, { volume, happening }: Sensed): void {
   }
   const { who, what, cause } = happening;
   const swept = { who, what, cause, details: { swept: true } } as const;
-  raise(rehearsing, { kind: 'enter', ...swept }, afterEnter(rehearsing, volume));
-  raise(rehearsing, { kind: 'leave', ...swept });
+  raise(rehearsing, { kind: 'enter', ...swept }, answerOf(rehearsing, volume, 'entered'));
+  raise(rehearsing, { kind: 'leave', ...swept }, answerOf(rehearsing, volume, 'left'));
 }
 
 /** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */
