@@ -23,20 +23,25 @@ export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, 
   const where = footprint(body);
   for (const number of found(plan.solidGrids.get(room), where)) {
     const { id, shape } = plan.solids[number]!;
-    if (isAbove(body, shape)) best = higher(best, id, shape.z + shape.height, lowest, highest);
+    const top = shape.z + shape.height;
+    if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, id, top);
   }
   for (const number of found(plan.fixtureGrids.get(room), where)) {
     if (!isSolid(plan, state, number)) continue;
     const shape = shapeOf(plan, state, number);
-    if (isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, shape.z + shape.height, lowest, highest);
+    const top = shape.z + shape.height;
+    if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, top);
   }
   const ground = plan.rooms.get(room)?.ground;
-  return ground === undefined ? best : higher(best, '', ground, lowest, highest);
+  return ground === undefined || !isBetween(ground, lowest, highest) ? best : higher(best, '', ground);
 }
 
-/** The higher of two supports, if the other is between two heights; of the same height the one before. */
-function higher(best: Support | null, id: string, top: number, lowest: number, highest: number): Support | null {
-  if (top > highest + TOUCH || top < lowest - TOUCH) return best;
+function isBetween(top: number, lowest: number, highest: number): boolean {
+  return top <= highest + TOUCH && top >= lowest - TOUCH;
+}
+
+/** The higher of two supports; of the same height the one before. */
+function higher(best: Support | null, id: string, top: number): Support | null {
   return best === null || top > best.top + TOUCH ? { id, top } : best;
 }
 

@@ -18,9 +18,10 @@ import {
 import { raiseFromStep, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { standOf } from '../bodies/spots';
-import type { Stage } from '../../kinds/steps/stage';
+import type { Outcome, Part, Stage } from '../../kinds/steps/stage';
+import type { Journey, Place } from '../../vocabulary/places';
 import { insideOf } from '../world';
-import type { ChainRun, Waiter } from '../world';
+import type { ChainRun, VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 import { travel } from '../bodies/travel';
 
@@ -92,96 +93,167 @@ function visitorsMeant({ plan, state }: Rehearsing, who: Who, hand: string | nul
 
 /** What a step may do to chains. */
 export interface ChainActs {
-  start(id: string): void;
-  stop(id: string): void;
-  reset(id: string): void;
+  start(rehearsing: Rehearsing, run: ChainRun, entry: number, id: string): void;
+  stop(rehearsing: Rehearsing, entry: number, id: string): void;
+  reset(rehearsing: Rehearsing, run: ChainRun, entry: number, id: string): void;
 }
 
 /**
- * What a step of a run may do. `ended` gathers the steps that end because it turned their motions back. What the step sets in
- * motion it waits for from the very first, so that it is known to whatever is drained at once.
+ * What a step of a run may do. What the step sets in motion it waits for from the very first, so that it is known to whatever is
+ * drained at once.
  */
-export function stageFor(
-  rehearsing: Rehearsing,
-  run: ChainRun,
-  step: Step,
-  waiter: Waiter,
-  chains: ChainActs,
-): { stage: Stage; ended: Waiter[] } {
-  const { plan, state } = rehearsing;
-  const { hand } = run;
-  const { entry } = waiter;
-  const ended: Waiter[] = [];
-  const visitor = (id: string) => state.visitors[plan.visitorOf.get(id)!]!;
-  const waitFor = (waiters: Waiter[]): void => {
-    waiters.push(waiter);
-    run.pending[waiter.step]! += 1;
-  };
+export class RunStage implements Stage {
+  readonly hand: string | null;
+  /** The steps that end because this one turned their motions back. */
+  readonly ended: Waiter[] = [];
+  private readonly entry: number;
+
+  constructor(
+    private readonly rehearsing: Rehearsing,
+    private readonly run: ChainRun,
+    private readonly step: Step,
+    private readonly waiter: Waiter,
+    private readonly chains: ChainActs,
+  ) {
+    this.hand = run.hand;
+    this.entry = waiter.entry;
+  }
+
+  ticksOf(seconds: number): number {
+    return ticksOf(seconds, this.rehearsing.plan.level.rate);
+  }
+
+  change(part: Part, id: string, to: boolean | string | number): boolean {
+    return change(this.rehearsing, part, id, to, this.entry, this.hand);
+  }
+
+  counter(id: string): number {
+    return Number(factOf(this.rehearsing, id, this.hand));
+  }
+
+  worded(text: string): string {
+    return text.replaceAll('{visitor}', this.hand === null ? '' : visitorName(this.rehearsing, this.hand));
+  }
+
+  move(ids: readonly string[], to: Parameters<Stage['move']>[1]): void {
+    const { rehearsing, entry, hand, ended } = this;
+    for (const id of ids) {
+      if (to === 'again') ended.push(...putMachine(rehearsing, id, 0));
+      const sent = sendMachine(rehearsing, id, this.goalOf(id, to), entry, hand);
+      ended.push(...sent.ended);
+      const { motion } = rehearsing.state.machines.get(id)!;
+      if (motion !== null) this.waitFor(motion.waiters);
+      if (sent.event !== null) raiseFromStep(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
+    }
+  }
+
+  /** The position that a machine is sent to. */
+  private goalOf(id: string, to: Parameters<Stage['move']>[1]): number {
+    const { plan, state } = this.rehearsing;
+    const last = plan.courses.get(id)!.frames.length - 1;
+    if (typeof to === 'number') return Math.min(to - 1, last);
+    if (to === 'closed') return 0;
+    const { motion, clock } = state.machines.get(id)!;
+    return to === 'other' && (motion?.to ?? clock) !== 0 ? 0 : last;
+  }
+
+  enterThoseInside(id: string): void {
+    enterThoseInside(this.rehearsing, id, this.entry);
+  }
+
+  signal(id: string, to: Parameters<Stage['signal']>[1]): void {
+    const { rehearsing, run, entry: cause, hand: who } = this;
+    raiseFromStep(rehearsing, { kind: 'signal', who, what: id, cause, ...addressOf(rehearsing, run, to) });
+  }
+
+  cue(id: string): Outcome {
+    const { rehearsing, entry: cause, hand: who } = this;
+    const { medium, seconds } = rehearsing.plan.cues.get(id)!;
+    const ticks = this.ticksOf(seconds);
+    raiseFromStep(rehearsing, { kind: 'cue-started', who, what: id, cause, details: { medium, ticks } });
+    return { cue: id, cause, length: ticks };
+  }
+
+  travel(id: string, journey: Journey, toAnotherRoom: boolean): void {
+    this.unless(id, travel(this.rehearsing, this.visitor(id), journey, toAnotherRoom, this.entry, this.hand));
+  }
+
+  claim(id: string): void {
+    claim(this.rehearsing, id, this.entry, this.hand);
+  }
+
+  giveUp(id: string): void {
+    giveUp(this.rehearsing, id, this.entry, this.hand);
+  }
+
+  collect(id: string): void {
+    collect(this.rehearsing, id, this.entry, this.hand);
+  }
+
+  spawn(id: string, at: Place | null): void {
+    this.unless(id, spawnVisitor(this.rehearsing, this.visitor(id), at, this.entry, this.hand));
+  }
+
+  remove(id: string): void {
+    removeVisitor(this.rehearsing, this.visitor(id), this.entry, this.hand);
+  }
+
+  control(id: string, held: boolean): void {
+    releaseOrHold(this.rehearsing, this.visitor(id), held, this.entry, this.hand);
+  }
+
+  walk(id: string, to: Place): void {
+    const walked = walkVisitor(this.rehearsing, this.visitor(id), to, this.entry, this.hand);
+    this.ended.push(...walked.ended);
+    if (walked.problem === null) this.waitFor(this.visitor(id).forced!.waiters);
+    else this.unless(id, walked.problem);
+  }
+
+  push(id: string, velocity: Vector, seconds: number): void {
+    this.unless(id, pushVisitor(this.rehearsing, this.visitor(id), velocity, seconds, this.entry));
+  }
+
+  turn(id: string, degrees: number, facing: Place | null): void {
+    this.unless(id, turnVisitor(this.rehearsing, this.visitor(id), degrees, facing));
+  }
+
+  stopVelocity(id: string): void {
+    stopVelocity(this.rehearsing, this.visitor(id));
+  }
+
+  startChain(id: string): void {
+    this.chains.start(this.rehearsing, this.run, this.entry, id);
+  }
+
+  stopChain(id: string): void {
+    this.chains.stop(this.rehearsing, this.entry, id);
+  }
+
+  resetChain(id: string): void {
+    this.chains.reset(this.rehearsing, this.run, this.entry, id);
+  }
+
+  resetFixture(id: string): void {
+    this.ended.push(...resetFixture(this.rehearsing, id, this.entry, this.hand));
+  }
+
+  private visitor(id: string): VisitorState {
+    const { state, plan } = this.rehearsing;
+    return state.visitors[plan.visitorOf.get(id)!]!;
+  }
+
+  private waitFor(waiters: Waiter[]): void {
+    waiters.push(this.waiter);
+    this.run.pending[this.waiter.step]! += 1;
+  }
+
   /** Says why nothing came of a step for one of its visitors. */
-  const unless = (id: string, problem: string | null): void => {
+  private unless(id: string, problem: string | null): void {
     if (problem === null) return;
+    const { step, waiter, hand: who, entry: cause } = this;
     const details = { event: step.kind, reason: 'impossible', problem } as const;
-    write(rehearsing, { kind: 'held', who: hand, what: id, chain: waiter.chain, step: step.id, cause: entry, details });
-  };
-  const stage: Stage = {
-    hand,
-    ticksOf: (seconds) => ticksOf(seconds, plan.level.rate),
-    change: (part, id, to) => change(rehearsing, part, id, to, entry, hand),
-    counter: (id) => Number(factOf(rehearsing, id, hand)),
-    worded: (text) => text.replaceAll('{visitor}', hand === null ? '' : visitorName(rehearsing, hand)),
-    move: (ids, to) => {
-      for (const id of ids) {
-        const { frames } = plan.courses.get(id)!;
-        const own = state.machines.get(id)!;
-        const last = frames.length - 1;
-        if (to === 'again') ended.push(...putMachine(rehearsing, id, 0));
-        const goal =
-          typeof to === 'number'
-            ? Math.min(to - 1, last)
-            : to === 'closed'
-              ? 0
-              : to === 'other'
-                ? (own.motion?.to ?? own.clock) === 0
-                  ? last
-                  : 0
-                : last;
-        const sent = sendMachine(rehearsing, id, goal, entry, hand);
-        ended.push(...sent.ended);
-        if (own.motion !== null) waitFor(own.motion.waiters);
-        if (sent.event !== null) raiseFromStep(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
-      }
-    },
-    enterThoseInside: (id) => enterThoseInside(rehearsing, id, entry),
-    signal: (id, to) =>
-      raiseFromStep(rehearsing, { kind: 'signal', who: hand, what: id, cause: entry, ...addressOf(rehearsing, run, to) }),
-    cue: (id) => {
-      const { medium, seconds } = plan.cues.get(id)!;
-      const length = ticksOf(seconds, plan.level.rate);
-      raiseFromStep(rehearsing, { kind: 'cue-started', who: hand, what: id, cause: entry, details: { medium, ticks: length } });
-      return { cue: id, cause: entry, length };
-    },
-    travel: (id, journey, warp) => unless(id, travel(rehearsing, visitor(id), journey, warp, entry, hand)),
-    claim: (id) => claim(rehearsing, id, entry, hand),
-    giveUp: (id) => giveUp(rehearsing, id, entry, hand),
-    collect: (id) => collect(rehearsing, id, entry, hand),
-    spawn: (id, at) => unless(id, spawnVisitor(rehearsing, visitor(id), at, entry, hand)),
-    remove: (id) => removeVisitor(rehearsing, visitor(id), entry, hand),
-    control: (id, held) => releaseOrHold(rehearsing, visitor(id), held, entry, hand),
-    walk: (id, to) => {
-      const walked = walkVisitor(rehearsing, visitor(id), to, entry, hand);
-      ended.push(...walked.ended);
-      if (walked.problem === null) waitFor(visitor(id).forced!.waiters);
-      else unless(id, walked.problem);
-    },
-    push: (id, velocity, seconds) => unless(id, pushVisitor(rehearsing, visitor(id), velocity, seconds, entry)),
-    turn: (id, degrees, facing) => unless(id, turnVisitor(rehearsing, visitor(id), degrees, facing)),
-    stopVelocity: (id) => stopVelocity(rehearsing, visitor(id)),
-    startChain: chains.start,
-    stopChain: chains.stop,
-    resetChain: chains.reset,
-    resetFixture: (id) => ended.push(...resetFixture(rehearsing, id, entry, hand)),
-  };
-  return { stage, ended };
+    write(this.rehearsing, { kind: 'held', who, what: id, chain: waiter.chain, step: step.id, cause, details });
+  }
 }
 
 function visitorName({ plan }: Rehearsing, id: string): string {

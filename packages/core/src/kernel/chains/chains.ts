@@ -1,7 +1,7 @@
 import type { Chain } from '../../document/chains';
 import { kindOfStep } from '../../kinds/steps';
 import type { Step } from '../../kinds/steps';
-import { actsOn, stageFor } from './acting';
+import { RunStage, actsOn } from './acting';
 import type { ChainActs } from './acting';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -198,11 +198,11 @@ function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number
   // While it is run it is not finished, whatever of its doing ends meanwhile.
   run.pending[at] = 1;
   const waiter: Waiter = { chain: chain.id, run: run.run, step: at, entry };
-  const { stage, ended } = stageFor(rehearsing, run, step, waiter, actsOnChains(rehearsing, run, entry));
+  const stage = new RunStage(rehearsing, run, step, waiter, acts);
   const outcome = details.problem === undefined ? kindOfStep(step.kind).run(step, stage, targets) : { done: true as const };
   run.pending[at] += waitFor(rehearsing, outcome, waiter, run.hand) - 1;
   if (run.pending[at] === 0) run.steps[at] = 'done';
-  finishWaiters(rehearsing, ended);
+  finishWaiters(rehearsing, stage.ended);
 }
 
 /** What the gates ask of a chain that is to start for a visitor. */
@@ -220,44 +220,30 @@ export function standingOf(rehearsing: Rehearsing, chain: Chain, hand: string | 
 }
 
 /** What a step does to chains: the gates of a chain stand before one that it starts. */
-function actsOnChains(rehearsing: Rehearsing, { hand, source }: ChainRun, entry: number): ChainActs {
-  const { state } = rehearsing;
-  return {
-    start: (id) => {
-      const chain = chainOf(rehearsing, id);
-      const shut = firstShut({ chain: standingOf(rehearsing, chain, hand) });
-      if (shut === null) {
-        // A chain that starts itself again and again does not come to an end either.
-        state.depth += 1;
-        count(rehearsing);
-        startChain(rehearsing, chain, { entry, who: hand, what: source, kind: 'step', causes: [] });
-        state.depth -= 1;
-      } else
-        write(rehearsing, {
-          kind: 'held',
-          who: hand,
-          what: source,
-          chain: id,
-          cause: entry,
-          details: { event: 'step', ...shut },
-        });
-    },
-    stop: (id) => endRuns(rehearsing, id, 'stopped', entry),
-    reset: (id) => {
-      endRuns(rehearsing, id, 'reset', entry);
-      const causes = new Set(chainOf(rehearsing, id).causes.map((cause) => cause.id));
-      for (const key of [...state.causes.keys()]) if (causes.has(key.split(' ')[0]!)) state.causes.delete(key);
-      const event = {
-        kind: 'changed',
-        who: hand,
-        what: id,
-        cause: entry,
-        details: { field: 'reset', from: false, to: true },
-      } as const;
-      raiseFromStep(rehearsing, event);
-    },
-  };
-}
+const acts: ChainActs = {
+  start: (rehearsing, { hand: who, source: what }, entry, id) => {
+    const chain = chainOf(rehearsing, id);
+    const shut = firstShut({ chain: standingOf(rehearsing, chain, who) });
+    if (shut !== null) {
+      write(rehearsing, { kind: 'held', who, what, chain: id, cause: entry, details: { event: 'step', ...shut } });
+      return;
+    }
+    // A chain that starts itself again and again does not come to an end either.
+    rehearsing.state.depth += 1;
+    count(rehearsing);
+    startChain(rehearsing, chain, { entry, who, what, kind: 'step', causes: [] });
+    rehearsing.state.depth -= 1;
+  },
+  stop: (rehearsing, entry, id) => endRuns(rehearsing, id, 'stopped', entry),
+  reset: (rehearsing, { hand }, entry, id) => {
+    const { state } = rehearsing;
+    endRuns(rehearsing, id, 'reset', entry);
+    const causes = new Set(chainOf(rehearsing, id).causes.map((cause) => cause.id));
+    for (const key of [...state.causes.keys()]) if (causes.has(key.split(' ')[0]!)) state.causes.delete(key);
+    const details = { field: 'reset', from: false, to: true } as const;
+    raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause: entry, details });
+  },
+};
 
 /** Lets a step wait for what it said; how many more things it waits for than those that it has set in motion. */
 function waitFor(rehearsing: Rehearsing, outcome: Outcome, waiter: Waiter, hand: string | null): number {

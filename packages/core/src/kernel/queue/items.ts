@@ -12,6 +12,7 @@ import { evaluateWatches, finishUntil } from '../chains/watching';
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
 export function drain(rehearsing: Rehearsing): void {
   const { state } = rehearsing;
+  if (state.queue.length === 0) return;
   // The queue grows while it is drained, and is drained to its end.
   for (const item of state.queue) {
     count(rehearsing);

@@ -67,7 +67,7 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
     visitor.jumped = false;
     visitor.putBy = null;
     visitor.movedBy = null;
-    visitor.rides.length = 0;
+    if (visitor.rides.length > 0) visitor.rides.length = 0;
     visitor.wish = null;
   }
   if (only !== undefined) return;

@@ -128,8 +128,10 @@ export function settleDown(rehearsing: Rehearsing): void {
     wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
     awake.push(state.visitors[order]!);
   }
-  for (const order of state.again) wakes[order] = state.tick + 1;
-  state.again.length = 0;
+  if (state.again.length > 0) {
+    for (const order of state.again) wakes[order] = state.tick + 1;
+    state.again.length = 0;
+  }
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;
     const own = state.machines.get(id)!;
