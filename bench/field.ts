@@ -2,7 +2,7 @@ import { parseLevel } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 
 /** Numbers that look random and are the same every time (a linear congruence of W. H. Press et al., 1992). */
-export function numbers(seed: number): () => number {
+function numbers(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;

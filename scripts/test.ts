@@ -35,6 +35,7 @@ try {
       'packages',
       'apps',
     );
+    await check('what is unused', bin('knip'), '--no-progress');
     await check('types', bin('tsc'), '--noEmit', '-p', 'tsconfig.json');
     await check('types of the tests of the studio', bin('tsc'), '--noEmit', '-p', 'apps/web/tsconfig.spec.json');
     await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');

@@ -8,7 +8,7 @@ import type { StorageTrouble } from '../storage/trouble';
 import { BrokenDocument, Busy, NotFound, Stale } from '../storage/errors';
 
 /** An error that is answered with a problem document. */
-export class HttpProblem extends Error {
+class HttpProblem extends Error {
   constructor(readonly problem: Problem) {
     super(problem.title);
   }

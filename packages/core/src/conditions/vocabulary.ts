@@ -3,8 +3,7 @@ import { anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
 
 /** The part of the state that a function reads: what changes there may change what the function says. */
-export const parts = ['facts', 'fixtures', 'inside', 'visitors', 'chains'] as const;
-export type StatePart = (typeof parts)[number];
+export type StatePart = 'facts' | 'fixtures' | 'inside' | 'visitors' | 'chains';
 
 /** What a condition can ask about: each argument is the id of a thing of one of these kinds, written out in quotes. */
 export interface Asking {

@@ -11,7 +11,7 @@ export interface Migration {
   apply(document: Record<string, unknown>): Record<string, unknown>;
 }
 
-export const migrations: readonly Migration[] = [
+const migrations: readonly Migration[] = [
   {
     from: 1,
     on: '2026-11-23',

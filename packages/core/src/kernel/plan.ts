@@ -16,7 +16,7 @@ import type { Course } from './motion/courses';
 import { ticksOf } from '../vocabulary/ticks';
 
 /** A chain's cause that listens to an event of a thing, by their places in listing order. */
-export interface Listener {
+interface Listener {
   chain: number;
   cause: number;
 }
@@ -39,13 +39,13 @@ export interface Volume {
   dwell: number | null;
 }
 
-export interface SolidBlock {
+interface SolidBlock {
   id: string;
   room: string;
   shape: Shape;
 }
 
-export interface Body {
+interface Body {
   visitor: Visitor;
   /** Its shape with its feet at the origin. */
   shape: Shape;

@@ -177,7 +177,7 @@ export interface Marks {
   dense: { from: number; to: number }[];
 }
 
-export type StepState = 'waiting' | 'delayed' | 'running' | 'done';
+type StepState = 'waiting' | 'delayed' | 'running' | 'done';
 
 export interface ChainRun {
   run: number;
@@ -193,7 +193,7 @@ export interface ChainRun {
 }
 
 /** A step that waits until a condition holds; `told` while it has been seen to hold and its turn in the queue is to come. */
-export interface Until {
+interface Until {
   chain: string;
   run: number;
   step: number;

@@ -36,14 +36,14 @@ function meetsAlong(a: Shape, b: Shape, dx: number, dy: number, ux: number, uy: 
 }
 
 /** On the ground: between the middles of two round shapes, or from the middle of the round one to the box. */
-export function groundDistance(a: Shape, b: Shape): number {
+function groundDistance(a: Shape, b: Shape): number {
   if (a.form === BOX) return toRectangle(a, b.x, b.y);
   if (b.form === BOX) return toRectangle(b, a.x, a.y);
   return Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
 }
 
 /** The distance on the ground from a point to the rectangle that a box stands on; 0 inside. */
-export function toRectangle(box: Shape, x: number, y: number): number {
+function toRectangle(box: Shape, x: number, y: number): number {
   const dx = x - box.x;
   const dy = y - box.y;
   const along = Math.max(0, Math.abs(dx * box.cos + dy * box.sin) - box.halfX);

@@ -33,12 +33,12 @@ export function boxAt(at: Vector, size: Extent, headingDegrees: number): Shape {
 }
 
 /** The upright pillar with the middle of its base at a place. */
-export function pillarAt(at: Vector, radius: number, height: number): Shape {
+function pillarAt(at: Vector, radius: number, height: number): Shape {
   return { form: PILLAR, x: at.x, y: at.y, z: at.z, halfX: radius, halfY: radius, height, cos: 1, sin: 0 };
 }
 
 /** The ball about a place. */
-export function ballAt(at: Vector, radius: number): Shape {
+function ballAt(at: Vector, radius: number): Shape {
   return { form: BALL, x: at.x, y: at.y, z: at.z - radius, halfX: radius, halfY: radius, height: 2 * radius, cos: 1, sin: 0 };
 }
 

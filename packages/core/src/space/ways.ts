@@ -24,11 +24,11 @@ export interface Point {
 /** How far from what is in the way a way keeps, in metres. */
 const CLEARANCE = 0.01;
 /** A way that has to go around more blocks than this is taken to be none. */
-export const MOST_BLOCKS = 400;
+const MOST_BLOCKS = 400;
 /** A way for which more lines have to be looked at than this is taken to be none, so that nobody waits for it. */
 const MOST_LINES = 10_000_000;
 /** How far to the sides of the straight line stairs are looked for, in metres. */
-export const ABOUT = 4;
+const ABOUT = 4;
 
 /**
  * The shortest way of a body from where it stands to a place, around blocks, as the corners it turns at and the place;
@@ -250,7 +250,7 @@ interface Walked {
  * Walks a body along a straight line on the ground, up and down steps: what blocks it first, by number, and at which
  * height it ends. `known` limits it to some of the blocks.
  */
-export function walkLine(terrain: Terrain, known: readonly number[] | null, body: Shape, x: number, y: number): Walked {
+function walkLine(terrain: Terrain, known: readonly number[] | null, body: Shape, x: number, y: number): Walked {
   const { blocks, ground, step } = terrain;
   const dx = x - body.x;
   const dy = y - body.y;

@@ -62,7 +62,7 @@ function sizeOf({ halfX, halfY, height }: Shape): Extent {
   return { x: 2 * halfX, y: 2 * halfY, z: height };
 }
 
-export function outline(points: readonly Point[]): string {
+function outline(points: readonly Point[]): string {
   return points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('') + 'Z';
 }
 

@@ -6,7 +6,7 @@ import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { LevelActions } from './level.actions';
 
 /** How the level stands with the server. */
-export type Saving = 'idle' | 'saving' | 'offline' | 'conflict' | 'refused';
+type Saving = 'idle' | 'saving' | 'offline' | 'conflict' | 'refused';
 
 export interface StudioState {
   levelId: string | null;

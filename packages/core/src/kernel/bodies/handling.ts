@@ -10,7 +10,7 @@ import type { VisitorState } from '../world';
 import type { Use, Why } from '../../ledger/entry';
 
 /** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
-export const REACH = 1;
+const REACH = 1;
 
 type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;
 

@@ -78,7 +78,7 @@ export function giveUpLeft(rehearsing: Rehearsing, who: string, what: string): v
 }
 
 /** Ends every run of a chain where it stands, and forgets those that were to follow. */
-export function endRuns(rehearsing: Rehearsing, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
+function endRuns(rehearsing: Rehearsing, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
   const { state } = rehearsing;
   state.queued.delete(chainId);
   for (const run of [...(state.runs.get(chainId) ?? [])]) {

@@ -11,7 +11,7 @@ import { insideOf, setEnabled } from '../world';
 import type { Waiter } from '../world';
 
 /** Where a fact is kept: by its id, or by its id and the visitor's if it is kept for each visitor. */
-export function valueKey(plan: Plan, id: string, hand: string | null): string {
+function valueKey(plan: Plan, id: string, hand: string | null): string {
   return plan.perVisitor.has(id) ? `${id} ${hand ?? ''}` : id;
 }
 

@@ -145,7 +145,7 @@ function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacl
 }
 
 /** The end of a motion enters the queue. */
-export function endMotion(rehearsing: Rehearsing, motion: Motion): void {
+function endMotion(rehearsing: Rehearsing, motion: Motion): void {
   const { state, plan } = rehearsing;
   const id = motion.machine;
   const course = plan.courses.get(id)!;

@@ -73,7 +73,7 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
 }
 
 /** Drains one event: it gets its number, the chains that listen are tried, and then what waited for it goes on. */
-export function drainEvent(rehearsing: Rehearsing, event: Happening, after?: After): void {
+function drainEvent(rehearsing: Rehearsing, event: Happening, after?: After): void {
   const { state } = rehearsing;
   const { entry, held } = writeEvent(rehearsing, event);
   keepTold(rehearsing, event);

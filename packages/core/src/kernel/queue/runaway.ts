@@ -1,9 +1,9 @@
 import type { Rehearsing } from '../rehearsing';
 
 /** More items than this in one tick is a runaway. */
-export const RUNAWAY_ITEMS = 10_000;
+const RUNAWAY_ITEMS = 10_000;
 /** Events that run inside of each other, more deeply than this, are a runaway too. */
-export const RUNAWAY_DEPTH = 200;
+const RUNAWAY_DEPTH = 200;
 
 /** A tick that does not come to an end. */
 export class Runaway extends Error {}

@@ -126,4 +126,4 @@ export function kindOfStep(name: StepName): StepKind<Step> {
   return table[name] as unknown as StepKind<Step>;
 }
 
-export type { StepBase, StepKind, StepReference, Who } from './step-kind';
+export type { StepKind, StepReference, Who } from './step-kind';

@@ -19,13 +19,6 @@ export const stepBase = {
 /** How a new step begins. */
 export const noDelay = { start: 'after', delay: 0 } as const;
 
-export interface StepBase {
-  id: string;
-  kind: string;
-  start: 'after' | 'with';
-  delay: number;
-}
-
 /** A tag, or nothing. With a tag a step acts on all things of its kind that have it, instead of the one it names. */
 export const tagged = z
   .union([z.literal(''), tag])
