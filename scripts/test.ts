@@ -23,22 +23,15 @@ const outcomes: Outcome[] = [];
 
 try {
   if (wants('checks')) {
-    await check('formatting', bin('prettier'), '--check', '--log-level', 'warn', '.');
-    await check('lint', bin('eslint'), '--max-warnings', '0', '.');
-    await check(
-      'arrows',
-      bin('depcruise'),
-      '--config',
-      'dependency-cruiser.config.mjs',
-      '--output-type',
-      'err',
-      'packages',
-      'apps',
-    );
-    await check('what is unused', bin('knip'), '--no-progress');
-    await check('types', bin('tsc'), '--noEmit', '-p', 'tsconfig.json');
-    await check('types of the tests of the studio', bin('tsc'), '--noEmit', '-p', 'apps/web/tsconfig.spec.json');
-    await check('types of the studio', bin('ngc'), '--noEmit', '-p', 'apps/web/tsconfig.app.json');
+    await checks([
+      ['lint', 'eslint', '--max-warnings', '0', '.'],
+      ['types', 'tsc', '--noEmit', '-p', 'tsconfig.json'],
+      ['formatting', 'prettier', '--check', '--log-level', 'warn', '.'],
+      ['arrows', 'depcruise', '--config', 'dependency-cruiser.config.mjs', '--output-type', 'err', 'packages', 'apps'],
+      ['what is unused', 'knip', '--no-progress'],
+      ['types of the tests of the studio', 'tsc', '--noEmit', '-p', 'apps/web/tsconfig.spec.json'],
+      ['types of the studio', 'ngc', '--noEmit', '-p', 'apps/web/tsconfig.app.json'],
+    ]);
   }
   if (wants('unit') || wants('browser')) {
     await withScratchCluster(keep, async (url) => {
@@ -64,10 +57,21 @@ for (const { suite, passed, failed, skipped } of outcomes)
 console.log(`${sum('passed')} passed, ${sum('failed')} failed${sum('skipped') > 0 ? `, ${sum('skipped')} skipped` : ''}`);
 process.exitCode = sum('failed') > 0 || sum('passed') === 0 ? 1 : 0;
 
-/** A check that passes or fails as a whole. */
-async function check(suite: string, program: string, ...args: string[]): Promise<void> {
-  const code = await run(program, args);
-  outcomes.push({ suite, passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 });
+/** Checks that pass or fail as a whole, two at a time: each its name, its program, and its arguments. */
+async function checks(wanted: [suite: string, program: string, ...args: string[]][]): Promise<void> {
+  const codes = new Map<string, number>();
+  const left = [...wanted];
+  const lane = async (): Promise<void> => {
+    for (let next = left.shift(); next !== undefined; next = left.shift()) {
+      const [suite, program, ...args] = next;
+      codes.set(suite, await run(bin(program), args));
+    }
+  };
+  await Promise.all([lane(), lane()]);
+  for (const [suite] of wanted) {
+    const isGood = codes.get(suite) === 0;
+    outcomes.push({ suite, passed: isGood ? 1 : 0, failed: isGood ? 0 : 1, skipped: 0 });
+  }
 }
 
 /** Jest counts its tests itself; a suite that cannot even begin counts as one that failed. */
