@@ -15,7 +15,7 @@ describe('A designer draws', () => {
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await studio.settled();
     await studio.page.getByText('what to do here').waitFor();
-    expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 5 + 3);
+    expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 6 + 3);
   });
 
   it('moves a zone, and undoes and redoes it', async () => {
@@ -49,27 +49,27 @@ describe('A designer draws', () => {
     await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
     await studio.settled();
     expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
-    await studio.type('timing.seconds', '2,5 s');
+    await studio.type('/timing/seconds', '2,5 s');
     await studio.saved();
     const gate = (await studio.stored()).level.fixtures.find((fixture) => fixture.id === 'sluice-gate')!;
     expect(gate.timing!.seconds).toBe(2.5);
   });
 
   it('explains a wrong value next to it, and keeps the old one', async () => {
-    await studio.type('timing.seconds', 'soon');
+    await studio.type('/timing/seconds', 'soon');
     await studio.page.getByText('“soon” is not a number. Type one from 0 to 86400 s.').waitFor();
-    await studio.page.locator('input[data-path="timing.seconds"]').fill('-1');
+    await studio.page.locator('input[data-path="/timing/seconds"]').fill('-1');
     await studio.press('Enter');
     await studio.page.getByText('-1 is out of bounds.').waitFor();
     await studio.press('Escape');
-    await studio.page.locator('button[data-path="timing.seconds"]').filter({ hasText: '2.5' }).waitFor();
+    await studio.page.locator('button[data-path="/timing/seconds"]').filter({ hasText: '2.5' }).waitFor();
   });
 
   it('sets how many ticks a second has, within its bounds', async () => {
     await studio.press('Escape');
-    await studio.type('rate', '241');
+    await studio.type('/rate', '241');
     await studio.page.getByText('241 is out of bounds. Type a number from 1 to 240.').waitFor();
-    await studio.page.locator('input[data-path="rate"]').fill('30');
+    await studio.page.locator('input[data-path="/rate"]').fill('30');
     await studio.press('Enter');
     await studio.saved();
     expect((await studio.stored()).level.rate).toBe(30);
@@ -101,7 +101,7 @@ describe('A designer draws', () => {
     await studio.saved();
     expect((await made()).shape.size.x).toBeGreaterThan(shape.size.x + 1);
     await studio.press('r');
-    await studio.page.locator('button[data-path="heading"]').filter({ hasText: '15°' }).waitFor();
+    await studio.page.locator('button[data-path="/heading"]').filter({ hasText: '15°' }).waitFor();
   });
 
   it('duplicates, nudges with the arrow keys and deletes, all from the keyboard', async () => {

@@ -73,8 +73,8 @@ it('asks before a text that is being typed is left behind', async () => {
     asked.push(dialog.type());
     void dialog.dismiss();
   });
-  await page.locator('nw-chain-band').first().locator('button[data-path="steps.0.delay"]').click();
-  await page.locator('input[data-path="steps.0.delay"]').fill('7');
+  await page.locator('nw-chain-band').first().locator('button[data-path="/steps/0/delay"]').click();
+  await page.locator('input[data-path="/steps/0/delay"]').fill('7');
   await page.close({ runBeforeUnload: true });
   await page.waitForTimeout(500);
   expect(asked).toEqual(['beforeunload']);
@@ -147,7 +147,7 @@ describe('A designer wires', () => {
     await studio.saved();
     const { chains } = (await studio.stored()).level;
     expect(chains.slice(-2).map((chain) => chain.causes)).toEqual([[], []]);
-    await page.locator('nw-chain-band').first().locator('button[data-path="causes.0.on"]').click();
+    await page.locator('nw-chain-band').first().locator('button[data-path="/causes/0/on"]').click();
     const offered = await page.locator('nz-option-item').allTextContents();
     expect(offered.map((text) => text.trim())).toEqual(
       expect.arrayContaining(['is pressed', 'is released', 'enters', 'leaves', 'has stayed in']),
@@ -159,7 +159,7 @@ describe('A designer wires', () => {
   it('with the keyboard: lists are walked without choosing, left with Escape, and the focus stays where it was', async () => {
     await studio.openDemo('wire');
     const { page } = studio;
-    const value = page.locator('nw-chain-band').first().locator('button[data-path="causes.0.on"]');
+    const value = page.locator('nw-chain-band').first().locator('button[data-path="/causes/0/on"]');
     await value.focus();
     await studio.press('Enter');
     await page.locator('nz-option-item').first().waitFor();
@@ -169,14 +169,14 @@ describe('A designer wires', () => {
     await page.locator('nz-option-item').first().waitFor({ state: 'detached' });
     expect((await studio.stored()).level.chains[0]!.causes[0]!.on).toBe('press');
     const focused = () => page.evaluate(() => document.activeElement?.getAttribute('data-path'));
-    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === 'causes.0.on');
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === '/causes/0/on');
     await studio.press('Enter');
     await page.locator('nz-option-item').first().waitFor();
     await studio.press('ArrowDown');
     await studio.press('Enter');
     await studio.saved();
     expect((await studio.stored()).level.chains[0]!.causes[0]!.on).not.toBe('press');
-    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === 'causes.0.on');
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === '/causes/0/on');
     expect(await focused()).toBe('causes.0.on');
   });
 });
@@ -188,13 +188,13 @@ describe('A designer draws', () => {
     await studio.press('o');
     await studio.drag(400, 500, 90, 12);
     const sheet = page.locator('nw-thing-sheet');
-    await sheet.locator('button[data-path="manner"]').click();
+    await sheet.locator('button[data-path="/manner"]').click();
     await page.locator('nz-option-item').filter({ hasText: 'sinking' }).click();
     const { travel, size } = await door();
     expect(travel).toEqual({ x: size.x, y: 0, z: 0 });
-    const said = sheet.locator('button[data-path="travel"]');
+    const said = sheet.locator('button[data-path="/travel"]');
     expect(parseFloat(await said.innerText())).toBeCloseTo(size.x, 3);
-    await studio.type('travel', '2', sheet);
+    await studio.type('/travel', '2', sheet);
     await studio.saved();
     expect((await door()).travel).toEqual({ x: 0, y: 0, z: -2 });
   });

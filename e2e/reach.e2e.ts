@@ -63,7 +63,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   await studio.press('Enter');
   await page.locator('nw-draw-place .canvas').focus();
   await studio.press('Shift+ArrowLeft');
-  await page.locator('button[data-path="shape.size.x"]').focus();
+  await page.locator('button[data-path="/shape/size/x"]').focus();
   await studio.press('Enter');
   await page.keyboard.type('3.5');
   await studio.press('Enter');

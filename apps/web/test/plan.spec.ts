@@ -1,11 +1,10 @@
-import { createThing, describe as say, emptyLevel } from '@nettlewick/core';
+import { createThing, describe as say, emptyLevel, valueAt, withValue } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
 import { changingFigures, corners, stillFigures } from '../src/app/plan/figures';
 import { footingOf, handlesOf, headingTo, resized } from '../src/app/plan/handles';
 import { Viewport } from '../src/app/plan/viewport';
 import { readNumber, readTags } from '../src/app/sentence/reading';
-import { valueAt, withValue } from '../src/app/studio/paths';
 
 const yard = emptyLevel('Yard');
 const zoned = (heading: number): Level => {
@@ -118,5 +117,5 @@ it('writes to a path what it then reads there, and leaves the rest alone', () =>
     expect(valueAt(changed, part.path)).toBe('x');
     expect(withValue(changed, part.path, part.value)).toEqual(zone);
   }
-  expect(withValue({ list: [{ a: 1 }, { a: 2 }] }, 'list.1.a', 3)).toEqual({ list: [{ a: 1 }, { a: 3 }] });
+  expect(withValue({ list: [{ a: 1 }, { a: 2 }] }, '/list/1/a', 3)).toEqual({ list: [{ a: 1 }, { a: 3 }] });
 });

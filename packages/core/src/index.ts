@@ -21,7 +21,7 @@ export * from './vocabulary/visitor-kinds';
 export * from './vocabulary/filters';
 export * from './document/edits';
 export { nearest } from './vocabulary/nearest';
-export { pointer } from './vocabulary/paths';
+export * from './vocabulary/paths';
 export type { Fault } from './document/faults';
 export * from './document/level';
 export * from './document/lookup';

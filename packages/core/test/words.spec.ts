@@ -9,6 +9,8 @@ import {
   createThing,
   describe as say,
   entrySentence,
+  keysOf,
+  valueAt,
   instructionPhrase,
   kindOfStep,
   nameOf,
@@ -52,7 +54,7 @@ it('has a sentence for every event, every kind of step and every instruction, wh
   const check = (phrase: Phrase, thing: unknown): void => {
     for (const part of phrase) {
       if (typeof part === 'string') continue;
-      const value = part.path.split('.').reduce((here, key) => (here as Record<string, unknown>)[key], thing as unknown);
+      const value = valueAt(thing, part.path);
       expect(value).toEqual(part.value);
     }
   };
@@ -76,7 +78,7 @@ it('offers only values that the document allows', () => {
         if (typeof part === 'string' || part.input.kind !== 'choice') continue;
         for (const { value } of part.input.options) {
           const changed = structuredClone(thing) as unknown as Record<string, unknown>;
-          const keys = part.path.split('.');
+          const keys = keysOf(part.path);
           const holder = keys.slice(0, -1).reduce((here, key) => here[key] as Record<string, unknown>, changed);
           holder[keys.at(-1)!] = value;
           expect(parseThing(collection, changed)).toMatchObject({ ok: true });

@@ -1,6 +1,6 @@
 import { conditionFaults } from './condition-faults';
 import { nearest } from '../vocabulary/nearest';
-import { pointer } from '../vocabulary/paths';
+import { keysOf } from '../vocabulary/paths';
 import { article } from '../vocabulary/phrase';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
@@ -38,7 +38,7 @@ export function brokenReferences(level: Level): Snag[] {
       near === null || reference.to === ''
         ? `Choose ${wanted}.`
         : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
-    return [{ kind: 'broken-reference', path: pointer(reference.path), thing: reference.from, reason, mend }];
+    return [{ kind: 'broken-reference', path: reference.path, thing: reference.from, reason, mend }];
   });
 }
 
@@ -47,14 +47,15 @@ function candidates(level: Level, reference: Reference): string[] {
 }
 
 function place(reference: Reference): string {
-  const number = (at: number): number => Number(reference.path[at]) + 1;
+  const keys = keysOf(reference.path);
+  const number = (at: number): number => Number(keys[at]) + 1;
   switch (reference.role) {
     case 'room':
       return 'its room';
     case 'attachment':
       return 'what it is attached to';
     case 'fixture':
-      return reference.path.at(-1) === 'counter' ? 'its counter' : 'where it leads';
+      return keys.at(-1) === 'counter' ? 'its counter' : 'where it leads';
     case 'cause':
       return `cause ${number(3)}`;
     case 'guard':
@@ -62,8 +63,8 @@ function place(reference: Reference): string {
     case 'step':
       return `step ${number(3)}`;
     case 'walk':
-      if (reference.path[2] === 'expectations') return `expectation ${number(3)}`;
-      return reference.path.length > 5 ? `instruction ${number(5)} of route ${number(3)}` : `route ${number(3)}`;
+      if (keys[2] === 'expectations') return `expectation ${number(3)}`;
+      return keys.length > 5 ? `instruction ${number(5)} of route ${number(3)}` : `route ${number(3)}`;
   }
 }
 
@@ -76,7 +77,7 @@ export function faultyConditions(level: Level): Snag[] {
     const where = `from character ${fault.from + 1} to ${Math.max(fault.from + 1, fault.to)} of its condition`;
     return {
       kind: 'faulty-condition',
-      path: pointer(expression.path),
+      path: expression.path,
       thing: expression.from,
       reason: `In ${ownerText}, ${where}: ${fault.message}.`,
       mend: 'Correct the condition; until then it does not hold.',

@@ -8,13 +8,15 @@ import type { ThingWord } from '../kinds/words';
 import { expressions } from './expressions';
 import { everything, sourcesFor } from '../kinds/causes/sources';
 import { lookup } from './lookup';
+import { pointer } from '../vocabulary/paths';
+import type { Path } from '../vocabulary/paths';
 import type { Level } from './level';
 import type { Match } from './walks';
 
 /** One thing naming another: whose field, where in the document, which id, and what has to be there. */
 export interface Reference {
   from: string;
-  path: (string | number)[];
+  path: Path;
   to: string;
   accepts: readonly ThingWord[];
   /** What the reference is for: where it stands, sets a chain off, is asked by a guard, acted on, led to or
@@ -27,12 +29,13 @@ export function references(level: Level): Reference[] {
   const found: Reference[] = [];
   const add = (
     from: string,
-    path: (string | number)[],
+    keys: readonly (string | number)[],
     to: string,
     accepts: readonly ThingWord[],
     role: Reference['role'],
+    within: Path = '',
   ): void => {
-    found.push({ from, path, to, accepts, role });
+    found.push({ from, path: pointer(keys) + within, to, accepts, role });
   };
   for (const collection of ['solids', 'zones', 'fixtures', 'visitors'] as const) {
     level[collection].forEach((thing, i) => add(thing.id, [collection, i, 'room'], thing.room, ['room'], 'room'));
@@ -43,8 +46,7 @@ export function references(level: Level): Reference[] {
     });
   }
   level.fixtures.forEach((fixture, i) => {
-    for (const one of fixtureReferences(fixture))
-      add(fixture.id, ['fixtures', i, ...one.path.split('.')], one.to, one.accepts, 'fixture');
+    for (const one of fixtureReferences(fixture)) add(fixture.id, ['fixtures', i], one.to, one.accepts, 'fixture', one.path);
   });
   level.chains.forEach((chain, i) => {
     chain.causes.forEach((cause, j) => add(chain.id, ['chains', i, 'causes', j, 'of'], cause.of, sourcesFor(cause.on), 'cause'));
@@ -58,7 +60,7 @@ export function references(level: Level): Reference[] {
       const references = kindOfStep(step.kind).references(step);
       // A tag stands for the target that the step would name.
       for (const one of 'tagged' in step && step.tagged !== '' ? references.slice(1) : references)
-        add(chain.id, ['chains', i, 'steps', j, ...one.path.split('.')], one.to, one.accepts, 'step');
+        add(chain.id, ['chains', i, 'steps', j], one.to, one.accepts, 'step', one.path);
     });
   });
   level.walks.forEach((walk, i) => {
@@ -69,8 +71,7 @@ export function references(level: Level): Reference[] {
         if ('prop' in one) add(walk.id, [...path, 'prop'], one.prop, ['prop'], 'walk');
         if (one.do === 'use') add(walk.id, [...path, 'fixture'], one.fixture, bodiedFixture, 'walk');
         if (one.do === 'go-to')
-          for (const ref of placeReferences('to', one.to))
-            add(walk.id, [...path, ...ref.path.split('.')], ref.to, ref.accepts, 'walk');
+          for (const ref of placeReferences('/to', one.to)) add(walk.id, path, ref.to, ref.accepts, 'walk', ref.path);
       });
     });
     walk.expectations.forEach((one, j) => {
@@ -89,7 +90,7 @@ export function references(level: Level): Reference[] {
     // What a condition misnames is told by the check of conditions, with the place in its text.
     for (const [, id = ''] of text.matchAll(/["']([a-z0-9-]+)["']/g)) {
       const word = things.get(id)?.word;
-      if (word !== undefined) add(from, path, id, [word], 'guard');
+      if (word !== undefined) add(from, [], id, [word], 'guard', path);
     }
   }
   return found;

@@ -52,9 +52,9 @@ const alone: readonly CauseEvent[] = ['arrived', 'became-true', 'became-false', 
  * offered.
  */
 export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phrase {
-  const of = referenceSlot('of', 'what the event comes from', cause.of, sourcesFor(cause.on));
+  const of = referenceSlot('/of', 'what the event comes from', cause.of, sourcesFor(cause.on));
   const event = choiceSlot(
-    'on',
+    '/on',
     'event',
     cause.on,
     (Object.keys(eventVerb) as CauseEvent[])
@@ -62,23 +62,23 @@ export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phra
       .map((value) => ({ value, label: eventVerb[value] })),
   );
   const who: Phrase = [
-    { path: 'filter.kinds', label: 'kinds of visitor that count', value: cause.filter.kinds, input: { kind: 'kinds' } },
-    ...tagSlot('filter.anyOf', ' tagged any of ', 'tags of which one is enough', cause.filter.anyOf, whole),
-    ...tagSlot('filter.allOf', ' tagged all of ', 'tags that are all needed', cause.filter.allOf, whole),
-    ...tagSlot('filter.noneOf', ' not tagged ', 'tags that rule out', cause.filter.noneOf, whole),
+    { path: '/filter/kinds', label: 'kinds of visitor that count', value: cause.filter.kinds, input: { kind: 'kinds' } },
+    ...tagSlot('/filter/anyOf', ' tagged any of ', 'tags of which one is enough', cause.filter.anyOf, whole),
+    ...tagSlot('/filter/allOf', ' tagged all of ', 'tags that are all needed', cause.filter.allOf, whole),
+    ...tagSlot('/filter/noneOf', ' not tagged ', 'tags that rule out', cause.filter.noneOf, whole),
   ];
   return [
     ...sentence(cause, of, event, who),
     ', ',
     {
-      path: 'limit',
+      path: '/limit',
       label: 'how many times; empty: every time',
       value: cause.limit,
       input: { kind: 'number', unit: '', min: 0, max: 1_000_000, step: 1, whole: true, none: 'every' },
     },
     cause.limit === null ? ' time' : cause.limit === 1 ? ' time at most' : ' times at most',
     ', cooldown ',
-    secondsSlot('cooldown', 'cooldown', cause.cooldown),
+    secondsSlot('/cooldown', 'cooldown', cause.cooldown),
   ];
 }
 
@@ -95,18 +95,18 @@ function tagSlot(path: string, before: string, label: string, tags: string[], wh
 
 /** The guard of a chain: what must hold for it to start. Paths are relative to the chain. */
 export function guardPhrase(guard: string): Phrase {
-  return [{ path: 'guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'nothing more is asked' } }];
+  return [{ path: '/guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'nothing more is asked' } }];
 }
 
 /** A step as a sentence with its values in place, its start and delay included. */
 export function stepPhrase(step: Step): Phrase {
   return [
-    choiceSlot('start', 'when it starts', step.start, [
+    choiceSlot('/start', 'when it starts', step.start, [
       { value: 'after', label: 'then' },
       { value: 'with', label: 'meanwhile' },
     ]),
     ', ',
-    secondsSlot('delay', 'delay', step.delay),
+    secondsSlot('/delay', 'delay', step.delay),
     ' later: ',
     ...kindOfStep(step.kind).phrase(step),
   ];
@@ -116,29 +116,29 @@ export function stepPhrase(step: Step): Phrase {
 export function instructionPhrase(instruction: Instruction): Phrase {
   switch (instruction.do) {
     case 'go-to':
-      return ['goes to ', ...placePhrase('to', instruction.to)];
+      return ['goes to ', ...placePhrase('/to', instruction.to)];
     case 'wait':
-      return ['waits ', secondsSlot('seconds', 'how long', instruction.seconds)];
+      return ['waits ', secondsSlot('/seconds', 'how long', instruction.seconds)];
     case 'carry':
-      return ['picks up ', referenceSlot('prop', 'prop to pick up', instruction.prop, ['prop'])];
+      return ['picks up ', referenceSlot('/prop', 'prop to pick up', instruction.prop, ['prop'])];
     case 'drop':
-      return ['puts down ', referenceSlot('prop', 'prop to put down', instruction.prop, ['prop'])];
+      return ['puts down ', referenceSlot('/prop', 'prop to put down', instruction.prop, ['prop'])];
     case 'use':
-      return ['uses ', referenceSlot('fixture', 'what is used', instruction.fixture, bodiedFixture)];
+      return ['uses ', referenceSlot('/fixture', 'what is used', instruction.fixture, bodiedFixture)];
     case 'throw':
       return [
         'throws ',
-        referenceSlot('prop', 'prop to throw', instruction.prop, ['prop']),
+        referenceSlot('/prop', 'prop to throw', instruction.prop, ['prop']),
         ' at ',
-        metresSlot('velocity.x', 'metres a second east', instruction.velocity.x),
+        metresSlot('/velocity/x', 'metres a second east', instruction.velocity.x),
         ' east, ',
-        metresSlot('velocity.y', 'metres a second north', instruction.velocity.y),
+        metresSlot('/velocity/y', 'metres a second north', instruction.velocity.y),
         ' north and ',
-        metresSlot('velocity.z', 'metres a second up', instruction.velocity.z),
+        metresSlot('/velocity/z', 'metres a second up', instruction.velocity.z),
         ' up each second',
       ];
     case 'turn':
-      return ['turns to ', degreesSlot('heading', 'heading', instruction.heading)];
+      return ['turns to ', degreesSlot('/heading', 'heading', instruction.heading)];
   }
 }
 

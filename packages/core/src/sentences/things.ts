@@ -24,7 +24,7 @@ import type { Phrase, Slot, SlotInput } from '../vocabulary/phrase';
 /** What holds for the level as a whole, in a sentence. */
 export function describeLevel(level: Level): Phrase[] {
   const rate: SlotInput = { kind: 'number', unit: '', min: 1, max: 240, step: 1, whole: true };
-  return [['Time runs in ', { path: 'rate', label: 'ticks a second', value: level.rate, input: rate }, ' ticks a second.']];
+  return [['Time runs in ', { path: '/rate', label: 'ticks a second', value: level.rate, input: rate }, ' ticks a second.']];
 }
 
 /** A thing in sentences, every value of which can be edited in place. Chains have their own: see `causePhrase`. */
@@ -58,7 +58,7 @@ export function describe(collection: Collection, thing: Thing): Phrase[] {
 }
 
 function room(one: Room): Phrase[] {
-  const edge = (side: keyof Room['extents']) => metresSlot(`extents.${side}`, `${side} edge`, one.extents[side]);
+  const edge = (side: keyof Room['extents']) => metresSlot(`/extents/${side}`, `${side} edge`, one.extents[side]);
   return [
     [
       'Its west edge lies at ',
@@ -73,9 +73,9 @@ function room(one: Room): Phrase[] {
     ],
     [
       'Its ground lies at ',
-      metresSlot('ground', 'height of the ground', one.ground),
+      metresSlot('/ground', 'height of the ground', one.ground),
       ', and it is ',
-      lengthSlot('height', 'height of the room', one.height),
+      lengthSlot('/height', 'height of the room', one.height),
       ' high.',
     ],
   ];
@@ -83,11 +83,11 @@ function room(one: Room): Phrase[] {
 
 function solid(one: Solid): Phrase[] {
   return [
-    ['A block of ', ...sizes('size', one.size), '.'],
+    ['A block of ', ...sizes('/size', one.size), '.'],
     place(one.at, one.heading),
     [
       'Nobody passes it, and it is ',
-      choiceSlot('visible', 'seen or not', one.visible, [
+      choiceSlot('/visible', 'seen or not', one.visible, [
         { value: true, label: 'visible' },
         { value: false, label: 'invisible' },
       ]),
@@ -99,12 +99,12 @@ function solid(one: Solid): Phrase[] {
 
 function zone(one: Zone): Phrase[] {
   return [
-    shapePhrase('shape', one.shape),
+    shapePhrase('/shape', one.shape),
     place(one.at, one.heading),
     ['At the start it is ', enabledSlot(one.enabled), '.'],
     [
       'It fires ',
-      choiceSlot('swept', 'whether it fires for those who cross it between two ticks', one.swept, [
+      choiceSlot('/swept', 'whether it fires for those who cross it between two ticks', one.swept, [
         { value: false, label: 'for who is inside at a tick' },
         { value: true, label: 'also for who crosses it between two ticks' },
       ]),
@@ -121,14 +121,14 @@ function zone(one: Zone): Phrase[] {
 function fixture(one: Fixture): Phrase[] {
   const kind = kindOfFixture(one.kind);
   const size: Phrase[] =
-    'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('size', one.size), '.']] : [];
+    'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('/size', one.size), '.']] : [];
   return [
     ...size,
     place(one.at, one.heading),
     ...kind.phrases(one),
     [
       'At the start it is ',
-      choiceSlot('shown', 'shown or hidden at the start', one.shown, [
+      choiceSlot('/shown', 'shown or hidden at the start', one.shown, [
         { value: true, label: 'shown' },
         { value: false, label: 'hidden' },
       ]),
@@ -146,38 +146,38 @@ function visitor(one: Visitor): Phrase[] {
   return [
     [
       'A ',
-      choiceSlot('kind', 'kind of visitor', one.kind, [
+      choiceSlot('/kind', 'kind of visitor', one.kind, [
         { value: 'player', label: 'player' },
         { value: 'creature', label: 'creature' },
         { value: 'prop', label: 'prop' },
       ]),
       ' of ',
-      massSlot('mass', 'mass', one.mass),
+      massSlot('/mass', 'mass', one.mass),
       ', moving at ',
       {
-        path: 'speed',
+        path: '/speed',
         label: 'speed',
         value: one.speed,
         input: { kind: 'number', unit: 'm/s', min: 0.001, max: 10_000, step: 0.1 },
       },
       '.',
     ],
-    ['Its body is this: ', ...shapePhrase('body', one.body)],
+    ['Its body is this: ', ...shapePhrase('/body', one.body)],
     place(one.at, one.heading),
     tagsPhrase(one.tags),
     [
       'It ',
-      choiceSlot('raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [
+      choiceSlot('/raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [
         { value: true, label: 'raises overlaps' },
         { value: false, label: 'raises no overlaps' },
       ]),
       ', and ',
-      choiceSlot('travels', 'whether a warp takes it to another room', one.travels, [
+      choiceSlot('/travels', 'whether a warp takes it to another room', one.travels, [
         { value: true, label: 'travels between rooms' },
         { value: false, label: 'does not travel between rooms' },
       ]),
       '. At the start it is ',
-      choiceSlot('inPlay', 'whether it is in play at the start', one.inPlay, [
+      choiceSlot('/inPlay', 'whether it is in play at the start', one.inPlay, [
         { value: true, label: 'in play' },
         { value: false, label: 'not in play until it is spawned' },
       ]),
@@ -191,7 +191,7 @@ function flag(one: Flag): Phrase[] {
   return [
     [
       'At the start it is ',
-      choiceSlot('on', 'on or off at the start', one.on, [
+      choiceSlot('/on', 'on or off at the start', one.on, [
         { value: false, label: 'off' },
         { value: true, label: 'on' },
       ]),
@@ -205,7 +205,13 @@ function flag(one: Flag): Phrase[] {
 function counter(one: Counter): Phrase[] {
   const input: SlotInput = { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true };
   return [
-    ['At the start it is ', { path: 'value', label: 'value at the start', value: one.value, input }, ', ', perSlot(one.per), '.'],
+    [
+      'At the start it is ',
+      { path: '/value', label: 'value at the start', value: one.value, input },
+      ', ',
+      perSlot(one.per),
+      '.',
+    ],
   ];
 }
 
@@ -214,7 +220,7 @@ function text(one: Text): Phrase[] {
   return [
     [
       'At the start it says ',
-      { path: 'value', label: 'what it says at the start', value: one.value, input },
+      { path: '/value', label: 'what it says at the start', value: one.value, input },
       ', ',
       perSlot(one.per),
       '.',
@@ -223,7 +229,7 @@ function text(one: Text): Phrase[] {
 }
 
 function perSlot(per: Flag['per']): Slot {
-  return choiceSlot('per', 'for the level or for each visitor', per, [
+  return choiceSlot('/per', 'for the level or for each visitor', per, [
     { value: 'level', label: 'one for the level' },
     { value: 'visitor', label: 'one for each visitor' },
   ]);
@@ -233,12 +239,12 @@ function watch(one: Watch): Phrase[] {
   return [
     [
       'It watches whether ',
-      { path: 'when', label: 'condition', value: one.when, input: { kind: 'condition', none: 'something holds' } },
+      { path: '/when', label: 'condition', value: one.when, input: { kind: 'condition', none: 'something holds' } },
       '.',
     ],
     [
       'If it holds at the start, it ',
-      choiceSlot('fromStart', 'what it does at the start', one.fromStart, [
+      choiceSlot('/fromStart', 'what it does at the start', one.fromStart, [
         { value: false, label: 'raises nothing' },
         { value: true, label: 'becomes true then' },
       ]),
@@ -252,7 +258,7 @@ function walk(one: Walk): Phrase[] {
     [
       'It lasts at most ',
       {
-        ...secondsSlot('atMost', 'longest duration', one.atMost),
+        ...secondsSlot('/atMost', 'longest duration', one.atMost),
         input: { kind: 'number', unit: 's', min: 0.1, max: 3600, step: 1 },
       },
       '.',
@@ -268,36 +274,36 @@ function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
     { value: shape.kind === 'box' ? shape : { kind: 'box', size: { x: wide, y: wide, z: tall } }, label: 'A box' },
     { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'A pillar' },
   ];
-  if (path === 'shape')
+  if (path === '/shape')
     options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'A ball' });
   const form = choiceSlot(path, 'shape', shape as ZoneShape, options);
-  if (shape.kind === 'box') return [form, ' of ', ...sizes(`${path}.size`, shape.size), '.'];
-  const radius = lengthSlot(`${path}.radius`, 'radius', shape.radius);
+  if (shape.kind === 'box') return [form, ' of ', ...sizes(`${path}/size`, shape.size), '.'];
+  const radius = lengthSlot(`${path}/radius`, 'radius', shape.radius);
   if (shape.kind === 'ball') return [form, ' of ', radius, ' radius.'];
-  return [form, ' of ', radius, ' radius and ', lengthSlot(`${path}.height`, 'height', shape.height), ' tall.'];
+  return [form, ' of ', radius, ' radius and ', lengthSlot(`${path}/height`, 'height', shape.height), ' tall.'];
 }
 
 function dwellSlot(value: number | null): Slot {
   const input: SlotInput = { kind: 'number', unit: 's', min: 0.001, max: 86_400, step: 0.1, none: 'never' };
-  return { path: 'dwell', label: 'seconds inside after which it tells', value, input };
+  return { path: '/dwell', label: 'seconds inside after which it tells', value, input };
 }
 
 function tagsPhrase(tags: string[]): Phrase {
-  return ['Its tags: ', { path: 'tags', label: 'tags', value: tags, input: { kind: 'tags', none: 'none' } }, '.'];
+  return ['Its tags: ', { path: '/tags', label: 'tags', value: tags, input: { kind: 'tags', none: 'none' } }, '.'];
 }
 
 function attachedPhrase(attachedTo: string): Phrase {
-  const slot = referenceSlot('attachedTo', 'what it is attached to', attachedTo, anyFixture);
+  const slot = referenceSlot('/attachedTo', 'what it is attached to', attachedTo, anyFixture);
   return ['It moves with ', { ...slot, input: { kind: 'reference', accepts: anyFixture, none: 'nothing' } }, '.'];
 }
 
 function sizes(path: string, size: Extent): Phrase {
   return [
-    lengthSlot(`${path}.x`, 'width, along east before it is turned', size.x),
+    lengthSlot(`${path}/x`, 'width, along east before it is turned', size.x),
     ' by ',
-    lengthSlot(`${path}.y`, 'depth, along north before it is turned', size.y),
+    lengthSlot(`${path}/y`, 'depth, along north before it is turned', size.y),
     ' and ',
-    lengthSlot(`${path}.z`, 'height', size.z),
+    lengthSlot(`${path}/z`, 'height', size.z),
     ' tall',
   ];
 }
@@ -305,23 +311,23 @@ function sizes(path: string, size: Extent): Phrase {
 function place(at: Vector, heading: number): Phrase {
   return [
     'The middle of its base is at ',
-    metresSlot('at.x', 'metres east', at.x),
+    metresSlot('/at/x', 'metres east', at.x),
     ' east, ',
-    metresSlot('at.y', 'metres north', at.y),
+    metresSlot('/at/y', 'metres north', at.y),
     ' north, ',
-    metresSlot('at.z', 'metres up', at.z),
+    metresSlot('/at/z', 'metres up', at.z),
     ' up; it is turned ',
-    degreesSlot('heading', 'heading, anticlockwise from east', heading),
+    degreesSlot('/heading', 'heading, anticlockwise from east', heading),
     '.',
   ];
 }
 
 function roomPhrase(roomId: string): Phrase {
-  return ['It is in ', referenceSlot('room', 'room', roomId, ['room']), '.'];
+  return ['It is in ', referenceSlot('/room', 'room', roomId, ['room']), '.'];
 }
 
 function enabledSlot(enabled: boolean) {
-  return choiceSlot('enabled', 'enabled or disabled at the start', enabled, [
+  return choiceSlot('/enabled', 'enabled or disabled at the start', enabled, [
     { value: true, label: 'enabled' },
     { value: false, label: 'disabled' },
   ]);

@@ -56,7 +56,7 @@ export class NameField {
   protected readonly wrong = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
 
   protected commit(): void {
-    this.wrong.set(this.editor.set(this.thing(), 'name', this.text().trim()));
+    this.wrong.set(this.editor.set(this.thing(), '/name', this.text().trim()));
   }
 
   protected key(event: KeyboardEvent, field: HTMLInputElement): void {

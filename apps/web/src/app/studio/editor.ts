@@ -13,13 +13,15 @@ import {
   parseThing,
   references,
   remove,
+  keysOf,
+  valueAt,
+  withValue,
 } from '@nettlewick/core';
 import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
-import { valueAt, withValue } from './paths';
 
 /** Stands for the level itself where the id of a thing is asked for. */
 export const THE_LEVEL = '';
@@ -87,17 +89,17 @@ export class Editor {
    * why, in a sentence for the user.
    */
   set(id: string, path: string, value: unknown, gesture?: string): string | null {
-    if (id === THE_LEVEL) return this.setLevel(path as 'name' | 'rate', value);
+    const [field = ''] = keysOf(path);
+    if (id === THE_LEVEL) return this.setLevel(field as 'name' | 'rate', value);
     const found = this.find(id);
     if (found === undefined) return 'This thing is not in the level any more.';
-    if (path === 'name') {
+    if (path === '/name') {
       const taken = nameTakenBy(this.level(), String(value), id);
       if (taken !== null) return `“${taken.trim()}” is taken already. Names are unique in a level, whatever their capitals.`;
     }
     if (Object.is(valueAt(found.thing, path), value)) return null;
     const parsed = parseThing(found.collection, withValue(found.thing, path, value));
     if (!parsed.ok) return parsed.faults[0]?.message ?? 'This value is not allowed here.';
-    const field = path.split('.')[0]!;
     this.edit(
       change(found.collection, found.thing, {
         [field]: (parsed.thing as unknown as Record<string, unknown>)[field],

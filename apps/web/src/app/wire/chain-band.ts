@@ -210,7 +210,7 @@ export class ChainBand {
 
   private setDelay(at: number, delay: number, gesture: string): void {
     const rounded = Math.max(0, Math.round(delay * 10) / 10);
-    if (rounded !== this.chain().steps[at]?.delay) this.editor.set(this.chain().id, `steps.${at}.delay`, rounded, gesture);
+    if (rounded !== this.chain().steps[at]?.delay) this.editor.set(this.chain().id, `/steps/${at}/delay`, rounded, gesture);
   }
 
   private give(fields: Partial<Chain>): void {

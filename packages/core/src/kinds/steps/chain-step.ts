@@ -13,8 +13,8 @@ export function chainStep<K extends string>(kind: K, verb: string, act: (stage: 
     label: `${verb} a chain`,
     accepts: chains,
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, chain: target }),
-    references: (step) => [{ path: 'chain', to: step.chain, accepts: chains }],
-    phrase: (step) => [`${verb} `, referenceSlot('chain', `chain to ${verb}`, step.chain, chains)],
+    references: (step) => [{ path: '/chain', to: step.chain, accepts: chains }],
+    phrase: (step) => [`${verb} `, referenceSlot('/chain', `chain to ${verb}`, step.chain, chains)],
     lasts: () => 0,
     run: (_step, stage, [id]) => {
       act(stage, id!);

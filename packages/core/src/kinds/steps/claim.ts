@@ -10,8 +10,8 @@ export const claim = stepKind(z.strictObject({ ...stepBase, kind: z.literal('cla
   label: 'claim something',
   accepts: ownable,
   create: (ownId, target) => ({ id: ownId, kind: 'claim' as const, ...noDelay, thing: target }),
-  references: (step) => [{ path: 'thing', to: step.thing, accepts: ownable }],
-  phrase: (step) => ['let the visitor claim ', referenceSlot('thing', 'what is claimed', step.thing, ownable)],
+  references: (step) => [{ path: '/thing', to: step.thing, accepts: ownable }],
+  phrase: (step) => ['let the visitor claim ', referenceSlot('/thing', 'what is claimed', step.thing, ownable)],
   lasts: () => 0,
   run: (_step, stage, [id]) => {
     stage.claim(id!);

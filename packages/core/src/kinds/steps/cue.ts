@@ -11,8 +11,8 @@ export const playCue = stepKind(z.strictObject({ ...stepBase, kind: z.literal('c
   label: 'play a cue',
   accepts: cues,
   create: (ownId, target) => ({ id: ownId, kind: 'cue' as const, ...noDelay, cue: target }),
-  references: (step) => [{ path: 'cue', to: step.cue, accepts: cues }],
-  phrase: (step) => ['play ', referenceSlot('cue', 'cue to play', step.cue, cues)],
+  references: (step) => [{ path: '/cue', to: step.cue, accepts: cues }],
+  phrase: (step) => ['play ', referenceSlot('/cue', 'cue to play', step.cue, cues)],
   lasts: (step, travelOf) => travelOf(step.cue),
   run: (_step, stage, [id]) => stage.cue(id!),
 });

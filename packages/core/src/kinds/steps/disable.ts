@@ -8,8 +8,8 @@ export const disable = stepKind(z.strictObject({ ...stepBase, kind: z.literal('d
   label: 'disable something',
   accepts: switchable,
   create: (ownId, target) => ({ id: ownId, kind: 'disable' as const, ...noDelay, thing: target, tagged: '' }),
-  references: (step) => [{ path: 'thing', to: step.thing, accepts: switchable }],
-  phrase: (step) => ['disable ', ...named(step, 'thing', step.thing, switchable)],
+  references: (step) => [{ path: '/thing', to: step.thing, accepts: switchable }],
+  phrase: (step) => ['disable ', ...named(step, '/thing', step.thing, switchable)],
   lasts: () => 0,
   run: (_step, stage, targets) => {
     for (const id of targets) stage.change('enabled', id, false);

@@ -12,8 +12,8 @@ export function doorStep<K extends string>(kind: K, label: string, to: 'open' | 
     label,
     accepts: doors,
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, door: target, tagged: '' }),
-    references: (step) => [{ path: 'door', to: step.door, accepts: doors }],
-    phrase: (step) => [`${kind} `, ...named(step, 'door', step.door, doors)],
+    references: (step) => [{ path: '/door', to: step.door, accepts: doors }],
+    phrase: (step) => [`${kind} `, ...named(step, '/door', step.door, doors)],
     lasts: (step, travelOf) => travelOf(step.door),
     run: (_step, stage, targets) => {
       stage.move(targets, to);

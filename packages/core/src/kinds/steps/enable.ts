@@ -25,12 +25,12 @@ export const enable = stepKind(
       tagged: '',
       insideEnter: false,
     }),
-    references: (step) => [{ path: 'thing', to: step.thing, accepts: switchable }],
+    references: (step) => [{ path: '/thing', to: step.thing, accepts: switchable }],
     phrase: (step) => [
       'enable ',
-      ...named(step, 'thing', step.thing, switchable),
+      ...named(step, '/thing', step.thing, switchable),
       '; who is inside ',
-      choiceSlot('insideEnter', 'whether those inside enter', step.insideEnter, [
+      choiceSlot('/insideEnter', 'whether those inside enter', step.insideEnter, [
         { value: false, label: 'enters nothing' },
         { value: true, label: 'enters it then' },
       ]),

@@ -17,13 +17,13 @@ export const beginning = {
 export function arrival(step: { velocity: 'keep' | 'stop' | 'turn'; arrival: 'quiet' | 'loud' }): Phrase {
   return [
     ', ',
-    choiceSlot('velocity', 'what becomes of the velocity', step.velocity, [
+    choiceSlot('/velocity', 'what becomes of the velocity', step.velocity, [
       { value: 'stop', label: 'at rest' },
       { value: 'keep', label: 'going on as before' },
       { value: 'turn', label: 'going on as it faces' },
     ]),
     ', ',
-    choiceSlot('arrival', 'whether zones there fire', step.arrival, [
+    choiceSlot('/arrival', 'whether zones there fire', step.arrival, [
       { value: 'quiet', label: 'without entering what is there' },
       { value: 'loud', label: 'entering what is there' },
     ]),

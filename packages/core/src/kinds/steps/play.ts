@@ -27,12 +27,12 @@ export const play = stepKind(
       tagged: '',
       way: 'forwards' as const,
     }),
-    references: (step) => [{ path: 'machine', to: step.machine, accepts: movers }],
+    references: (step) => [{ path: '/machine', to: step.machine, accepts: movers }],
     phrase: (step) => [
       'play ',
-      ...named(step, 'machine', step.machine, movers),
+      ...named(step, '/machine', step.machine, movers),
       ' ',
-      choiceSlot('way', 'which way it is played', step.way, [
+      choiceSlot('/way', 'which way it is played', step.way, [
         { value: 'forwards', label: 'forwards' },
         { value: 'backwards', label: 'backwards' },
         { value: 'from-the-start', label: 'from the start' },

@@ -9,8 +9,8 @@ export const reset = stepKind(z.strictObject({ ...stepBase, kind: z.literal('res
   label: 'reset a fixture',
   accepts: anyFixture,
   create: (ownId, target) => ({ id: ownId, kind: 'reset' as const, ...noDelay, fixture: target, tagged: '' }),
-  references: (step) => [{ path: 'fixture', to: step.fixture, accepts: anyFixture }],
-  phrase: (step) => ['reset ', ...named(step, 'fixture', step.fixture, anyFixture)],
+  references: (step) => [{ path: '/fixture', to: step.fixture, accepts: anyFixture }],
+  phrase: (step) => ['reset ', ...named(step, '/fixture', step.fixture, anyFixture)],
   lasts: () => 0,
   run: (_step, stage, targets) => {
     for (const id of targets) stage.resetFixture(id);

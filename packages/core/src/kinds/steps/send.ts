@@ -19,13 +19,13 @@ export const send = stepKind(
     label: 'send an elevator',
     accepts: elevators,
     create: (ownId, target) => ({ id: ownId, kind: 'send' as const, ...noDelay, elevator: target, tagged: '', stop: 2 }),
-    references: (step) => [{ path: 'elevator', to: step.elevator, accepts: elevators }],
+    references: (step) => [{ path: '/elevator', to: step.elevator, accepts: elevators }],
     phrase: (step) => [
       'send ',
-      ...named(step, 'elevator', step.elevator, elevators),
+      ...named(step, '/elevator', step.elevator, elevators),
       ' to stop ',
       {
-        path: 'stop',
+        path: '/stop',
         label: 'stop to send it to',
         value: step.stop,
         input: { kind: 'number', unit: '', min: 1, max: 100, step: 1, whole: true },

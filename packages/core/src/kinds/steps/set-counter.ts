@@ -27,21 +27,21 @@ export const setCounter = stepKind(
       how: 'add' as const,
       value: 1,
     }),
-    references: (step) => [{ path: 'counter', to: step.counter, accepts: counters }],
+    references: (step) => [{ path: '/counter', to: step.counter, accepts: counters }],
     phrase: (step) => [
-      choiceSlot('how', 'set or add', step.how, [
+      choiceSlot('/how', 'set or add', step.how, [
         { value: 'set', label: 'set to' },
         { value: 'add', label: 'add' },
       ]),
       ' ',
       {
-        path: 'value',
+        path: '/value',
         label: 'number',
         value: step.value,
         input: { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true },
       },
       step.how === 'set' ? ' in ' : ' to ',
-      referenceSlot('counter', 'counter', step.counter, counters),
+      referenceSlot('/counter', 'counter', step.counter, counters),
     ],
     lasts: () => 0,
     run: (step, stage, [id]) => {

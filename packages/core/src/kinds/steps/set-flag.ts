@@ -12,12 +12,12 @@ export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('s
   done: 'set',
   accepts: flags,
   create: (ownId, target) => ({ id: ownId, kind: 'set-flag' as const, ...noDelay, flag: target, to: true }),
-  references: (step) => [{ path: 'flag', to: step.flag, accepts: flags }],
+  references: (step) => [{ path: '/flag', to: step.flag, accepts: flags }],
   phrase: (step) => [
     'set ',
-    referenceSlot('flag', 'flag to set', step.flag, flags),
+    referenceSlot('/flag', 'flag to set', step.flag, flags),
     ' ',
-    choiceSlot('to', 'what to set it to', step.to, [
+    choiceSlot('/to', 'what to set it to', step.to, [
       { value: true, label: 'on' },
       { value: false, label: 'off' },
     ]),

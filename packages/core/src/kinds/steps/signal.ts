@@ -25,12 +25,12 @@ export const signal = stepKind(
       signal: target,
       address: { to: 'all' as const },
     }),
-    references: (step) => [{ path: 'signal', to: step.signal, accepts: signals }],
+    references: (step) => [{ path: '/signal', to: step.signal, accepts: signals }],
     phrase: (step) => [
       'send ',
-      referenceSlot('signal', 'signal to send', step.signal, signals),
+      referenceSlot('/signal', 'signal to send', step.signal, signals),
       ' to ',
-      choiceSlot('address', 'who hears it', step.address, [
+      choiceSlot('/address', 'who hears it', step.address, [
         { value: { to: 'all' as const }, label: 'all' },
         { value: step.address.to === 'tag' ? step.address : { to: 'tag' as const, tag: 'tag' }, label: 'what is tagged' },
         {
@@ -39,9 +39,9 @@ export const signal = stepKind(
         },
       ]),
       ...(step.address.to === 'tag'
-        ? [' ', { path: 'address.tag', label: 'tag', value: step.address.tag, input: { kind: 'text' as const, max: 40 } }]
+        ? [' ', { path: '/address/tag', label: 'tag', value: step.address.tag, input: { kind: 'text' as const, max: 40 } }]
         : step.address.to === 'radius'
-          ? [' ', lengthSlot('address.metres', 'radius', step.address.metres)]
+          ? [' ', lengthSlot('/address/metres', 'radius', step.address.metres)]
           : []),
     ],
     lasts: () => 0,

@@ -13,11 +13,11 @@ export const spawn = stepKind(
     label: 'spawn a visitor',
     accepts: anyVisitor,
     create: (ownId, target) => ({ id: ownId, kind: 'spawn' as const, ...noDelay, visitor: target, at: null }),
-    references: (step) => [{ path: 'visitor', to: step.visitor, accepts: anyVisitor }, ...placeReferences('at', step.at)],
+    references: (step) => [{ path: '/visitor', to: step.visitor, accepts: anyVisitor }, ...placeReferences('/at', step.at)],
     phrase: (step) => [
       'spawn ',
-      referenceSlot('visitor', 'who is spawned', step.visitor, anyVisitor),
-      ...(step.at === null ? [' where it belongs'] : [' at ', ...placePhrase('at', step.at)]),
+      referenceSlot('/visitor', 'who is spawned', step.visitor, anyVisitor),
+      ...(step.at === null ? [' where it belongs'] : [' at ', ...placePhrase('/at', step.at)]),
     ],
     lasts: () => 0,
     run: (step, stage, [id]) => {

@@ -82,11 +82,11 @@ const rooms = ['room'] as const;
 export function whoReferences(one: Who): StepReference[] {
   switch (one.by) {
     case 'name':
-      return [{ path: 'who.visitor', to: one.visitor, accepts: anyVisitor }];
+      return [{ path: '/who/visitor', to: one.visitor, accepts: anyVisitor }];
     case 'holder':
-      return [{ path: 'who.prop', to: one.prop, accepts: props }];
+      return [{ path: '/who/prop', to: one.prop, accepts: props }];
     case 'inside':
-      return [{ path: 'who.zone', to: one.zone, accepts: zones }];
+      return [{ path: '/who/zone', to: one.zone, accepts: zones }];
     default:
       return [];
   }
@@ -101,10 +101,10 @@ export function whoPhrase(one: Who): Phrase {
     { value: one.by === 'holder' ? one : { by: 'holder', prop: '' }, label: 'the last holder of' },
     { value: one.by === 'inside' ? one : { by: 'inside', zone: '' }, label: 'everyone inside' },
   ];
-  const choice = choiceSlot('who', 'on whom it acts', one, options);
+  const choice = choiceSlot('/who', 'on whom it acts', one, options);
   const rest: Slot[] =
     one.by === 'tag'
-      ? [{ path: 'who.tag', label: 'tag', value: one.tag, input: { kind: 'text', max: 40 } }]
+      ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'text', max: 40 } }]
       : whoReferences(one).map((ref) => referenceSlot(ref.path, 'who', ref.to, ref.accepts));
   return [choice, ...rest.flatMap((slot): Phrase => [' ', slot])];
 }
@@ -113,20 +113,20 @@ export function whoPhrase(one: Who): Phrase {
 export function placeReferences(path: string, one: Place | null): StepReference[] {
   if (one === null) return [];
   return [
-    ...(one.of === '' ? [] : [{ path: `${path}.of`, to: one.of, accepts: anyThing }]),
-    ...(one.room === '' ? [] : [{ path: `${path}.room`, to: one.room, accepts: rooms }]),
+    ...(one.of === '' ? [] : [{ path: `${path}/of`, to: one.of, accepts: anyThing }]),
+    ...(one.room === '' ? [] : [{ path: `${path}/room`, to: one.room, accepts: rooms }]),
   ];
 }
 
 /** A place in words. */
 export function placePhrase(path: string, one: Place): Phrase {
-  const from: Phrase = one.of === '' ? [] : [' from ', referenceSlot(`${path}.of`, 'what it is relative to', one.of, anyThing)];
+  const from: Phrase = one.of === '' ? [] : [' from ', referenceSlot(`${path}/of`, 'what it is relative to', one.of, anyThing)];
   return [
-    metresSlot(`${path}.x`, 'metres east', one.x),
+    metresSlot(`${path}/x`, 'metres east', one.x),
     one.axes === 'own' ? ' ahead, ' : ' east, ',
-    metresSlot(`${path}.y`, 'metres north', one.y),
+    metresSlot(`${path}/y`, 'metres north', one.y),
     one.axes === 'own' ? ' to the left, ' : ' north, ',
-    metresSlot(`${path}.z`, 'metres up', one.z),
+    metresSlot(`${path}/z`, 'metres up', one.z),
     ' up',
     ...from,
     ...(one.height === 'ground' ? [', above the ground'] : []),
@@ -140,5 +140,5 @@ export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room',
 export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]) {
   if (step.tagged === '') return [referenceSlot(path, 'what it acts on', id, accepts)];
   const input = { kind: 'text', max: 40 } as const;
-  return ['all tagged ', { path: 'tagged', label: 'tag of what it acts on', value: step.tagged, input }];
+  return ['all tagged ', { path: '/tagged', label: 'tag of what it acts on', value: step.tagged, input }];
 }

@@ -11,10 +11,10 @@ export const teleport = stepKind(z.strictObject({ ...stepBase, kind: z.literal('
   create: (ownId) => ({ id: ownId, kind: 'teleport' as const, ...beginning }),
   references: (step) => [
     ...whoReferences(step.who),
-    ...placeReferences('to', step.to),
-    ...placeReferences('facing', step.facing),
+    ...placeReferences('/to', step.to),
+    ...placeReferences('/facing', step.facing),
   ],
-  phrase: (step) => ['teleport ', ...whoPhrase(step.who), ' to ', ...placePhrase('to', step.to), ...arrival(step)],
+  phrase: (step) => ['teleport ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to), ...arrival(step)],
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.travel(id, step, false);

@@ -19,13 +19,13 @@ export const turn = stepKind(
     label: 'turn a visitor',
     accepts: [],
     create: (ownId) => ({ id: ownId, kind: 'turn' as const, ...byCause, degrees: 0, facing: null }),
-    references: (step) => [...whoReferences(step.who), ...placeReferences('facing', step.facing)],
+    references: (step) => [...whoReferences(step.who), ...placeReferences('/facing', step.facing)],
     phrase: (step) => [
       'turn ',
       ...whoPhrase(step.who),
       ...(step.facing === null
-        ? [' to ', degreesSlot('degrees', 'heading', step.degrees)]
-        : [' to face ', ...placePhrase('facing', step.facing)]),
+        ? [' to ', degreesSlot('/degrees', 'heading', step.degrees)]
+        : [' to face ', ...placePhrase('/facing', step.facing)]),
     ],
     lasts: () => 0,
     run: (step, stage, targets) => {

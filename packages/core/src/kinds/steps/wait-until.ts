@@ -10,13 +10,13 @@ export const waitUntil = stepKind(
     accepts: [],
     create: (ownId) => ({ id: ownId, kind: 'wait-until' as const, ...noDelay, until: '', limit: null }),
     references: () => [],
-    conditions: (step) => [{ path: 'until', text: step.until }],
+    conditions: (step) => [{ path: '/until', text: step.until }],
     phrase: (step) => [
       'wait until ',
-      { path: 'until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'nothing more is asked' } },
+      { path: '/until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'nothing more is asked' } },
       ', at most ',
       {
-        path: 'limit',
+        path: '/limit',
         label: 'longest wait',
         value: step.limit,
         input: { kind: 'number', unit: 's', min: 0, max: 86_400, step: 0.1, none: 'for ever' },

@@ -10,7 +10,7 @@ export const wait = stepKind(z.strictObject({ ...stepBase, kind: z.literal('wait
   accepts: [],
   create: (ownId) => ({ id: ownId, kind: 'wait' as const, ...noDelay, seconds: 1 }),
   references: () => [],
-  phrase: (step) => ['wait ', secondsSlot('seconds', 'how long to wait', step.seconds)],
+  phrase: (step) => ['wait ', secondsSlot('/seconds', 'how long to wait', step.seconds)],
   lasts: (step) => step.seconds,
   run: (step, stage) => {
     const ticks = stage.ticksOf(step.seconds);

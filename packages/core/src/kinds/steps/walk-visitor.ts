@@ -9,8 +9,8 @@ export const walkVisitor = stepKind(z.strictObject({ ...stepBase, kind: z.litera
   label: 'walk a visitor to a place',
   accepts: [],
   create: (ownId) => ({ id: ownId, kind: 'walk-visitor' as const, ...byCause, to: origin }),
-  references: (step) => [...whoReferences(step.who), ...placeReferences('to', step.to)],
-  phrase: (step) => ['walk ', ...whoPhrase(step.who), ' to ', ...placePhrase('to', step.to)],
+  references: (step) => [...whoReferences(step.who), ...placeReferences('/to', step.to)],
+  phrase: (step) => ['walk ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to)],
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.walk(id, step.to);

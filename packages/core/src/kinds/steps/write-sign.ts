@@ -16,12 +16,12 @@ export const writeSign = stepKind(
     done: 'write on',
     accepts: signs,
     create: (ownId, target) => ({ id: ownId, kind: 'write-sign' as const, ...noDelay, sign: target, text: '' }),
-    references: (step) => [{ path: 'sign', to: step.sign, accepts: signs }],
+    references: (step) => [{ path: '/sign', to: step.sign, accepts: signs }],
     phrase: (step) => [
       'write ',
       says('what the sign says', step.text),
       ' on ',
-      referenceSlot('sign', 'sign to write on', step.sign, signs),
+      referenceSlot('/sign', 'sign to write on', step.sign, signs),
     ],
     lasts: () => 0,
     run: (step, stage, [id]) => {
