@@ -3,7 +3,7 @@ import { fixture } from '../kinds/fixtures';
 import { chain, watch } from './chains';
 import { counter, flag, signal, text, visitor } from './people';
 import { room, solid, zone } from './places';
-import { length, name, nameKey } from '../vocabulary/quantities';
+import { length, name, nameKey, rate } from '../vocabulary/quantities';
 import { defaultRules, houseRules } from '../vocabulary/rules';
 import { walk } from './walks';
 
@@ -31,7 +31,7 @@ export const levelShape = z.strictObject({
   format: z.literal(LEVEL_FORMAT),
   version: z.literal(LEVEL_VERSION),
   name,
-  rate: z.number().int().min(1).max(240).default(60).meta({ description: 'ticks a second' }),
+  rate: rate.default(60),
   gravity: z.number().min(0.01).max(1000).default(9.81).meta({ description: 'metres a second squared, downwards' }),
   stepHeight: z.number().min(0).max(100).default(0.5).meta({ description: 'metres that visitors can step up or down' }),
   rules: houseRules.default(defaultRules),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { body } from '../vocabulary/forms';
 import { place } from '../vocabulary/places';
 import { visitorKinds } from '../vocabulary/visitor-kinds';
-import { heading, id, mass, name, reference, seconds, speed, tag, vector, whole } from '../vocabulary/quantities';
+import { heading, id, mass, name, reference, seconds, speed, tag, vector, whole, wording } from '../vocabulary/quantities';
 
 /**
  * What moves and overlaps. `at` is where its feet stand; a box body keeps to the room's axes whatever its heading.
@@ -37,7 +37,7 @@ export const counter = z.strictObject({ id, name, value: whole.default(0), per }
 export type Counter = z.infer<typeof counter>;
 
 /** A text that steps write. */
-export const text = z.strictObject({ id, name, value: z.string().max(500).default(''), per });
+export const text = z.strictObject({ id, name, value: wording.default(''), per });
 export type Text = z.infer<typeof text>;
 
 /** A named message. */

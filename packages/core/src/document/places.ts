@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { zoneShape } from '../vocabulary/forms';
-import { extent, heading, id, length, metres, name, reference, seconds, tag, vector } from '../vocabulary/quantities';
+import { extent, heading, id, length, metres, name, reference, someSeconds, tag, vector } from '../vocabulary/quantities';
 
 /** A coordinate space of its own: a floor plan with extents, a ground height, and points where visitors may begin. */
 export const room = z.strictObject({
@@ -50,7 +50,7 @@ export const zone = z.strictObject({
   shape: zoneShape,
   enabled: z.boolean().default(true),
   swept: z.boolean().default(false).meta({ description: 'fires for those who cross it between two ticks' }),
-  dwell: seconds.min(0.001).nullable().default(null).meta({ description: 'seconds inside after which it raises dwell' }),
+  dwell: someSeconds.nullable().default(null).meta({ description: 'seconds inside after which it raises dwell' }),
   attachedTo: reference.default(''),
   tags: z.array(tag).max(64).default([]),
 });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { entryKinds } from '../vocabulary/entries';
 import { route } from './people';
-import { condition, id, name, reference, seconds } from '../vocabulary/quantities';
+import { condition, count, id, name, reference, seconds } from '../vocabulary/quantities';
 
 /** Which entries of a ledger are meant; what is left empty matches all. */
 export const match = z.strictObject({
@@ -20,11 +20,14 @@ export const expectation = z.discriminatedUnion('expect', [
   z.strictObject({ id, label, expect: z.literal('happens'), entry: match }),
   z.strictObject({ id, label, expect: z.literal('before'), entry: match, then: match }),
   z.strictObject({ id, label, expect: z.literal('within'), entry: match, after: match.nullable().default(null), seconds }),
-  z.strictObject({ id, label, expect: z.literal('exactly'), entry: match, times: z.number().int().min(0).max(1_000_000) }),
+  z.strictObject({ id, label, expect: z.literal('exactly'), entry: match, times: count }),
   z.strictObject({ id, label, expect: z.literal('never'), entry: match }),
   z.strictObject({ id, label, expect: z.literal('at-end'), state: condition }),
 ]);
 export type Expectation = z.infer<typeof expectation>;
+
+/** How long a walk may last. */
+export const walkSeconds = seconds.min(0.1).max(3600);
 
 /**
  * A timed route for each of some visitors, and what is expected of it. A rehearsal runs it until everything has settled, or
@@ -34,7 +37,7 @@ export const walk = z
   .strictObject({
     id,
     name,
-    atMost: seconds.min(0.1).max(3600).default(120),
+    atMost: walkSeconds.default(120),
     jitter: z
       .strictObject({ start: seconds.max(3600).default(0), speed: z.number().min(0).max(0.9).default(0) })
       .default({ start: 0, speed: 0 }),

@@ -1,3 +1,4 @@
+import { boundsOf, count } from '../vocabulary/quantities';
 import type { Cause } from '../kinds/causes/cause';
 import type { CauseEvent } from '../vocabulary/events';
 import type { Chain } from '../document/chains';
@@ -74,7 +75,7 @@ export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phra
       path: '/limit',
       label: 'how many times; empty: every time',
       value: cause.limit,
-      input: { kind: 'number', unit: '', min: 0, max: 1_000_000, step: 1, whole: true, none: 'every' },
+      input: { kind: 'number', unit: '', ...boundsOf(count), step: 1, whole: true, none: 'every' },
     },
     cause.limit === null ? ' time' : cause.limit === 1 ? ' time at most' : ' times at most',
     ', cooldown ',

@@ -1,3 +1,5 @@
+import { walkSeconds } from '../document/walks';
+import { boundsOf, mostOf, rate, someSeconds, speed, whole, wording } from '../vocabulary/quantities';
 import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import type { Collection, Level, Thing } from '../document/level';
@@ -23,8 +25,8 @@ import type { Phrase, Slot, SlotInput } from '../vocabulary/phrase';
 
 /** What holds for the level as a whole, in a sentence. */
 export function describeLevel(level: Level): Phrase[] {
-  const rate: SlotInput = { kind: 'number', unit: '', min: 1, max: 240, step: 1, whole: true };
-  return [['Time runs in ', { path: '/rate', label: 'ticks a second', value: level.rate, input: rate }, ' ticks a second.']];
+  const ticks: SlotInput = { kind: 'number', unit: '', ...boundsOf(rate), step: 1, whole: true };
+  return [['Time runs in ', { path: '/rate', label: 'ticks a second', value: level.rate, input: ticks }, ' ticks a second.']];
 }
 
 /** A thing in sentences, every value of which can be edited in place. Chains have their own: see `causePhrase`. */
@@ -158,7 +160,7 @@ function visitor(one: Visitor): Phrase[] {
         path: '/speed',
         label: 'speed',
         value: one.speed,
-        input: { kind: 'number', unit: 'm/s', min: 0.001, max: 10_000, step: 0.1 },
+        input: { kind: 'number', unit: 'm/s', ...boundsOf(speed), step: 0.1 },
       },
       '.',
     ],
@@ -203,7 +205,7 @@ function flag(one: Flag): Phrase[] {
 }
 
 function counter(one: Counter): Phrase[] {
-  const input: SlotInput = { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true };
+  const input: SlotInput = { kind: 'number', unit: '', ...boundsOf(whole), step: 1, whole: true };
   return [
     [
       'At the start it is ',
@@ -216,7 +218,7 @@ function counter(one: Counter): Phrase[] {
 }
 
 function text(one: Text): Phrase[] {
-  const input: SlotInput = { kind: 'text', max: 500 };
+  const input: SlotInput = { kind: 'text', max: mostOf(wording) };
   return [
     [
       'At the start it says ',
@@ -259,7 +261,7 @@ function walk(one: Walk): Phrase[] {
       'It lasts at most ',
       {
         ...secondsSlot('/atMost', 'longest duration', one.atMost),
-        input: { kind: 'number', unit: 's', min: 0.1, max: 3600, step: 1 },
+        input: { kind: 'number', unit: 's', ...boundsOf(walkSeconds), step: 1 },
       },
       '.',
     ],
@@ -284,7 +286,7 @@ function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
 }
 
 function dwellSlot(value: number | null): Slot {
-  const input: SlotInput = { kind: 'number', unit: 's', min: 0.001, max: 86_400, step: 0.1, none: 'never' };
+  const input: SlotInput = { kind: 'number', unit: 's', ...boundsOf(someSeconds), step: 0.1, none: 'never' };
   return { path: '/dwell', label: 'seconds inside after which it tells', value, input };
 }
 

@@ -1,3 +1,4 @@
+import { boundsOf, degrees, length, mass, metres, seconds } from './quantities';
 import type { Vector } from './quantities';
 import { same } from './same';
 
@@ -41,24 +42,24 @@ export type SlotInput =
 
 /** Metres that may be negative: a coordinate or a displacement. */
 export function metresSlot(path: string, label: string, value: number): Slot {
-  return { path, label, value, input: { kind: 'number', unit: 'm', min: -100_000, max: 100_000, step: 0.1 } };
+  return { path, label, value, input: { kind: 'number', unit: 'm', ...boundsOf(metres), step: 0.1 } };
 }
 
 /** Metres of something that has a size. */
 export function lengthSlot(path: string, label: string, value: number): Slot {
-  return { path, label, value, input: { kind: 'number', unit: 'm', min: 0.001, max: 100_000, step: 0.1 } };
+  return { path, label, value, input: { kind: 'number', unit: 'm', ...boundsOf(length), step: 0.1 } };
 }
 
 export function secondsSlot(path: string, label: string, value: number): Slot {
-  return { path, label, value, input: { kind: 'number', unit: 's', min: 0, max: 86_400, step: 0.1 } };
+  return { path, label, value, input: { kind: 'number', unit: 's', ...boundsOf(seconds), step: 0.1 } };
 }
 
 export function degreesSlot(path: string, label: string, value: number): Slot {
-  return { path, label, value, input: { kind: 'number', unit: '°', min: -360, max: 360, step: 15 } };
+  return { path, label, value, input: { kind: 'number', unit: '°', ...boundsOf(degrees), step: 15 } };
 }
 
 export function massSlot(path: string, label: string, value: number): Slot {
-  return { path, label, value, input: { kind: 'number', unit: 'kg', min: 0, max: 1_000_000, step: 1 } };
+  return { path, label, value, input: { kind: 'number', unit: 'kg', ...boundsOf(mass), step: 1 } };
 }
 
 export function choiceSlot<T>(path: string, label: string, value: T, options: { value: T; label: string }[]): Slot {

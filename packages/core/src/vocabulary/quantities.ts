@@ -9,17 +9,32 @@ export const length = z.number().min(0.001).max(100_000).meta({ description: 'me
 /** A span of time in seconds, up to a day. */
 export const seconds = z.number().min(0).max(86_400).meta({ description: 'seconds' });
 
+/** A span of time that is not nothing, in seconds. */
+export const someSeconds = seconds.min(0.001);
+
 /** A speed in metres a second. */
 export const speed = z.number().min(0.001).max(10_000).meta({ description: 'metres a second' });
 
 /** A whole number that steps set and add to. */
 export const whole = z.number().int().min(-1_000_000_000).max(1_000_000_000);
 
+/** How many times, or how many. */
+export const count = z.number().int().min(0).max(1_000_000);
+
+/** A stop of an elevator, counted from 1. */
+export const stop = z.number().int().min(1).max(100);
+
+/** Ticks a second. */
+export const rate = z.number().int().min(1).max(240).meta({ description: 'ticks a second' });
+
 /** A mass in kilograms. */
 export const mass = z.number().min(0).max(1_000_000).meta({ description: 'kilograms' });
 
+/** A turn in degrees, anticlockwise. */
+export const degrees = z.number().min(-360).max(360);
+
 /** A heading in degrees, anticlockwise from east. */
-export const heading = z.number().min(-360).max(360).meta({ description: 'degrees, anticlockwise from east' });
+export const heading = degrees.meta({ description: 'degrees, anticlockwise from east' });
 
 /** A point or a displacement in metres: x east, y north, z up. */
 export const vector = z.strictObject({ x: metres, y: metres, z: metres });
@@ -49,10 +64,16 @@ export const name = z
   .refine((text) => !/[\u0000-\u001f\u007f]/.test(text), 'A name may not hold line breaks or control characters')
   .meta({ description: 'readable name, unique within the level without regard to case and outer spaces', minLength: 1 });
 
+/** A text in the level. */
+export const wording = z.string().max(500);
+
+/** How long a tag may be, in characters. */
+export const TAG_MOST = 40;
+
 /** A tag that filters ask for. Tags are compared letter by letter, case included. */
 export const tag = z
   .string()
-  .regex(/^\S(?:.{0,38}\S)?$/u, 'A tag is 1 to 40 characters without outer spaces')
+  .regex(/^\S(?:.{0,38}\S)?$/u, `A tag is 1 to ${TAG_MOST} characters without outer spaces`)
   .meta({ description: 'tag; compared letter by letter' });
 
 /** An expression in the Common Expression Language over the level's state; empty asks for nothing. */
@@ -60,6 +81,16 @@ export const condition = z
   .string()
   .max(2000, 'A condition has at most 2000 characters')
   .meta({ description: 'Common Expression Language; empty asks for nothing' });
+
+/** Between what a number has to be, by its schema: the one place where that is said. */
+export function boundsOf(schema: z.ZodNumber): { min: number; max: number } {
+  return { min: schema.minValue ?? -Infinity, max: schema.maxValue ?? Infinity };
+}
+
+/** How many characters a text may have, by its schema. */
+export function mostOf(schema: z.ZodString): number {
+  return schema.maxLength ?? Infinity;
+}
 
 /** Two names count as the same when this is the same. */
 export function nameKey(text: string): string {

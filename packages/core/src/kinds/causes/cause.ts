@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { causeEvents } from '../../vocabulary/events';
 import { anyone, filter } from '../../vocabulary/filters';
-import { id, reference, seconds } from '../../vocabulary/quantities';
+import { count, id, reference, seconds } from '../../vocabulary/quantities';
 
 /** What sets a chain off: an event of one thing, for whom, how often, and how soon again. */
 export const cause = z.strictObject({
@@ -15,11 +15,7 @@ export const cause = z.strictObject({
   counts: z.enum(['each', 'first-and-last']).default('each').meta({
     description: 'for enter and leave: each visitor, or only the first one in and the last one out',
   }),
-  limit: z
-    .number()
-    .int()
-    .min(0)
-    .max(1_000_000)
+  limit: count
     .nullable()
     .default(null)
     .meta({ description: 'how many times this cause may start the chain; 0 never, null without end' }),

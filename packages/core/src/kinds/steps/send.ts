@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { reference } from '../../vocabulary/quantities';
+import { boundsOf, reference, stop } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { done } from './stage';
 import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
@@ -13,7 +13,7 @@ export const send = stepKind(
     kind: z.literal('send'),
     elevator: reference,
     tagged,
-    stop: z.number().int().min(1).max(100).default(1).meta({ description: 'counted from 1' }),
+    stop: stop.default(1).meta({ description: 'counted from 1' }),
   }),
   {
     label: 'send an elevator',
@@ -28,7 +28,7 @@ export const send = stepKind(
         path: '/stop',
         label: 'stop to send it to',
         value: step.stop,
-        input: { kind: 'number', unit: '', min: 1, max: 100, step: 1, whole: true },
+        input: { kind: 'number', unit: '', ...boundsOf(stop), step: 1, whole: true },
       },
     ],
     lasts: (step, travelOf) => travelOf(step.elevator),

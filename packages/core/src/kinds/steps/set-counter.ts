@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
-import { reference, whole } from '../../vocabulary/quantities';
+import { boundsOf, reference, whole } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
@@ -38,7 +38,7 @@ export const setCounter = stepKind(
         path: '/value',
         label: 'number',
         value: step.value,
-        input: { kind: 'number', unit: '', min: -1_000_000_000, max: 1_000_000_000, step: 1, whole: true },
+        input: { kind: 'number', unit: '', ...boundsOf(whole), step: 1, whole: true },
       },
       step.how === 'set' ? ' in ' : ' to ',
       referenceSlot('/counter', 'counter', step.counter, counters),

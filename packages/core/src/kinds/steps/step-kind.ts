@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, reference, seconds, tag } from '../../vocabulary/quantities';
+import { id, reference, seconds, tag, TAG_MOST } from '../../vocabulary/quantities';
 import type { Place } from '../../vocabulary/places';
 import type { Outcome, Stage } from './stage';
 import { choiceSlot, metresSlot, referenceSlot } from '../../vocabulary/phrase';
@@ -104,7 +104,7 @@ export function whoPhrase(one: Who): Phrase {
   const choice = choiceSlot('/who', 'on whom it acts', one, options);
   const rest: Slot[] =
     one.by === 'tag'
-      ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'text', max: 40 } }]
+      ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'text', max: TAG_MOST } }]
       : whoReferences(one).map((ref) => referenceSlot(ref.path, 'who', ref.to, ref.accepts));
   return [choice, ...rest.flatMap((slot): Phrase => [' ', slot])];
 }
@@ -139,6 +139,6 @@ export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room',
 /** What a step names, or the tag that stands for it. */
 export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]) {
   if (step.tagged === '') return [referenceSlot(path, 'what it acts on', id, accepts)];
-  const input = { kind: 'text', max: 40 } as const;
+  const input = { kind: 'text', max: TAG_MOST } as const;
   return ['all tagged ', { path: '/tagged', label: 'tag of what it acts on', value: step.tagged, input }];
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { condition, seconds } from '../../vocabulary/quantities';
+import { boundsOf, condition, seconds } from '../../vocabulary/quantities';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
 /** Waits until a condition holds; with a limit, no longer than that. */
@@ -19,7 +19,7 @@ export const waitUntil = stepKind(
         path: '/limit',
         label: 'longest wait',
         value: step.limit,
-        input: { kind: 'number', unit: 's', min: 0, max: 86_400, step: 0.1, none: 'for ever' },
+        input: { kind: 'number', unit: 's', ...boundsOf(seconds), step: 0.1, none: 'for ever' },
       },
     ],
     lasts: (step) => step.limit ?? 0,
