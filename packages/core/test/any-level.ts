@@ -30,7 +30,7 @@ const zoneIds = ['zone-a', 'zone-b', 'zone-c', 'zone-d'];
 const people = ['miller', 'goose', 'sack', 'guard'];
 const machines = ['gate', 'curtain', 'lift', 'wheel'];
 const doors = ['gate', 'curtain'];
-const bodied = [...machines, 'post', 'plate', 'heads', 'lever', 'portal', 'hatch', 'coin'];
+const bodied = [...machines, 'post', 'plate', 'heads', 'lever', 'portal', 'hatch', 'coin', 'rope'];
 const fixtures = [...bodied, 'board', 'bell'];
 const flags = ['flag', 'own-flag'];
 
@@ -174,6 +174,7 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       takenBy: fc.subarray(['player', 'creature']),
       counter: fc.constantFrom('', 'coins', 'own-count'),
     }),
+    fc.record({ ...base('rope', 'bell-pull'), ...small, pulledBy: fc.subarray(['player', 'creature', 'prop']) }),
     fc.record({ ...base('board', 'sign'), attachedTo: fc.constantFrom('', 'lift') }),
     fc.record({ ...base('bell', 'cue'), seconds: span }),
   )
@@ -190,6 +191,7 @@ const condition = fc.oneof(
       'counterOf("own-count", "miller") == 0 || flag("flag")',
       'text("note") != "Miller"',
       'on("lever")',
+      'on("rope")',
       'pressed("plate") || open("gate")',
       'load("plate") > 20.0',
       'closed("curtain") && !moving("lift")',
@@ -217,8 +219,8 @@ const events: [string, string[]][] = [
   ['dwell', zoneIds],
   ['bump', ['gate', 'post', 'lift', 'wheel']],
   ['use', ['lever', 'gate', 'sack']],
-  ['on', ['lever']],
-  ['off', ['lever']],
+  ['on', ['lever', 'rope']],
+  ['off', ['lever', 'rope']],
   ['press', ['plate', 'heads']],
   ['release', ['plate', 'heads']],
   ['moving', machines],
@@ -361,7 +363,7 @@ const thrown = one(vec(3, 0, 3), vec(-1, 2, 5)).map((velocity) => ({ do: 'throw'
 const anyInstructions: fc.Arbitrary<Raw[]> = fc
   .oneof(
     { weight: 4, arbitrary: place.map((to) => [{ do: 'go-to', to }]) },
-    { weight: 6, arbitrary: one(...zoneIds, 'plate', 'heads', 'portal', 'coin', 'lift').map((of) => [goTo(of)]) },
+    { weight: 6, arbitrary: one(...zoneIds, 'plate', 'heads', 'portal', 'coin', 'lift', 'rope').map((of) => [goTo(of)]) },
     { weight: 2, arbitrary: span.map((seconds) => [{ do: 'wait', seconds }]) },
     { weight: 1, arbitrary: one('lever', 'gate', 'portal', 'board').map((fixture) => [goTo(fixture), { do: 'use', fixture }]) },
     { weight: 1, arbitrary: one('lever', 'portal').map((fixture) => [{ do: 'use', fixture }]) },

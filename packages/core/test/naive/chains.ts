@@ -52,7 +52,10 @@ interface Doing {
 
 const doors = ['door'];
 const machines = ['door', 'elevator', 'mover'];
-const all = [...machines, ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue']];
+const all = [
+  ...machines,
+  ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue', 'bell-pull'],
+];
 const movable = all.filter((kind) => !['plate', 'sign', 'marker', 'cue'].includes(kind));
 const visitors = ['player', 'creature', 'prop'];
 
@@ -689,6 +692,7 @@ export abstract class Chains extends Moves {
     this.shown.set(id, own.shown);
     this.collected.delete(id);
     if (own.kind === 'switch') this.switches.set(id, { on: own.on, uses: 0, ticket: this.switches.get(id)!.ticket + 1 });
+    if (own.kind === 'bell-pull') this.switches.set(id, { on: false, uses: 0, ticket: this.switches.get(id)!.ticket + 1 });
     if (own.kind === 'sign' || own.kind === 'marker') this.facts.set(id, own.text);
     if ('size' in own) this.solid.set(id, 'solid' in own && own.solid);
     const machine = this.machines.get(id);

@@ -199,7 +199,7 @@ class Naive extends Chains {
     const leave = (): void =>
       this.ordered(leaves).forEach(({ volume, one, event }) => {
         this.inside.delete(`${volume.id} ${one.visitor.id}`);
-        this.raise(event);
+        this.raise(event, this.thenPulled(volume.id, one));
       });
     if (this.rules.sameTick === 'leaves-first') leave();
     for (const { volume, one, event } of this.ordered(enters)) {
@@ -214,7 +214,7 @@ class Naive extends Chains {
         continue;
       }
       this.raise({ ...event, kind: 'enter', details: { swept: true } }, this.thenEntered(volume.id, one));
-      this.raise({ ...event, kind: 'leave', details: { swept: true } });
+      this.raise({ ...event, kind: 'leave', details: { swept: true } }, this.thenPulled(volume.id, one));
     }
     this.ordered(people.flatMap((one) => this.bumps(one))).forEach(({ event }) => this.raise(event));
     this.weigh(leaves, quiet ? [] : enters);
@@ -232,6 +232,12 @@ class Naive extends Chains {
   private thenEntered(id: string, one: Person): Then {
     return (number, held) => {
       if (!held) this.entered(id, one, number);
+    };
+  }
+
+  private thenPulled(id: string, one: Person): Then {
+    return (number, held) => {
+      if (!held) this.pulled(id, one, number, false);
     };
   }
 
@@ -358,9 +364,28 @@ class Naive extends Chains {
 
   entered(id: string, one: Person, number: number): void {
     const fixture = this.level.fixtures.find((own) => own.id === id);
+    this.pulled(id, one, number, true);
     if (fixture?.kind === 'collectible' && fixture.takenBy.includes(one.visitor.kind)) this.collect(id, number, one.visitor.id);
     if ((fixture?.kind === 'teleporter' || fixture?.kind === 'warp') && fixture.takes === 'who-enters')
       this.take(fixture, one, 'enter', number);
+  }
+
+  /** A bell-pull is on while anybody who pulls it is inside of it: asked when an enter or a leave of it was heard. */
+  private pulled(id: string, one: Person, number: number, entered: boolean): void {
+    const rope = this.level.fixtures.find((own) => own.id === id);
+    if (rope?.kind !== 'bell-pull') return;
+    const pulls = this.people.some(
+      ({ visitor }) =>
+        visitor.raisesOverlaps &&
+        (rope.pulledBy.length === 0 || rope.pulledBy.includes(visitor.kind)) &&
+        this.inside.has(`${id} ${visitor.id}`),
+    );
+    const own = this.switches.get(id)!;
+    // An enter turns it on, a leave off.
+    if (own.on === pulls || pulls !== entered) return;
+    own.on = pulls;
+    own.ticket += 1;
+    this.emit({ kind: pulls ? 'on' : 'off', who: one.visitor.id, what: id, cause: number });
   }
 
   private take(

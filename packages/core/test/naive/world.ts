@@ -161,6 +161,7 @@ export abstract class World {
       this.shown.set(fixture.id, fixture.shown);
       if (fixture.kind === 'plate') this.pressed.set(fixture.id, false);
       if (fixture.kind === 'switch') this.switches.set(fixture.id, { on: fixture.on, uses: 0, ticket: 0 });
+      if (fixture.kind === 'bell-pull') this.switches.set(fixture.id, { on: false, uses: 0, ticket: 0 });
       if (fixture.kind === 'sign' || fixture.kind === 'marker') this.facts.set(fixture.id, fixture.text);
       if (fixture.kind === 'door' || fixture.kind === 'elevator' || fixture.kind === 'mover')
         this.machines.set(fixture.id, this.machineOf(fixture));
