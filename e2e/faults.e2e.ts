@@ -177,7 +177,7 @@ describe('A designer wires', () => {
     await studio.saved();
     expect((await studio.stored()).level.chains[0]!.causes[0]!.on).not.toBe('press');
     await page.waitForFunction(() => document.activeElement?.getAttribute('data-path') === '/causes/0/on');
-    expect(await focused()).toBe('causes.0.on');
+    expect(await focused()).toBe('/causes/0/on');
   });
 });
 

@@ -33,6 +33,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const source = await connect(settings.databaseUrl);
   const store = new LevelStore(source);
   const reader = new DocumentReader(join(import.meta.dirname, 'reading'));
+  await reader.ready();
   if (settings.demoFile !== null && (await store.isEmpty())) {
     const read = await reader.read('document', [new Uint8Array(readFileSync(settings.demoFile))]);
     if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);

@@ -26,6 +26,8 @@ const DEADLINE = 15_000;
 /** Buffers that are kept for the next documents: how many, and how long they are. */
 const SPARE = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
 
+const THREADS = Math.min(2, availableParallelism());
+
 /** Reads documents in a few threads, so that nobody waits for somebody else's. */
 export class DocumentReader {
   private readonly pool: Piscina;
@@ -36,12 +38,18 @@ export class DocumentReader {
     this.pool = new Piscina({
       filename: join(folder, 'reader.worker.ts'),
       execArgv: ['--import', 'tsx'],
-      minThreads: Math.min(2, availableParallelism()),
-      maxThreads: Math.min(2, availableParallelism()),
+      minThreads: THREADS,
+      maxThreads: THREADS,
       maxQueue: 256,
       idleTimeout: Infinity,
       resourceLimits: { maxOldGenerationSizeMb: 768 },
     });
+  }
+
+  /** Waits until every thread has loaded what it needs, however long a busy machine takes for that: no document's deadline counts it. */
+  async ready(): Promise<void> {
+    const nothing = Array.from({ length: THREADS }, () => this.pool.run({ what: 'creation', pieces: [] }));
+    await Promise.all(nothing);
   }
 
   /** The bytes are handed over: each piece is the whole of its buffer. Throws ReaderBusy. */

@@ -8,7 +8,7 @@ import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
 import { placePhrase } from '../kinds/steps/step-kind';
 import { bodiedFixture } from '../kinds/words';
-import { choiceSlot, degreesSlot, metresSlot, referenceSlot, secondsSlot, spoken } from '../vocabulary/phrase';
+import { choiceSlot, degreesSlot, referenceSlot, secondsSlot, spoken, velocityPhrase } from '../vocabulary/phrase';
 import type { Phrase, Slot } from '../vocabulary/phrase';
 import type { ThingWord } from '../kinds/words';
 
@@ -131,12 +131,7 @@ export function instructionPhrase(instruction: Instruction): Phrase {
         'throws ',
         referenceSlot('/prop', 'prop to throw', instruction.prop, ['prop']),
         ' at ',
-        metresSlot('/velocity/x', 'metres a second east', instruction.velocity.x),
-        ' east, ',
-        metresSlot('/velocity/y', 'metres a second north', instruction.velocity.y),
-        ' north and ',
-        metresSlot('/velocity/z', 'metres a second up', instruction.velocity.z),
-        ' up each second',
+        ...velocityPhrase('/velocity', instruction.velocity),
       ];
     case 'turn':
       return ['turns to ', degreesSlot('/heading', 'heading', instruction.heading)];

@@ -45,6 +45,18 @@ export function metresSlot(path: string, label: string, value: number): Slot {
   return { path, label, value, input: { kind: 'number', unit: 'm', ...boundsOf(metres), step: 0.1 } };
 }
 
+/** A velocity along the three axes: "2 east, 0 north and 1 up each second". */
+export function velocityPhrase(path: string, { x, y, z }: Vector): Phrase {
+  return [
+    metresSlot(`${path}/x`, 'metres a second east', x),
+    ' east, ',
+    metresSlot(`${path}/y`, 'metres a second north', y),
+    ' north and ',
+    metresSlot(`${path}/z`, 'metres a second up', z),
+    ' up each second',
+  ];
+}
+
 /** Metres of something that has a size. */
 export function lengthSlot(path: string, label: string, value: number): Slot {
   return { path, label, value, input: { kind: 'number', unit: 'm', ...boundsOf(length), step: 0.1 } };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { metresSlot, secondsSlot } from '../../vocabulary/phrase';
+import { secondsSlot, velocityPhrase } from '../../vocabulary/phrase';
 import { seconds, vector } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
@@ -17,12 +17,8 @@ export const push = stepKind(
       'push ',
       ...whoPhrase(step.who),
       ' by ',
-      metresSlot('/velocity/x', 'metres a second east', step.velocity.x),
-      ' east, ',
-      metresSlot('/velocity/y', 'metres a second north', step.velocity.y),
-      ' north and ',
-      metresSlot('/velocity/z', 'metres a second up', step.velocity.z),
-      ' up each second, for ',
+      ...velocityPhrase('/velocity', step.velocity),
+      ', for ',
       secondsSlot('/seconds', 'how long', step.seconds),
     ],
     lasts: (step) => step.seconds,
