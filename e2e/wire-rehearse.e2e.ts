@@ -34,12 +34,12 @@ describe('A designer wires', () => {
     await band.getByRole('button', { name: '+ step' }).click();
     await studio.settled();
     await studio.page.getByText('open a door', { exact: true }).click();
-    await studio.refer('steps.0.door', 'Mill door', band);
+    await studio.refer('/steps/0/door', 'Mill door', band);
     await studio.type('/steps/0/delay', '0.8', band);
     await band.getByRole('button', { name: '+ step' }).click();
     await studio.settled();
     await studio.page.getByText('write on a sign', { exact: true }).click();
-    await studio.refer('steps.1.sign', 'Gate board', band);
+    await studio.refer('/steps/1/sign', 'Gate board', band);
     await studio.type('/steps/1/text', 'The door is opening', band);
     await studio.saved();
     const [chain] = (await studio.stored()).level.chains.slice(-1);
