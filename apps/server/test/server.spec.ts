@@ -8,7 +8,7 @@ import type { Level } from '@nettlewick/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { EventEmitter } from 'node:events';
-import { PassThrough } from 'node:stream';
+import { PassThrough, Readable } from 'node:stream';
 import type { LevelList, RevisionList } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import request from 'supertest';
@@ -419,6 +419,21 @@ describe('Bodies', () => {
     third.push('x'.repeat(900));
     (third.request as unknown as PassThrough).end();
     expect(Buffer.concat(await taken).length).toBe(900);
+  });
+
+  it('that come byte by byte are put together, in their order, and not handed on as a list of millions', async () => {
+    const sent = Array.from({ length: 300_000 }, (_, i) => i % 251);
+    const whole = Buffer.alloc(20_000, 7);
+    const chunks = [...sent.slice(0, 150_000).map((byte) => Buffer.from([byte])), whole, Buffer.from(sent.slice(150_000))];
+    const request = Object.assign(Readable.from(chunks, { objectMode: true }), {
+      is: () => 'application/json',
+      get: () => undefined,
+    });
+    const response = Object.assign(new EventEmitter(), { set: () => response });
+    const pieces = await new Bodies().receive(request as unknown as Request, response as unknown as Response);
+    expect(pieces.length).toBeLessThan(10);
+    expect(Buffer.concat(pieces).equals(Buffer.concat(chunks))).toBe(true);
+    for (const piece of pieces) expect(piece.buffer.byteLength).toBe(piece.byteLength);
   });
 
   it('are read aside: others are answered meanwhile', async () => {

@@ -21,7 +21,7 @@ export class Bodies {
     if (encoding.toLowerCase() !== 'identity')
       refuse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
     if (Number(request.get('content-length') ?? 0) > limit) this.tooLarge(response, limit);
-    const pieces: Uint8Array<ArrayBuffer>[] = [];
+    const pieces = new Pieces();
     let size = 0;
     const letGo = (): void => {
       this.held -= size;
@@ -36,9 +36,9 @@ export class Bodies {
         response.set('connection', 'close').set('retry-after', '1');
         refuse('busy', { detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.' });
       }
-      pieces.push(ownBuffer(chunk));
+      pieces.add(chunk);
     }
-    return pieces;
+    return pieces.all();
   }
 
   /** The value of a small JSON body. */
@@ -58,8 +58,43 @@ export class Bodies {
   }
 }
 
-/** A piece of a body as the whole of a buffer: a copy, if it shares one with what else came on its connection. */
-function ownBuffer(chunk: Buffer): Uint8Array<ArrayBuffer> {
-  const { buffer, byteLength } = chunk;
-  return buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? new Uint8Array(buffer) : new Uint8Array(chunk);
+/** What is smaller is put together, so that a body that comes byte by byte is no list of millions. */
+const SMALL = 16 * 1024;
+const BLOCK = 64 * 1024;
+
+/** The pieces of a body, each the whole of its buffer; small ones are put together in blocks. */
+class Pieces {
+  private readonly full: Uint8Array<ArrayBuffer>[] = [];
+  private block = new Uint8Array(0);
+  private used = 0;
+
+  add(chunk: Buffer): void {
+    const { buffer, byteLength } = chunk;
+    if (byteLength >= SMALL && buffer instanceof ArrayBuffer && buffer.byteLength === byteLength) {
+      this.endBlock();
+      this.full.push(new Uint8Array(buffer));
+      return;
+    }
+    for (let from = 0; from < byteLength;) {
+      if (this.used === this.block.length) {
+        this.endBlock();
+        this.block = new Uint8Array(BLOCK);
+      }
+      const part = chunk.subarray(from, from + this.block.length - this.used);
+      this.block.set(part, this.used);
+      this.used += part.length;
+      from += part.length;
+    }
+  }
+
+  all(): Uint8Array<ArrayBuffer>[] {
+    this.endBlock();
+    return this.full;
+  }
+
+  private endBlock(): void {
+    if (this.used > 0) this.full.push(this.used === this.block.length ? this.block : this.block.slice(0, this.used));
+    this.block = new Uint8Array(0);
+    this.used = 0;
+  }
 }
