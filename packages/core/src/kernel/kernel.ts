@@ -76,7 +76,7 @@ export function give(
   const order = plan.visitorOf.get(visitor);
   if (order === undefined) throw new RangeError(`There is no visitor "${visitor}"`);
   const one = world.visitors[order]!;
-  wakeUp(under(plan, world, { pick: () => 0 }, nobodyTold), one);
+  wakeUp(under(plan, world, noOrders, nobodyTold), one);
   const { route } = one;
   const speed = route?.speed ?? plan.visitors[order]!.visitor.speed;
   if (when === 'next' && route !== null) one.route = { ...route, instructions: [...route.instructions, instruction] };
@@ -98,14 +98,14 @@ export function clockOf(plan: Plan, world: World, machine: string): number {
 
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
 export function verdictIn(plan: Plan, world: World, text: string): Verdict {
-  const rehearsing = under(plan, world, { pick: () => 0 }, nobodyTold);
+  const rehearsing = under(plan, world, noOrders, nobodyTold);
   rehearsing.hand = null;
   return rehearsing.conditions.of(text).verdict();
 }
 
 /** Tells where everything is that was passed over. */
 export function tellPlaces(plan: Plan, world: World, told: Told): void {
-  const rehearsing = under(plan, world, { pick: () => 0 }, told);
+  const rehearsing = under(plan, world, noOrders, told);
   for (const visitor of world.visitors) locate(rehearsing, visitor);
   if (world.tick === world.looked) return;
   for (const id of world.inMotion) told.pose('machines', id, world.tick, [clockOf(plan, world, id)], true);
@@ -113,8 +113,11 @@ export function tellPlaces(plan: Plan, world: World, told: Told): void {
 
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
 export function lookAtAll(plan: Plan, world: World, told: Told): void {
-  disturb(under(plan, world, { pick: () => 0 }, told), null);
+  disturb(under(plan, world, noOrders, told), null);
 }
+
+/** Where nothing is left open. */
+const noOrders: Orders = { pick: () => 0 };
 
 const underway = new WeakMap<World, Rehearsing>();
 

@@ -4,7 +4,7 @@ import { clockOf } from './kernel';
 import type { Plan } from './plan';
 import { isStillToCome } from './rehearsing';
 import { placeNow } from './sleeping/sleep';
-import type { Going, Happening, Item, RouteState, VisitorState, Waiter, World } from './world';
+import type { ChainRun, Going, Happening, Item, RouteState, VisitorState, Waiter, World } from './world';
 
 /**
  * What decides the future of a world, as a text: two worlds of one plan with the same text go on alike, but for the numbers of
@@ -13,10 +13,11 @@ import type { Going, Happening, Item, RouteState, VisitorState, Waiter, World } 
  */
 export function keyOf(plan: Plan, world: World): string {
   const { tick } = world;
+  const runs = runsOf(world);
   const isOpen = world.tick < 0 ? 'before' : world.ranAway ? 'ran away' : 'under way';
   return JSON.stringify([
     isOpen,
-    world.visitors.map((visitor) => visitorKey(plan, world, visitor)),
+    world.visitors.map((visitor) => visitorKey(plan, world, runs, visitor)),
     Array.from(world.machines, ([id, { clock, motion, lastMotion, sensedClock, riders }]) => [
       id,
       clockOf(plan, world, id),
@@ -30,7 +31,7 @@ export function keyOf(plan: Plan, world: World): string {
         motion.ticks,
         motion.entry === null,
         motion.hand,
-        motion.waiters.map(waiterKey(world)),
+        motion.waiters.map((waiter) => waiterKey(runs, waiter)),
         motion.stopped,
       ],
     ]),
@@ -46,19 +47,19 @@ export function keyOf(plan: Plan, world: World): string {
     byKey(world.texts),
     byKey(world.told, sorted).filter(([, who]) => (who as string[]).length > 0),
     causesKey(plan, world),
-    runsInOrder(world).map(({ chain, run }) => [chain, run.hand, run.source, run.begun, run.steps, run.pending]),
+    runs.inOrder.map(({ chain, run }) => [chain, run.hand, run.source, run.begun, run.steps, run.pending]),
     byKey(world.queued, (triggers) => triggers.map(({ who, what, kind, causes }) => [who, what, kind, causes])).filter(
       ([, triggers]) => (triggers as unknown[]).length > 0,
     ),
     world.watches,
-    world.untils.map(({ run, step, text, hand, told }) => [placeOfRun(world, run), step, text, hand, told]),
-    dueKey(world),
+    world.untils.map(({ run, step, text, hand, told }) => [placeOf(runs, run), step, text, hand, told]),
+    dueKey(world, runs),
     world.weigh,
     world.arrivals.map(({ visitor, volume, cause }) => [visitor, volume, cause === null]),
   ]);
 }
 
-function visitorKey(plan: Plan, world: World, one: VisitorState): unknown[] {
+function visitorKey(plan: Plan, world: World, runs: Runs, one: VisitorState): unknown[] {
   const { tick } = world;
   const behind = Math.max(0, tick - one.asOf);
   const at = placeNow(plan, world, one);
@@ -78,7 +79,7 @@ function visitorKey(plan: Plan, world: World, one: VisitorState): unknown[] {
     one.support,
     flight && [flight.from, flight.velocity, flight.begun - tick, thrownKey(flight.thrown), flight.pushedBy === null],
     push && [push.x, push.y, push.ticks, push.cause === null],
-    forced && [goingKey(forced.going, behind), forced.hand, forced.waiters.map(waiterKey(world))],
+    forced && [goingKey(forced.going, behind), forced.hand, forced.waiters.map((waiter) => waiterKey(runs, waiter))],
     route && routeKey(route, idle ? 0 : behind),
     one.jumped ? one.sensedAt : 0,
     one.putBy === null,
@@ -123,20 +124,26 @@ function goingKey({ points, next, from, distance, speed, ticks, done, blocked }:
   return [points.slice(next), from, distance, speed, ticks, blocked ? done : done + behind, blocked];
 }
 
-function waiterKey(world: World) {
-  return ({ run, step }: Waiter): unknown => [placeOfRun(world, run), step];
+function waiterKey(runs: Runs, { run, step }: Waiter): unknown {
+  return [placeOf(runs, run), step];
 }
 
-/** The runs of all chains in the order in which they began. */
-function runsInOrder(world: World): { chain: string; run: World['runs'] extends Map<string, (infer R)[]> ? R : never }[] {
-  return Array.from(world.runs, ([chain, runs]) => runs.map((run) => ({ chain, run })))
+/** The runs of all chains in the order in which they began, and the place of each by its number. */
+interface Runs {
+  inOrder: { chain: string; run: ChainRun }[];
+  places: Map<number, number>;
+}
+
+function runsOf(world: World): Runs {
+  const inOrder = Array.from(world.runs, ([chain, runs]) => runs.map((run) => ({ chain, run })))
     .flat()
     .sort((a, b) => a.run.run - b.run.run);
+  return { inOrder, places: new Map(inOrder.map(({ run }, place) => [run.run, place])) };
 }
 
 /** The place of a run among those that go on; -1 if it is over. */
-function placeOfRun(world: World, number: number): number {
-  return runsInOrder(world).findIndex(({ run }) => run.run === number);
+function placeOf({ places }: Runs, number: number): number {
+  return places.get(number) ?? -1;
 }
 
 function worksOnce({ fixtures }: Plan, id: string): boolean {
@@ -145,34 +152,32 @@ function worksOnce({ fixtures }: Plan, id: string): boolean {
 }
 
 /** How often and how long ago each cause has started its chain, as far as it is ever asked. */
-function causesKey({ level }: Plan, { causes, tick }: World): unknown[] {
-  const found: unknown[] = [];
-  if (causes.size === 0) return found;
-  for (const { causes: own } of level.chains)
-    for (const { id, limit, cooldown } of own) {
-      if (limit === null && cooldown === 0) continue;
-      for (const [key, { count, lastTick }] of causes) {
-        if (key !== id && !key.startsWith(`${id} `)) continue;
-        const cool = lastTick === null ? 0 : Math.max(0, lastTick + ticksOf(cooldown, level.rate) - tick);
-        const counted = limit === null ? 0 : count;
-        if (counted > 0 || cool > 0) found.push(`${key} ${counted} ${cool}`);
-      }
-    }
+function causesKey({ level, causes }: Plan, { causes: started, tick }: World): unknown[] {
+  const found: string[] = [];
+  for (const [key, { count, lastTick }] of started) {
+    const { id, limit, cooldown, cooldownFor } = causes.get(key.split(' ')[0]!)!;
+    // A limit is for all, a cooldown for all or for each visitor.
+    const isForAll = key === id;
+    const cools = lastTick !== null && isForAll === (cooldownFor === 'all');
+    const cool = cools ? Math.max(0, lastTick + ticksOf(cooldown, level.rate) - tick) : 0;
+    const counted = limit !== null && isForAll ? count : 0;
+    if (counted > 0 || cool > 0) found.push(`${key} ${counted} ${cool}`);
+  }
   return found.sort();
 }
 
 /** What comes due, in its order, as far as it was not called off. */
-function dueKey(world: World): unknown[] {
+function dueKey(world: World, runs: Runs): unknown[] {
   return [...world.schedule.entries()]
     .sort(([a], [b]) => a - b)
     .map(([tick, items]) => [
       tick - world.tick,
-      items.filter((item) => isStillToCome(world, item)).map((item) => itemKey(world, item)),
+      items.filter((item) => isStillToCome(world, item)).map((item) => itemKey(runs, item)),
     ])
     .filter(([, items]) => (items as unknown[]).length > 0);
 }
 
-function itemKey(world: World, item: Item): unknown {
+function itemKey(runs: Runs, item: Item): unknown {
   switch (item.do) {
     case 'event':
       return [item.do, happeningKey(item.event)];
@@ -180,11 +185,11 @@ function itemKey(world: World, item: Item): unknown {
       return [item.do, happeningKey(item.event)];
     case 'start-step':
     case 'finish-step':
-      return [item.do, placeOfRun(world, item.run), item.step, 'gaveUp' in item];
+      return [item.do, placeOf(runs, item.run), item.step, 'gaveUp' in item];
     case 'until-held':
-      return [item.do, placeOfRun(world, item.run), item.step];
+      return [item.do, placeOf(runs, item.run), item.step];
     case 'begin-run':
-      return [item.do, placeOfRun(world, item.run)];
+      return [item.do, placeOf(runs, item.run)];
     case 'begin-queued':
       return [item.do, item.chain];
     case 'return':
@@ -194,7 +199,7 @@ function itemKey(world: World, item: Item): unknown {
     case 'dwell':
       return [item.do, item.volume, item.visitor];
     case 'cue-end':
-      return [item.do, item.cue, item.hand, waiterKey(world)(item.waiter)];
+      return [item.do, item.cue, item.hand, waiterKey(runs, item.waiter)];
   }
 }
 

@@ -1,3 +1,4 @@
+import type { Cause } from '../kinds/causes/cause';
 import { isBodied, isMachine, kindOfFixture, motionOf } from '../kinds/fixtures';
 import type { Bodied, Cue, Fixture, Plate } from '../kinds/fixtures';
 import { causeEvents } from '../vocabulary/events';
@@ -72,6 +73,8 @@ export interface Plan {
   plates: Plate[];
   cues: Map<string, Cue>;
   chains: Map<string, number>;
+  /** The causes of all chains, by id. */
+  causes: Map<string, Cause>;
   /** Listeners by event and thing, in listing order. */
   listeners: Map<CauseEvent, Map<string, Listener[]>>;
   /** The same, the chains the other way round. */
@@ -119,6 +122,7 @@ function arrange(level: Level): Plan {
         .map((cue) => [cue.id, cue]),
     ),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
+    causes: new Map(level.chains.flatMap(({ causes }) => causes.map((cause) => [cause.id, cause]))),
     listeners,
     listenersReversed: reversed(listeners),
     countedThings: new Set(
