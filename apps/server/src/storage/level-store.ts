@@ -1,7 +1,7 @@
 import type { LevelList, Revision, RevisionList, Saved } from '@nettlewick/contract';
 import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
-import { digestOf } from '../reading/digest';
+import { digestOf } from './digest';
 import { NotFound, Stale } from './errors';
 import { asStorageTrouble } from './trouble';
 import { Turns } from './turns';
