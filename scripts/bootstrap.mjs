@@ -44,10 +44,8 @@ const [task = 'start', ...rest] = process.argv.slice(2);
 const scripts = {
   start: 'start.ts',
   test: 'test.ts',
-  bench: '../bench/main.ts',
   generate: 'generate.ts',
   screenshots: '../e2e/screenshots.ts',
-  nettlewick: '../apps/cli/src/main.ts',
 };
 const script = join(root, 'scripts', scripts[task] ?? `${task}.ts`);
 process.argv = [process.argv[0], script, ...rest];

@@ -1,6 +1,7 @@
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
+import { bundle } from './bundle';
 import { root } from './paths';
 
 export interface ServerProcess {
@@ -18,8 +19,9 @@ export interface ServerProcess {
 
 /** Runs the server as a process of its own and waits until it answers. */
 export async function startServer(environment: Record<string, string>): Promise<ServerProcess> {
-  const child = fork(join(root, 'apps/server/src/main.ts'), [], {
-    execArgv: ['--import', 'tsx'],
+  const folder = await bundle('apps/server', ['src/main.ts', 'src/reading/reader.worker.ts']);
+  const child = fork(join(folder, 'main.mjs'), [], {
+    execArgv: ['--enable-source-maps'],
     cwd: root,
     env: { ...process.env, ...environment },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],

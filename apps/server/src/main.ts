@@ -1,8 +1,9 @@
+import { join } from 'node:path';
 import { serve } from './serve';
 import { settingsOf } from './settings';
 
-/** Runs the server as its environment says (settings.ts), and tells its parent where it answers. */
-const serving = await serve(settingsOf(process.env)).catch((error: unknown) => {
+/** Runs the server as its environment says (settings.ts), and tells its parent where it answers. It is bundled beside its reader. */
+const serving = await serve(settingsOf(process.env), join(import.meta.dirname, 'reader.worker.mjs')).catch((error: unknown) => {
   console.error(`The server cannot start: ${error instanceof Error ? error.message : String(error)}`);
   process.exit(1);
 });

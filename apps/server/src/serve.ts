@@ -3,7 +3,6 @@ import { once } from 'node:events';
 import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Logger } from 'pino';
 import { application } from './http/application';
@@ -26,13 +25,16 @@ export interface Serving {
   close(): Promise<void>;
 }
 
-/** Connects to the database, brings its schema up to date, stores the demo in an empty one, and listens. */
-export async function serve(settings: Settings): Promise<Serving> {
+/**
+ * Connects to the database, brings its schema up to date, stores the demo in an empty one, and listens. `readerFile`: of
+ * reader.worker.ts, as a module that Node can run.
+ */
+export async function serve(settings: Settings, readerFile: string): Promise<Serving> {
   const log = pino({ level: settings.logLevel });
   const secret = settings.secretFile === null ? null : { value: secretOf(settings.secretFile), file: settings.secretFile };
   const source = await connect(settings.databaseUrl);
   const store = new LevelStore(source);
-  const reader = new DocumentReader(join(import.meta.dirname, 'reading'));
+  const reader = new DocumentReader(readerFile);
   await reader.ready();
   if (settings.demoFile !== null && (await store.isEmpty())) {
     const read = await reader.read('document', [new Uint8Array(readFileSync(settings.demoFile))]);

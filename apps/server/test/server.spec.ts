@@ -19,6 +19,7 @@ import type { Parts } from '../src/http/application';
 import { DocumentReader } from '../src/reading/document-reader';
 import { connect } from '../src/storage/database';
 import { LevelStore } from '../src/storage/level-store';
+import { bundle } from '../../../scripts/bundle';
 
 /** A database of its own within the server that the test command starts. */
 const given = process.env['TEST_DATABASE_URL'];
@@ -46,7 +47,7 @@ beforeAll(async () => {
   await asAdmin(`CREATE DATABASE ${name}`);
   source = await connect(url);
   store = new LevelStore(source);
-  reader = new DocumentReader(join(__dirname, '../src/reading'));
+  reader = new DocumentReader(join(await bundle('apps/server', ['src/reading/reader.worker.ts']), 'reader.worker.mjs'));
   api = request(serverOf({}));
 });
 

@@ -1,5 +1,4 @@
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
 import type { Fault } from '@nettlewick/core';
 import { Piscina } from 'piscina';
 
@@ -33,11 +32,10 @@ export class DocumentReader {
   private readonly pool: Piscina;
   private readonly spare: ArrayBuffer[] = [];
 
-  /** `folder`: where this file and its worker stand. */
-  constructor(folder: string) {
+  /** `filename`: of reader.worker.ts, as a module that Node can run. */
+  constructor(filename: string) {
     this.pool = new Piscina({
-      filename: join(folder, 'reader.worker.ts'),
-      execArgv: ['--import', 'tsx'],
+      filename,
       minThreads: THREADS,
       maxThreads: THREADS,
       maxQueue: 256,

@@ -1,0 +1,3 @@
+import { runBundled } from './run-bundled';
+
+await runBundled('bench', 'main.ts');
