@@ -1,4 +1,5 @@
 import { build } from 'esbuild';
+import type { Plugin } from 'esbuild';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
@@ -6,6 +7,15 @@ import { root } from './paths';
 
 /** For how long a bundle stays that nobody has made again, in milliseconds: what runs from it may still start a thread. */
 const STAYS = 7 * 24 * 3600 * 1000;
+
+/** Packages of others are loaded when the module runs; ours become a part of it. */
+const othersStay: Plugin = {
+  name: 'others stay',
+  setup: ({ onResolve }) =>
+    onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+      kind === 'entry-point' || path.startsWith('@nettlewick/') ? undefined : { path, external: true },
+    ),
+};
 
 /**
  * Makes one plain module of each TypeScript file of a workspace, with everything of ours that it needs, and gives the folder they
@@ -23,8 +33,7 @@ export async function bundle(workspace: string, files: string[]): Promise<string
     format: 'esm',
     target: 'node20',
     outExtension: { '.js': '.mjs' },
-    packages: 'external',
-    alias: { '@nettlewick/core': './packages/core/src/index.ts', '@nettlewick/contract': './packages/contract/src/index.ts' },
+    plugins: [othersStay],
     sourcemap: 'inline',
     sourcesContent: false,
   });

@@ -1,9 +1,9 @@
-import type { Level } from '../document/level';
-import { lookup } from '../document/lookup';
 import { Conditions } from '../conditions/conditions';
 import type { ConditionFault } from '../conditions/conditions';
 import { expressions } from '../document/expressions';
 import type { Expression } from '../document/expressions';
+import type { Level } from '../document/level';
+import { lookup } from '../document/lookup';
 
 /** What is wrong with the expressions of a level, found before anything runs. */
 export function conditionFaults(level: Level): { expression: Expression; fault: ConditionFault }[] {

@@ -1,10 +1,10 @@
 import { conditionFaults } from './condition-faults';
 import { nearest } from '../vocabulary/nearest';
-import { keysOf } from '../vocabulary/paths';
+import { keysOf, pointer } from '../vocabulary/paths';
 import { article } from '../vocabulary/phrase';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
-import { references } from '../document/references';
+import { eachReference } from '../document/references';
 import type { Reference } from '../document/references';
 
 /** Something that a check found: its place, its reason, and a proposed mend. */
@@ -21,25 +21,35 @@ export interface Snag {
 /** Every reference that points at nothing, or at something of the wrong kind. */
 export function brokenReferences(level: Level): Snag[] {
   const things = lookup(level);
-  return references(level).flatMap((reference) => {
-    const target = things.get(reference.to);
-    if (target !== undefined && reference.accepts.includes(target.word)) return [];
-    const owner = things.get(reference.from);
-    const wanted = reference.accepts.map((word) => `${article(word)} ${word}`).join(' or ');
-    const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
-    const reason =
-      reference.to === ''
-        ? `In ${ownerText}, ${place(reference)} is not chosen yet.`
-        : target === undefined
-          ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
-          : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
-    const near = nearest(reference.to, candidates(level, reference));
-    const mend =
-      near === null || reference.to === ''
-        ? `Choose ${wanted}.`
-        : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
-    return [{ kind: 'broken-reference', path: reference.path, thing: reference.from, reason, mend }];
+  const found: Snag[] = [];
+  eachReference(level, (collection, index, owner, { path, to, role, accepts }) => {
+    // What a condition misnames is told by the check of conditions, with the place in its text.
+    if (accepts === 'anything') return;
+    const target = things.get(to);
+    if (target !== undefined && accepts.includes(target.word)) return;
+    found.push(broken(level, { from: owner.id, path: pointer([collection, index]) + path, to, role, accepts }));
   });
+  return found;
+}
+
+function broken(level: Level, reference: Reference): Snag {
+  const things = lookup(level);
+  const target = things.get(reference.to);
+  const owner = things.get(reference.from);
+  const wanted = reference.accepts.map((word) => `${article(word)} ${word}`).join(' or ');
+  const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
+  const reason =
+    reference.to === ''
+      ? `In ${ownerText}, ${place(reference)} is not chosen yet.`
+      : target === undefined
+        ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
+        : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
+  const near = nearest(reference.to, candidates(level, reference));
+  const mend =
+    near === null || reference.to === ''
+      ? `Choose ${wanted}.`
+      : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
+  return { kind: 'broken-reference', path: reference.path, thing: reference.from, reason, mend };
 }
 
 function candidates(level: Level, reference: Reference): string[] {

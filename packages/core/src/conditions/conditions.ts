@@ -23,8 +23,11 @@ export interface Condition {
   verdict(): Verdict;
 }
 
-/** An expression that has been read and checked against a level, whoever is to answer it. */
+/** An expression that has been read, whatever its level. */
 interface Compiled {
+  /** The functions it calls, with what is wrong with each whatever their ids name. */
+  calls: { call: Call; faults: ConditionFault[] }[];
+  /** What is wrong with it as a whole: it cannot be read, or comes to something that is not true or false. */
   faults: ConditionFault[];
   reads: ReadonlySet<StatePart>;
   run: ParseResult | null;
@@ -33,53 +36,65 @@ interface Compiled {
 /** What is known of each thing of a level, by id: what it is called, and what it is. */
 export type Known = ReadonlyMap<string, { word: ThingWord; thing: { name: string } }>;
 
-/** The expressions of one level: each text is parsed once, however often the level is rehearsed. */
-const workshops = new WeakMap<Known, Workshop>();
-
 /**
  * Expressions of the Common Expression Language (the language definition at github.com/google/cel-spec) over the state
- * of one level, answered for one rehearsal. Each text is parsed once and checked against the level's names and types.
+ * of one level, answered for one rehearsal. Each text is parsed once, whatever the level, and its names are looked up in the level.
  */
 export class Conditions {
   private readonly known = new Map<string, Condition>();
-  private readonly workshop: Workshop;
 
   constructor(
-    things: Known,
+    private readonly things: Known,
     private readonly answer: Answer,
-  ) {
-    let workshop = workshops.get(things);
-    if (workshop === undefined) workshops.set(things, (workshop = new Workshop(things)));
-    this.workshop = workshop;
-  }
+  ) {}
 
   /** The expression of a text; the same one for the same text. */
   of(text: string): Condition {
     let found = this.known.get(text);
     if (found === undefined) {
-      found = text.trim() === '' ? nothingAsked : this.answered(this.workshop.compiled(text));
+      found = text.trim() === '' ? nothingAsked : this.answered(language.compiled(text));
       this.known.set(text, found);
     }
     return found;
   }
 
-  private answered({ faults, reads, run }: Compiled): Condition {
-    return run === null ? broken(faults) : { faults, reads, verdict: () => this.workshop.evaluate(run, this.answer) };
+  private answered(compiled: Compiled): Condition {
+    const { reads, run } = compiled;
+    const faults = faultsIn(compiled, this.things);
+    if (faults.length > 0 || run === null) return broken(faults);
+    return { faults, reads, verdict: () => language.evaluate(run, this.answer) };
   }
 }
 
-class Workshop {
+/** What was found wrong with expressions in the levels that are known. */
+const checked = new WeakMap<Known, Map<Compiled, ConditionFault[]>>();
+
+function faultsIn(compiled: Compiled, things: Known): ConditionFault[] {
+  let known = checked.get(things);
+  if (known === undefined) checked.set(things, (known = new Map()));
+  let faults = known.get(compiled);
+  if (faults === undefined) {
+    const own = compiled.calls.flatMap(({ call, faults: inItself }) => (inItself.length > 0 ? inItself : misnamed(call, things)));
+    faults = own.length > 0 ? own : compiled.faults;
+    known.set(compiled, faults);
+  }
+  return faults;
+}
+
+/** How many texts are remembered: somebody who types a long condition makes one at every key. */
+const REMEMBERED = 20_000;
+
+class Language {
   private readonly known = new Map<string, Compiled>();
   private made: Environment | null = null;
   /** Who answers the expression that is being evaluated, and what it has read so far. */
   private answer: Answer = () => false;
   private read: string[] = [];
 
-  constructor(private readonly things: Known) {}
-
   compiled(text: string): Compiled {
     let found = this.known.get(text);
     if (found === undefined) {
+      if (this.known.size >= REMEMBERED) this.known.clear();
       found = this.compile(text);
       this.known.set(text, found);
     }
@@ -121,56 +136,59 @@ class Workshop {
     try {
       run = this.environment.parse(text);
     } catch (error) {
-      return faulty([faultOf(error, text)]);
+      return { calls: [], faults: [faultOf(error, text)], reads: new Set(), run: null };
     }
-    const calls = callsIn(run.ast);
-    const faults = calls.flatMap((call) => this.misnamed(call));
-    if (faults.length === 0) {
-      const { valid, type, error } = run.check();
-      const message = `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`;
-      if (!valid) faults.push(faultOf(error, text));
-      else if (type !== 'bool') faults.push({ from: 0, to: text.length, message });
-    }
-    if (faults.length > 0) return faulty(faults);
-    const reads = new Set(calls.flatMap(({ name }) => (isAsked(name) ? [askings[name].reads] : [])));
-    return { faults, reads, run };
+    const calls = callsIn(run.ast).map((call) => ({ call, faults: miscalled(call) }));
+    const { valid, type, error } = run.check();
+    const message = `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`;
+    const faults = !valid ? [faultOf(error, text)] : type !== 'bool' ? [{ from: 0, to: text.length, message }] : [];
+    const reads = new Set(calls.flatMap(({ call: { name } }) => (isAsked(name) ? [askings[name].reads] : [])));
+    return { calls, faults, reads, run };
   }
+}
 
-  private misnamed({ name, ids, from, to }: Call): ConditionFault[] {
-    if (!isAsked(name)) {
-      if (ids === null) return [];
-      const meant = nearest(name, Object.keys(vocabulary));
-      return meant === null || standard.has(name)
-        ? []
-        : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
-    }
-    const { of } = askings[name];
-    if (ids === null || ids.length !== of.length) {
-      const wanted = of.map((words) => `the id of ${oneOf(words)}`).join(' and ');
-      return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
-    }
-    return ids.flatMap(({ id, from: start, to: end }, at) => {
-      const target = this.things.get(id);
-      if (target !== undefined && of[at]!.includes(target.word)) return [];
-      const wanted = oneOf(of[at]!);
-      const meant = this.closest(id, of[at]!);
-      const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
-      const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is ${oneOf([target.word])}`;
-      return [{ from: start, to: end, message: `${is}; ${wanted} is needed here${hint}` }];
-    });
-  }
+const language = new Language();
 
-  /** The id that was probably meant: by its letters, or by the name of its thing. */
-  private closest(id: string, words: readonly string[]): string | null {
-    const names = new Map<string, string>();
-    for (const [own, { word, thing }] of this.things) {
-      if (!words.includes(word)) continue;
-      names.set(own, own);
-      names.set(thing.name.trim(), own);
-    }
-    const found = nearest(id, [...names.keys()]);
-    return found === null ? null : names.get(found)!;
+/** What is wrong with a call, whatever level it is asked of. */
+function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
+  if (!isAsked(name)) {
+    if (ids === null) return [];
+    const meant = nearest(name, Object.keys(vocabulary));
+    return meant === null || standard.has(name)
+      ? []
+      : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
   }
+  const { of } = askings[name];
+  if (ids !== null && ids.length === of.length) return [];
+  const wanted = of.map((words) => `the id of ${oneOf(words)}`).join(' and ');
+  return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
+}
+
+/** What a call names that is not in a level, or is something else there. */
+function misnamed({ name, ids }: Call, things: Known): ConditionFault[] {
+  if (!isAsked(name) || ids === null) return [];
+  const { of } = askings[name];
+  return ids.flatMap(({ id, from, to }, at) => {
+    const target = things.get(id);
+    if (target !== undefined && of[at]!.includes(target.word)) return [];
+    const wanted = oneOf(of[at]!);
+    const meant = closest(id, of[at]!, things);
+    const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
+    const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is ${oneOf([target.word])}`;
+    return [{ from, to, message: `${is}; ${wanted} is needed here${hint}` }];
+  });
+}
+
+/** The id that was probably meant: by its letters, or by the name of its thing. */
+function closest(id: string, words: readonly string[], things: Known): string | null {
+  const names = new Map<string, string>();
+  for (const [own, { word, thing }] of things) {
+    if (!words.includes(word)) continue;
+    names.set(own, own);
+    names.set(thing.name.trim(), own);
+  }
+  const found = nearest(id, [...names.keys()]);
+  return found === null ? null : names.get(found)!;
 }
 
 /** "a door or an elevator" */
@@ -179,10 +197,6 @@ function oneOf(words: readonly string[]): string {
 }
 
 const nothingAsked: Condition = { faults: [], reads: new Set(), verdict: () => ({ holds: true, read: [] }) };
-
-function faulty(faults: ConditionFault[]): Compiled {
-  return { faults, reads: new Set(), run: null };
-}
 
 function broken(faults: ConditionFault[]): Condition {
   const read = faults.map((fault) => `error at ${fault.from + 1}: ${fault.message}`);

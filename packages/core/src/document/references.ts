@@ -5,12 +5,13 @@ import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import { anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
-import { expressions } from './expressions';
+import { expressionsOf } from './expressions';
 import { everything, sourcesFor } from '../kinds/causes/sources';
 import { lookup } from './lookup';
 import { pointer } from '../vocabulary/paths';
 import type { Path } from '../vocabulary/paths';
-import type { Level } from './level';
+import { collections } from './level';
+import type { Collection, Level, Thing } from './level';
 import type { Match } from './walks';
 
 /** One thing naming another: whose field, where in the document, which id, and what has to be there. */
@@ -24,75 +25,123 @@ export interface Reference {
   role: 'room' | 'attachment' | 'cause' | 'guard' | 'step' | 'fixture' | 'walk';
 }
 
+/** What a thing names, by a path within itself. What a condition asks for may be anything: what is wrong there, its check tells. */
+export type OwnReference = Omit<Reference, 'from' | 'accepts'> & { accepts: readonly ThingWord[] | 'anything' };
+
 /** Every reference of a level, in document order. */
 export function references(level: Level): Reference[] {
   const found: Reference[] = [];
-  const add = (
-    from: string,
-    keys: readonly (string | number)[],
-    to: string,
-    accepts: readonly ThingWord[],
-    role: Reference['role'],
-    within: Path = '',
-  ): void => {
-    found.push({ from, path: pointer(keys) + within, to, accepts, role });
-  };
-  for (const collection of ['solids', 'zones', 'fixtures', 'visitors'] as const) {
-    level[collection].forEach((thing, i) => add(thing.id, [collection, i, 'room'], thing.room, ['room'], 'room'));
-  }
-  for (const collection of ['zones', 'fixtures'] as const) {
-    level[collection].forEach((thing, i) => {
-      if (thing.attachedTo !== '') add(thing.id, [collection, i, 'attachedTo'], thing.attachedTo, anyFixture, 'attachment');
-    });
-  }
-  level.fixtures.forEach((fixture, i) => {
-    for (const one of fixtureReferences(fixture)) add(fixture.id, ['fixtures', i], one.to, one.accepts, 'fixture', one.path);
-  });
-  level.chains.forEach((chain, i) => {
-    chain.causes.forEach((cause, j) => add(chain.id, ['chains', i, 'causes', j, 'of'], cause.of, sourcesFor(cause.on), 'cause'));
-    chain.causes.forEach((cause, j) => {
-      if (cause.hears !== '')
-        add(chain.id, ['chains', i, 'causes', j, 'hears'], cause.hears, ['zone', ...anyFixture, ...anyVisitor], 'cause');
-      if (cause.filter.named !== '')
-        add(chain.id, ['chains', i, 'causes', j, 'filter', 'named'], cause.filter.named, anyVisitor, 'cause');
-    });
-    chain.steps.forEach((step, j) => {
-      const references = kindOfStep(step.kind).references(step);
-      // A tag stands for the target that the step would name.
-      for (const one of 'tagged' in step && step.tagged !== '' ? references.slice(1) : references)
-        add(chain.id, ['chains', i, 'steps', j], one.to, one.accepts, 'step', one.path);
-    });
-  });
-  level.walks.forEach((walk, i) => {
-    walk.routes.forEach((route, j) => {
-      add(walk.id, ['walks', i, 'routes', j, 'visitor'], route.visitor, anyVisitor, 'walk');
-      route.instructions.forEach((one, k) => {
-        const path = ['walks', i, 'routes', j, 'instructions', k];
-        if ('prop' in one) add(walk.id, [...path, 'prop'], one.prop, ['prop'], 'walk');
-        if (one.do === 'use') add(walk.id, [...path, 'fixture'], one.fixture, bodiedFixture, 'walk');
-        if (one.do === 'go-to')
-          for (const ref of placeReferences('/to', one.to)) add(walk.id, path, ref.to, ref.accepts, 'walk', ref.path);
-      });
-    });
-    walk.expectations.forEach((one, j) => {
-      for (const field of ['entry', 'then', 'after'] as const) {
-        const match = field in one ? (one as unknown as Record<string, Match | null | undefined>)[field] : null;
-        if (match === null || match === undefined) continue;
-        const path = ['walks', i, 'expectations', j, field];
-        if (match.who !== '') add(walk.id, [...path, 'who'], match.who, anyVisitor, 'walk');
-        if (match.what !== '') add(walk.id, [...path, 'what'], match.what, anyWord, 'walk');
-        if (match.chain !== '') add(walk.id, [...path, 'chain'], match.chain, ['chain'], 'walk');
-      }
-    });
-  });
-  const things = lookup(level);
-  for (const { from, path, text } of expressions(level)) {
-    // What a condition misnames is told by the check of conditions, with the place in its text.
-    for (const [, id = ''] of text.matchAll(/["']([a-z0-9-]+)["']/g)) {
-      const word = things.get(id)?.word;
-      if (word !== undefined) add(from, [], id, [word], 'guard', path);
+  eachReference(level, (collection, index, thing, { path, to, role, accepts }) => {
+    if (accepts !== 'anything') {
+      found.push({ from: thing.id, path: pointer([collection, index]) + path, to, accepts, role });
+      return;
     }
+    const word = lookup(level).get(to)?.word;
+    if (word !== undefined) found.push({ from: thing.id, path: pointer([collection, index]) + path, to, accepts: [word], role });
+  });
+  return found;
+}
+
+/** Goes through all that the things of a level name, in document order, without making anything of it. */
+export function eachReference(
+  level: Level,
+  look: (collection: Collection, index: number, thing: Thing, reference: OwnReference) => void,
+): void {
+  for (const collection of collections) {
+    const list: readonly Thing[] = level[collection];
+    for (let i = 0; i < list.length; i++)
+      for (const one of referencesOf(collection, list[i]!)) look(collection, i, list[i]!, one);
   }
+}
+
+const known = new WeakMap<Thing, readonly OwnReference[]>();
+
+/** What one thing names, in document order; found once, for a thing is never changed in place. */
+export function referencesOf(collection: Collection, thing: Thing): readonly OwnReference[] {
+  let found = known.get(thing);
+  if (found === undefined) {
+    found = [...named(collection, thing), ...asked(collection, thing)];
+    known.set(thing, found);
+  }
+  return found;
+}
+
+type Role = Reference['role'];
+
+function one(path: Path, to: string, accepts: readonly ThingWord[], role: Role): OwnReference {
+  return { path, to, accepts, role };
+}
+
+/** The ids that stand in quotes in a thing's conditions. */
+function asked(collection: Collection, thing: Thing): OwnReference[] {
+  return expressionsOf(collection, thing).flatMap(({ path, text }) =>
+    [...text.matchAll(/["']([a-z0-9-]+)["']/g)].map(([, to = '']) => ({ path, to, accepts: 'anything', role: 'guard' as const })),
+  );
+}
+
+function named(collection: Collection, thing: Thing): OwnReference[] {
+  switch (collection) {
+    case 'solids':
+    case 'visitors':
+    case 'zones':
+    case 'fixtures': {
+      const standing = thing as Level['solids' | 'visitors' | 'zones' | 'fixtures'][number];
+      const found = [one('/room', standing.room, ['room'], 'room')];
+      if ('attachedTo' in standing && standing.attachedTo !== '')
+        found.push(one('/attachedTo', standing.attachedTo, anyFixture, 'attachment'));
+      if (collection === 'fixtures')
+        for (const { path, to, accepts } of fixtureReferences(thing as Fixture)) found.push(one(path, to, accepts, 'fixture'));
+      return found;
+    }
+    case 'chains':
+      return namedByChain(thing as Level['chains'][number]);
+    case 'walks':
+      return namedByWalk(thing as Level['walks'][number]);
+    default:
+      return [];
+  }
+}
+
+function namedByChain({ causes, steps }: Level['chains'][number]): OwnReference[] {
+  const found: OwnReference[] = [];
+  causes.forEach(({ on, of }, j) => found.push(one(pointer(['causes', j, 'of']), of, sourcesFor(on), 'cause')));
+  causes.forEach(({ hears, filter }, j) => {
+    if (hears !== '') found.push(one(pointer(['causes', j, 'hears']), hears, ['zone', ...anyFixture, ...anyVisitor], 'cause'));
+    if (filter.named !== '') found.push(one(pointer(['causes', j, 'filter', 'named']), filter.named, anyVisitor, 'cause'));
+  });
+  steps.forEach((step, j) => {
+    const all = kindOfStep(step.kind).references(step);
+    // A tag stands for the target that the step would name.
+    for (const { path, to, accepts } of 'tagged' in step && step.tagged !== '' ? all.slice(1) : all)
+      found.push(one(pointer(['steps', j]) + path, to, accepts, 'step'));
+  });
+  return found;
+}
+
+function namedByWalk({ routes, expectations }: Level['walks'][number]): OwnReference[] {
+  const found: OwnReference[] = [];
+  const add = (keys: (string | number)[], to: string, accepts: readonly ThingWord[]): void =>
+    void found.push(one(pointer(keys), to, accepts, 'walk'));
+  routes.forEach((route, j) => {
+    add(['routes', j, 'visitor'], route.visitor, anyVisitor);
+    route.instructions.forEach((told, k) => {
+      const keys = ['routes', j, 'instructions', k];
+      if ('prop' in told) add([...keys, 'prop'], told.prop, ['prop']);
+      if (told.do === 'use') add([...keys, 'fixture'], told.fixture, bodiedFixture);
+      if (told.do === 'go-to')
+        for (const { path, to, accepts } of placeReferences('/to', told.to))
+          found.push(one(pointer(keys) + path, to, accepts, 'walk'));
+    });
+  });
+  expectations.forEach((expected, j) => {
+    for (const field of ['entry', 'then', 'after'] as const) {
+      const match = field in expected ? (expected as unknown as Record<string, Match | null | undefined>)[field] : null;
+      if (match === null || match === undefined) continue;
+      if (match.who !== '') add(['expectations', j, field, 'who'], match.who, anyVisitor);
+      if (match.what !== '') add(['expectations', j, field, 'what'], match.what, anyWord);
+      if (match.chain !== '') add(['expectations', j, field, 'chain'], match.chain, ['chain']);
+    }
+  });
   return found;
 }
 
@@ -124,10 +173,10 @@ export function connections(level: Level, id: string): Connections {
     attachment: null,
     fixture: null,
   };
-  for (const reference of references(level)) {
-    const into = list[reference.role];
-    if (reference.to === id && into !== null && !into.includes(reference.from)) into.push(reference.from);
-  }
+  eachReference(level, (_collection, _index, thing, { to, role }) => {
+    const into = list[role];
+    if (to === id && into !== null && !into.includes(thing.id)) into.push(thing.id);
+  });
   return found;
 }
 

@@ -1,8 +1,13 @@
+import type { Fixture } from '../kinds/fixtures';
+import { isBodied, isMachine } from '../kinds/fixtures';
 import type { Level } from '../document/level';
+import { lookup } from '../document/lookup';
+import type { Zone } from '../document/places';
+import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
+import { courseOf } from '../kernel/motion/courses';
+import type { Course } from '../kernel/motion/courses';
+import { boxAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
-import { planOf } from '../kernel/plan';
-import { ownTransform, shapeOf, transformed } from '../kernel/bodies/poses';
-import type { World } from '../kernel/world';
 
 /** What a level looks like while its machines' clocks stand somewhere; a clock that is not given stands at its start. */
 export interface Picture {
@@ -12,22 +17,61 @@ export interface Picture {
   positions(id: string): Shape[];
 }
 
-/** The level with the clocks of its machines at some moment of a rehearsal, or at the start. */
+/** Where things are as the document has them, and the ways of machines: found once for each thing, which is never changed in place. */
+const bodies = new WeakMap<Zone | Fixture, Shape | null>();
+const ways = new WeakMap<Fixture, Course | null>();
+
+/**
+ * The level with the clocks of its machines at some moment of a rehearsal, or at the start. Only what is asked for is looked at,
+ * so that a picture of a large level costs nothing until it is drawn.
+ */
 export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = new Map()): Picture {
-  const plan = planOf(level);
-  const { courses, volumes, volumeOf } = plan;
-  const machines = new Map([...courses].map(([id, course]) => [id, { clock: clocks.get(id) ?? course.starts }]));
-  const state = { machines } as unknown as World;
+  const things = lookup(level);
+  const fixtures = {
+    get: (id: string): Fixture | undefined => {
+      const found = things.get(id);
+      return found?.collection === 'fixtures' ? (found.thing as Fixture) : undefined;
+    },
+  };
+  const courses = { get: (id: string): Course | undefined => wayOf(fixtures.get(id)) ?? undefined };
+  const clockOf = (id: string): number => clocks.get(id) ?? courses.get(id)!.starts;
   return {
     shape: (id) => {
-      const number = volumeOf.get(id);
-      return number === undefined ? null : shapeOf(plan, state, number);
+      const found = things.get(id);
+      if (found?.collection !== 'zones' && found?.collection !== 'fixtures') return null;
+      const thing = found.thing as Zone | Fixture;
+      const shape = bodyIn(thing);
+      if (shape === null) return null;
+      const from = found.collection === 'fixtures' && isMachine(thing as Fixture) ? id : thing.attachedTo;
+      return from === '' ? shape : transformed(shape, transformOf({ fixtures, courses }, from, clockOf));
     },
     positions: (id) => {
-      const course = courses.get(id);
-      if (course === undefined) return [];
-      const { shape } = volumes[volumeOf.get(id)!]!;
+      const fixture = fixtures.get(id);
+      const course = wayOf(fixture);
+      if (fixture === undefined || course === null) return [];
+      const shape = bodyIn(fixture)!;
       return course.frames.map((_frame, clock) => transformed(shape, ownTransform(course, clock)));
     },
   };
+}
+
+function bodyIn(thing: Zone | Fixture): Shape | null {
+  let shape = bodies.get(thing);
+  if (shape === undefined) {
+    if ('shape' in thing) shape = zoneAt(thing.shape, thing.at, thing.heading);
+    else shape = isBodied(thing) ? boxAt(thing.at, thing.size, thing.heading) : null;
+    bodies.set(thing, shape);
+  }
+  return shape;
+}
+
+function wayOf(fixture: Fixture | undefined): Course | null {
+  if (fixture === undefined) return null;
+  let course = ways.get(fixture);
+  if (course === undefined) {
+    // Where it is, not when it is there: the rate says nothing to a picture.
+    course = isMachine(fixture) ? courseOf(fixture, 1) : null;
+    ways.set(fixture, course);
+  }
+  return course;
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router } from '@angular/router';
-import { connections, references } from '@nettlewick/core';
+import { connections, referencesOf } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
 
@@ -73,7 +73,9 @@ export class ConnectionList {
     const found = this.editor.find(id);
     if (found === undefined) return [];
     if (found.collection === 'chains') {
-      const from = references(level).filter((reference) => reference.from === id);
+      const from = referencesOf(found.collection, found.thing).filter(
+        ({ role, to }) => role !== 'guard' || this.editor.find(to) !== undefined,
+      );
       const to = (role: string): string[] => [
         ...new Set(from.filter((reference) => reference.role === role).map((reference) => reference.to)),
       ];

@@ -4,7 +4,7 @@ import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Course } from '../motion/courses';
 import type { Plan } from '../plan';
-import type { MachineState, World } from '../world';
+import type { World } from '../world';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
 export interface Transform {
@@ -59,16 +59,18 @@ function then(first: Transform, second: Transform): Transform {
   };
 }
 
-type Clock = (own: MachineState) => number;
-
-/** How a fixture, and what is attached to it, is moved from where the document has it. */
-export function transformOf(plan: Plan, state: World, fixtureId: string, clock: Clock = (own) => own.clock): Transform {
+/** How a fixture, and what is attached to it, is moved from where the document has it, while the clocks of machines stand so. */
+export function transformOf(
+  { fixtures, courses }: { fixtures: Pick<Plan['fixtures'], 'get'>; courses: Pick<Plan['courses'], 'get'> },
+  fixtureId: string,
+  clockOf: (machine: string) => number,
+): Transform {
   let transform = still;
-  let at = plan.fixtures.get(fixtureId);
+  let at = fixtures.get(fixtureId);
   for (let depth = 0; at !== undefined && depth < 1000; depth++) {
-    const course = plan.courses.get(at.id);
-    if (course !== undefined) transform = then(transform, ownTransform(course, clock(state.machines.get(at.id)!)));
-    at = at.attachedTo === '' ? undefined : plan.fixtures.get(at.attachedTo);
+    const course = courses.get(at.id);
+    if (course !== undefined) transform = then(transform, ownTransform(course, clockOf(at.id)));
+    at = at.attachedTo === '' ? undefined : fixtures.get(at.attachedTo);
   }
   return transform;
 }
@@ -90,7 +92,11 @@ export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform
 /** Where a volume is now. */
 export function shapeOf(plan: Plan, state: World, number: number): Shape {
   const volume = plan.volumes[number]!;
-  return volume.movedBy === null ? volume.shape : transformed(volume.shape, transformOf(plan, state, volume.movedBy));
+  if (volume.movedBy === null) return volume.shape;
+  return transformed(
+    volume.shape,
+    transformOf(plan, volume.movedBy, (id) => state.machines.get(id)!.clock),
+  );
 }
 
 /** Where a volume was at the last Sense. */
@@ -99,7 +105,7 @@ export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
   if (volume.movedBy === null) return volume.shape;
   return transformed(
     volume.shape,
-    transformOf(plan, state, volume.movedBy, (own) => own.sensedClock),
+    transformOf(plan, volume.movedBy, (id) => state.machines.get(id)!.sensedClock),
   );
 }
 

@@ -54,7 +54,7 @@ export function standOf(rehearsing: Rehearsing, id: string): { room: string; at:
       const number = plan.volumeOf.get(id);
       const movedBy = number === undefined ? thing.attachedTo : (plan.volumes[number]!.movedBy ?? '');
       if (movedBy === '') return thing;
-      const { turn, cos, sin, x, y, z } = transformOf(plan, state, movedBy);
+      const { turn, cos, sin, x, y, z } = transformOf(plan, movedBy, (id) => state.machines.get(id)!.clock);
       const at = { x: thing.at.x * cos - thing.at.y * sin + x, y: thing.at.x * sin + thing.at.y * cos + y, z: thing.at.z + z };
       return { room: thing.room, at, heading: thing.heading + turn };
     }
