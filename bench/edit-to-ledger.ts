@@ -17,7 +17,7 @@ async function measure(page: Page, address: string): Promise<Finding> {
   await page.getByRole('link').first().click();
   await page.locator('[data-thing="doorstep"]').waitFor();
   await page.getByRole('button', { name: 'Doorstep' }).click();
-  await page.locator('nw-plan .canvas').focus();
+  await page.locator('nw-board .canvas').focus();
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('3');
   await page.locator('.entry').first().waitFor();

@@ -1,4 +1,7 @@
 import { attachments } from './attachments';
+import { board } from './board';
+import { drag } from './drag';
+import { edit } from './edit';
 import { editToLedger } from './edit-to-ledger';
 import { entries } from './entries';
 import type { Finding } from './finding';
@@ -23,6 +26,9 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   saves,
   attachments,
   step,
+  drag,
+  edit,
+  board,
 };
 
 const [name = '', ...args] = process.argv.slice(2);

@@ -38,7 +38,7 @@ describe('A designer draws', () => {
   it('undoes after a reload too, for the history is kept', async () => {
     const moved = (await doorstep()).at;
     await studio.page.reload();
-    await studio.page.locator('nw-plan .figure').first().waitFor();
+    await studio.page.locator('nw-board .figure').first().waitFor();
     await studio.page.getByRole('button', { name: 'undo' }).click();
     await studio.settled();
     await studio.saved();

@@ -52,7 +52,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   await page.goto(studio.server.address);
   await page.getByRole('link', { name: 'Nettlewick tide mill' }).focus();
   await studio.press('Enter');
-  await page.locator('nw-plan .figure').first().waitFor();
+  await page.locator('nw-board .figure').first().waitFor();
 
   // A zone in the middle of the plan, named, moved and measured without a pointer.
   await page.getByTitle('Draw: Zone (Z)').focus();
@@ -133,7 +133,7 @@ it('opens a level of five thousand things, finds one by its name, and wires and 
   const { id } = (await reply.json()) as { id: string };
   const { page } = studio;
   await page.goto(`${studio.server.address}/levels/${id}/draw`);
-  await page.locator('nw-plan .figure').first().waitFor();
+  await page.locator('nw-board .figure').first().waitFor();
   await page.getByLabel('Find by name or kind').fill('stone 2345');
   await page.getByRole('button', { name: /^Stepping stone 2345/ }).click();
   await page.locator('[data-thing="zone-2345"].chosen').waitFor();

@@ -23,7 +23,7 @@ it('keeps every edit made while the server is killed, and sends them when it is 
   expect((await zone('doorstep')).at.x).toBeLessThan(before.at.x - 1);
   expect((await zone('landing')).at.x).toBeGreaterThan(0.5);
   await studio.page.reload();
-  await studio.page.locator('nw-plan .figure').first().waitFor();
+  await studio.page.locator('nw-board .figure').first().waitFor();
   await studio.saved();
   expect((await zone('landing')).at.x).toBeGreaterThan(0.5);
 });

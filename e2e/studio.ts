@@ -55,7 +55,7 @@ export class Studio {
   async openDemo(place = 'draw'): Promise<void> {
     await this.page.goto(this.server.address);
     await this.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
-    await this.page.locator('nw-plan .figure').first().waitFor();
+    await this.page.locator('nw-board .figure').first().waitFor();
     if (place !== 'draw') await this.go(place);
   }
 
@@ -95,7 +95,7 @@ export class Studio {
 
   /** Drags from the middle of one thing on the plan by some pixels. */
   async dragThing(thing: string, dx: number, dy: number): Promise<void> {
-    const box = (await this.page.locator(`[data-thing="${thing}"] .outline`).first().boundingBox())!;
+    const box = (await this.page.locator(`[data-thing="${thing}"]`).first().boundingBox())!;
     // Near a corner of a zone nothing else lies above it.
     await this.drag(box.x + 16, box.y + 14, dx, dy);
   }

@@ -42,7 +42,7 @@ try {
         installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
       }
       await buildStudio();
-      await jest('browser tests', 'e2e/jest.config.mjs', '--runInBand');
+      await jest('browser tests', 'e2e/jest.config.mjs', '--maxWorkers=2');
     });
   }
 } catch (error) {

@@ -1,6 +1,6 @@
 import type { Fixture } from '../kinds/fixtures';
 import { isBodied, isMachine } from '../kinds/fixtures';
-import type { Level } from '../document/level';
+import type { Level, Thing } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Zone } from '../document/places';
 import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
@@ -33,7 +33,12 @@ export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = ne
       return found?.collection === 'fixtures' ? (found.thing as Fixture) : undefined;
     },
   };
-  const courses = { get: (id: string): Course | undefined => wayOf(fixtures.get(id)) ?? undefined };
+  const courses = {
+    get: (id: string): Course | undefined => {
+      const fixture = fixtures.get(id);
+      return fixture === undefined ? undefined : (wayOf(fixture) ?? undefined);
+    },
+  };
   const clockOf = (id: string): number => clocks.get(id) ?? courses.get(id)!.starts;
   return {
     shape: (id) => {
@@ -47,12 +52,25 @@ export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = ne
     },
     positions: (id) => {
       const fixture = fixtures.get(id);
-      const course = wayOf(fixture);
-      if (fixture === undefined || course === null) return [];
-      const shape = bodyIn(fixture)!;
-      return course.frames.map((_frame, clock) => transformed(shape, ownTransform(course, clock)));
+      return fixture === undefined ? [] : positionsOf(fixture);
     },
   };
+}
+
+/** One thing by itself, as it stands in the document: nothing else is known. */
+export function pictureOfOne(thing: Thing): Picture {
+  const own = thing as Zone | Fixture;
+  return {
+    shape: () => bodyIn(own),
+    positions: () => positionsOf(own as Fixture),
+  };
+}
+
+function positionsOf(fixture: Fixture): Shape[] {
+  const course = wayOf(fixture);
+  if (course === null) return [];
+  const shape = bodyIn(fixture)!;
+  return course.frames.map((_frame, clock) => transformed(shape, ownTransform(course, clock)));
 }
 
 function bodyIn(thing: Zone | Fixture): Shape | null {
@@ -65,8 +83,7 @@ function bodyIn(thing: Zone | Fixture): Shape | null {
   return shape;
 }
 
-function wayOf(fixture: Fixture | undefined): Course | null {
-  if (fixture === undefined) return null;
+function wayOf(fixture: Fixture): Course | null {
   let course = ways.get(fixture);
   if (course === undefined) {
     // Where it is, not when it is there: the rate says nothing to a picture.

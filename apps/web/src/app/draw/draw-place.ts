@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
 import { createThing, fixtureNames, kindOfFixture, stencilCollection } from '@nettlewick/core';
 import type { Stencil } from '@nettlewick/core';
-import { Plan } from '../plan/plan';
-import type { PlanPointer } from '../plan/plan';
-import { tidy } from '../plan/handles';
-import type { Box, Point } from '../plan/viewport';
+import { Board } from '../board/board';
+import type { BoardPointer } from '../board/board';
+import { tidy } from '../board/handles';
+import type { Box, Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 import { Keys } from '../studio/keys';
 import { Rooms } from '../studio/rooms';
 import { Mark } from '../studio/mark';
 import { ThingSheet } from './thing-sheet';
-import { PlanGestures } from './plan-gestures';
+import { BoardMoves } from './board-moves';
 
 const stencils: { name: Exclude<Stencil, 'room'>; word: string; key: string }[] = [
   { name: 'zone', word: 'Zone', key: 'z' },
@@ -29,7 +29,7 @@ const steps = [0, 0.1, 0.25, 0.5, 1];
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
   selector: 'nw-draw-place',
-  imports: [Mark, Plan, ThingSheet],
+  imports: [Mark, Board, ThingSheet],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,8 +42,8 @@ export class DrawPlace {
   protected readonly armed = signal<Stencil | null>(null);
   protected readonly snap = signal(0.25);
   protected readonly draft = signal<Box | null>(null);
-  protected readonly plan = viewChild.required(Plan);
-  private readonly gestures = new PlanGestures(this.editor, () => this.snap());
+  protected readonly plan = viewChild.required(Board);
+  private readonly moves = new BoardMoves(this.editor, () => this.snap());
   private from: Point | null = null;
 
   protected readonly pointerText = computed(() => {
@@ -62,42 +62,49 @@ export class DrawPlace {
     else this.armed.update((now) => (now === stencil ? null : stencil));
   }
 
-  protected onPressed(pointer: PlanPointer): void {
+  protected onPressed(pointer: BoardPointer): void {
     if (this.armed() !== null || (pointer.shift && pointer.thing === null && pointer.handle === null)) {
       this.from = pointer.at;
       return;
     }
-    this.gestures.press(pointer);
+    this.moves.press(pointer);
   }
 
-  protected onDragged(pointer: PlanPointer): void {
+  protected onDragged(pointer: BoardPointer): void {
     if (this.from === null) {
-      this.gestures.drag(pointer);
+      this.moves.drag(pointer);
       return;
     }
     if (pointer.moved < 4) return;
     const snapped = this.armed() !== null && !pointer.alt;
-    const a = snapped ? this.gestures.snapped(this.from) : this.from;
-    const b = snapped ? this.gestures.snapped(pointer.at) : pointer.at;
+    const a = snapped ? this.moves.snapped(this.from) : this.from;
+    const b = snapped ? this.moves.snapped(pointer.at) : pointer.at;
     this.draft.set({ west: Math.min(a.x, b.x), east: Math.max(a.x, b.x), south: Math.min(a.y, b.y), north: Math.max(a.y, b.y) });
   }
 
-  protected onReleased(pointer: PlanPointer): void {
+  protected onReleased(pointer: BoardPointer): void {
     const stencil = this.armed();
     const draft = this.draft();
     const drawing = this.from !== null;
     this.from = null;
     this.draft.set(null);
     if (!drawing) {
-      this.gestures.release(pointer);
+      this.moves.release(pointer);
     } else if (stencil === null) {
-      if (draft !== null) this.editor.select(...this.gestures.within(draft, this.rooms.current()));
+      if (draft !== null) this.editor.select(...this.moves.within(draft, this.rooms.current()));
     } else if (draft !== null && draft.east > draft.west && draft.north > draft.south) {
       const size = { x: tidy(draft.east - draft.west), y: tidy(draft.north - draft.south) };
       this.place(stencil, { x: (draft.west + draft.east) / 2, y: (draft.south + draft.north) / 2 }, size);
     } else {
-      this.place(stencil, pointer.alt ? pointer.at : this.gestures.snapped(pointer.at));
+      this.place(stencil, pointer.alt ? pointer.at : this.moves.snapped(pointer.at));
     }
+  }
+
+  /** A second finger came, or the pointer was taken away: nothing is done. */
+  protected onCancelled(): void {
+    this.from = null;
+    this.draft.set(null);
+    this.moves.cancel();
   }
 
   protected zoom(factor: number): void {
@@ -127,6 +134,7 @@ export class DrawPlace {
     }
     switch (event.key) {
       case 'Escape':
+        if (this.moves.cancel()) return true;
         if (this.armed() !== null) this.armed.set(null);
         else this.editor.select();
         return true;
@@ -146,7 +154,7 @@ export class DrawPlace {
         return true;
       case 'r':
       case 'R':
-        this.gestures.turnBy(event.shiftKey ? -15 : 15);
+        this.moves.turnBy(event.shiftKey ? -15 : 15);
         return true;
       default:
         return this.arrow(event);
@@ -161,10 +169,10 @@ export class DrawPlace {
       ArrowDown: { x: 0, y: -1 },
     };
     const way = ways[event.key];
-    if (way === undefined || !(event.target as Element).closest('nw-plan, body')?.matches('nw-plan, body')) return false;
+    if (way === undefined || !(event.target as Element).closest('nw-board, body')?.matches('nw-board, body')) return false;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
     if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
-    else this.gestures.nudge({ x: way.x * step, y: way.y * step });
+    else this.moves.nudge({ x: way.x * step, y: way.y * step });
     return true;
   }
 }

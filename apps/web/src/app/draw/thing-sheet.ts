@@ -49,10 +49,12 @@ export class ThingSheet {
     const one = this.one();
     return one === null ? '' : longWord(one.collection, one.thing);
   });
+  /** By its id alone: a thing that is being dragged is wired as it was. */
+  private readonly id = computed(() => this.one()?.thing.id ?? null);
   protected readonly isWired = computed(() => {
-    const one = this.one();
-    if (one === null) return false;
-    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), one.thing.id);
+    const id = this.id();
+    if (id === null) return false;
+    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), id);
     return setsOff.length + askedBy.length + actedOnBy.length > 0;
   });
   protected readonly index = computed<Line[]>(() => {

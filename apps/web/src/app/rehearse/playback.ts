@@ -1,7 +1,7 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
-import { secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
-import type { Entry } from '@nettlewick/core';
-import type { Moment } from '../plan/figures';
+import { isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
+import type { Moment } from '../board/figures';
 import { Editor } from '../studio/editor';
 import { Rehearser } from './rehearser';
 
@@ -29,12 +29,26 @@ export class Playback {
   /** The number of the last entry that has happened by now. */
   readonly now = computed(() => this.chosen() ?? this.lastUpTo(this.tick()));
 
+  /** All that is ever elsewhere, or looks otherwise, than at the start; the same set for all of a rehearsal. */
+  private readonly changing = computed<ReadonlySet<string>>(() => {
+    const result = this.rehearser.result();
+    if (result === null) return new Set();
+    const { visitors, doors } = result.tracks;
+    const moving = [...doors].flatMap(([id, { ticks, values }]) =>
+      ticks.length > 1 || values[0] !== startOf(this.editor.find(id)?.thing) ? id : [],
+    );
+    const looks = new Set(['changed', 'press', 'release']);
+    const changed = result.entries.flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
+    return withAttached(this.editor.level(), new Set([...visitors.keys(), ...moving, ...changed]));
+  });
+
   /** Where everything is and how it looks at this moment. */
   readonly moment = computed<Moment | null>(() => {
     const result = this.rehearser.result();
     if (result === null) return null;
     const tick = this.tick();
     const moment = {
+      changing: this.changing(),
       visitors: new Map([...result.tracks.visitors].map(([id, track]) => [id, vectorOf(valuesAt(track, tick))])),
       rooms: new Map(
         [...result.tracks.rooms].map(([id, stays]) => [id, stays.findLast((stay) => stay.tick <= tick)?.room ?? null]),
@@ -128,4 +142,21 @@ export class Playback {
     }
     return low;
   }
+}
+
+/** Where the clock of a machine stands at the start. */
+function startOf(thing: Thing | undefined): number {
+  const fixture = thing as Fixture | undefined;
+  return fixture !== undefined && isMachine(fixture) ? motionOf(fixture).starts(fixture) : 0;
+}
+
+/** Some things, with all that is attached to them, directly or over others. */
+function withAttached({ zones, fixtures }: Level, some: ReadonlySet<string>): ReadonlySet<string> {
+  const all = new Set(some);
+  const attached = [...zones, ...fixtures].filter(({ attachedTo }) => attachedTo !== '');
+  for (let before = -1; before !== all.size;) {
+    before = all.size;
+    for (const { id, attachedTo } of attached) if (all.has(attachedTo)) all.add(id);
+  }
+  return all;
 }

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { freeName, valuesAt, vectorOf } from '@nettlewick/core';
-import { Plan } from '../plan/plan';
-import type { PlanPointer } from '../plan/plan';
-import type { Point } from '../plan/viewport';
+import { Board } from '../board/board';
+import type { BoardPointer } from '../board/board';
+import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 import { Keys } from '../studio/keys';
 import { Rooms } from '../studio/rooms';
@@ -15,7 +15,7 @@ import { WalkSheet } from './walk-sheet';
 /** The third place: a walk through the level, played on the plan, with the ledger beside it. */
 @Component({
   selector: 'nw-rehearse-place',
-  imports: [LedgerView, Plan, Transport, WalkSheet],
+  imports: [LedgerView, Board, Transport, WalkSheet],
   providers: [Rehearser, Playback],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
@@ -88,12 +88,12 @@ export class RehearsePlace {
     this.sheet.set('walk');
   }
 
-  protected onPressed(pointer: PlanPointer): void {
+  protected onPressed(pointer: BoardPointer): void {
     if (this.walkSheet()?.takePoint(pointer.at) === true) return;
     if (pointer.thing !== null) this.about.set(pointer.thing);
   }
 
-  protected onReleased(pointer: PlanPointer): void {
+  protected onReleased(pointer: BoardPointer): void {
     if (pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.about.set(null);
   }
 

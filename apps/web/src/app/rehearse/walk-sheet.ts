@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { change, describe, instructionPhrase } from '@nettlewick/core';
 import type { Instruction, Walk } from '@nettlewick/core';
-import { tidy } from '../plan/handles';
-import type { Point } from '../plan/viewport';
+import { tidy } from '../board/handles';
+import type { Point } from '../board/viewport';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';

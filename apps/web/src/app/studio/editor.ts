@@ -13,6 +13,7 @@ import {
   parseThing,
   references,
   remove,
+  same,
   keysOf,
   valueAt,
   withValue,
@@ -22,6 +23,9 @@ import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
+
+const untouched: ReadonlyMap<string, Thing> = new Map();
+type Fields = Record<string, unknown>;
 
 /** Stands for the level itself where the id of a thing is asked for. */
 export const THE_LEVEL = '';
@@ -47,10 +51,18 @@ export class Editor {
     return level;
   });
 
-  /** The selected things, in the order in which they were selected. */
+  /** Things as the gesture under way would leave them. The document does not know of them until it is let go. */
+  readonly tried = signal<ReadonlyMap<string, Thing>>(untouched);
+
+  /** The selected things, in the order in which they were selected, as a gesture under way would leave them. */
   readonly selected = computed<Found[]>(() => {
     const things = lookup(this.level());
-    return this.selection().flatMap((id) => things.get(id) ?? []);
+    const tried = this.tried();
+    return this.selection().flatMap((id) => {
+      const found = things.get(id);
+      const instead = tried.get(id);
+      return found === undefined ? [] : instead === undefined ? found : { ...found, thing: instead };
+    });
   });
 
   newId(prefix: string): string {
@@ -69,6 +81,30 @@ export class Editor {
   edit(edit: Edit, gesture?: string): void {
     if (edit.kind !== 'remove' && edit.kind !== 'all') this.notice.set(null);
     this.store.dispatch(LevelActions.edit({ edit, gesture }));
+  }
+
+  /** Shows what some things would be. */
+  tryOut(things: readonly Thing[]): void {
+    this.tried.set(new Map(things.map((thing) => [thing.id, thing])));
+  }
+
+  /** Makes one edit of what was tried, if it changes anything. */
+  keepTried(label: string): void {
+    const tried = this.tried();
+    if (tried.size === 0) return;
+    this.tried.set(untouched);
+    const edits = [...tried].flatMap(([id, thing]) => {
+      const found = this.find(id);
+      if (found === undefined) return [];
+      const after = Object.entries(thing).filter(([field, value]) => !same((found.thing as Fields)[field], value));
+      return after.length === 0 ? [] : change(found.collection, found.thing, Object.fromEntries(after) as Partial<Thing>);
+    });
+    if (edits.length > 0) this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label, edits });
+  }
+
+  /** Lets everything be as it is in the document. */
+  forgetTried(): void {
+    this.tried.set(untouched);
   }
 
   undo(): void {

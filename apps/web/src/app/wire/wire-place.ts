@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { chainSentence, connections, eventsOf, freeName, nameOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
-import { Plan } from '../plan/plan';
-import type { PlanPointer } from '../plan/plan';
+import { Board } from '../board/board';
+import type { BoardPointer } from '../board/board';
 import { Editor } from '../studio/editor';
 import { Keys } from '../studio/keys';
 import { Rooms } from '../studio/rooms';
@@ -14,7 +14,7 @@ const shownAtMost = 60;
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Plan, ChainBand, ConnectionList],
+  imports: [Board, ChainBand, ConnectionList],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -84,11 +84,11 @@ export class WirePlace {
     setTimeout(() => document.querySelector(`[data-chain="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
   }
 
-  protected onPressed(pointer: PlanPointer): void {
+  protected onPressed(pointer: BoardPointer): void {
     if (pointer.thing !== null) this.editor.select(pointer.thing);
   }
 
-  protected onReleased(pointer: PlanPointer): void {
+  protected onReleased(pointer: BoardPointer): void {
     if (pointer.thing === null && pointer.moved < 4) this.editor.select();
   }
 }

@@ -1,11 +1,15 @@
-import { BOX, direction, isMachine, kindOfFixture, motionOf, pictureOf } from '@nettlewick/core';
-import type { Extent, FixtureName, Level, Machine, Picture, Shape, Vector } from '@nettlewick/core';
+import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, pictureOf, pictureOfOne } from '@nettlewick/core';
+import type { Extent, FixtureName, Ink, Level, Machine, Picture, Shape, Thing, Vector } from '@nettlewick/core';
 import type { Box, Point } from './viewport';
 
-/** One thing as it is drawn on the plan, in metres. */
+/** One thing as it is drawn on the board, in metres. */
 export interface Figure {
   id: string;
   kind: 'solid' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
+  /** How its outline is inked; a zone has a line of its own. */
+  ink: Ink | 'zone';
+  /** Whether its outline is drawn firmly: who walks, and what moves. */
+  firm: boolean;
   name: string;
   /** What it is, for those who hear the plan. */
   spoken: string;
@@ -13,9 +17,13 @@ export interface Figure {
   path: string;
   /** A second outline: a door's other end, a plate's rim, a visitor's heading. */
   ghost: string;
+  /** Whether the second outline is where it will be, not a part of it. */
+  elsewhere: boolean;
   at: Point;
   /** The level outline reaches this far from `at` in every direction at most, in metres. */
   reach: number;
+  /** The outline itself, without its ghost, reaches this far, in metres. */
+  radius: number;
   /** Half of what it measures from south to north, in metres. */
   halfDepth: number;
   /** Which words or numbers belong to it on the drawing. */
@@ -25,6 +33,8 @@ export interface Figure {
 
 /** Where things are at one moment of a rehearsal, where that differs from the start. */
 export interface Moment {
+  /** All that is ever elsewhere, or looks otherwise, than at the start of this rehearsal. */
+  changing: ReadonlySet<string>;
   visitors: ReadonlyMap<string, Vector>;
   /** The clocks of what moves by itself. */
   doors: ReadonlyMap<string, number>;
@@ -66,49 +76,101 @@ function outline(points: readonly Point[]): string {
   return points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('') + 'Z';
 }
 
-/** What never moves in a rehearsal, in the order in which it is drawn: what lies lowest first. */
-export function stillFigures(level: Level, room: string): Figure[] {
-  const drawn: Figure[] = [];
+/** The collections that stand in rooms, in the order in which they are drawn: what lies lowest first. */
+const drawn = ['zones', 'solids', 'fixtures', 'visitors'] as const;
+
+/** The figures of things as they stand at the start, and are not attached to anything: they depend on the thing alone. */
+const known = new WeakMap<Thing, Figure>();
+
+/** All things of a room as they stand at the start, in the order in which they are drawn. */
+export function startFigures(level: Level, room: string): Figure[] {
+  const figures: Figure[] = [];
   const picture = pictureOf(level);
-  for (const zone of level.zones) {
-    // What is attached moves in a rehearsal.
-    if (zone.room !== room || zone.attachedTo !== '') continue;
-    const shape = picture.shape(zone.id)!;
-    const note = zone.enabled ? '' : 'disabled';
-    drawn.push({
-      ...base(zone, 'zone', 'zone', sizeOf(shape)),
-      at: shape,
-      path: outlineOf(shape),
-      faint: !zone.enabled,
-      note,
-    });
+  for (const collection of drawn) {
+    for (const thing of level[collection]) {
+      if (thing.room !== room || ('inPlay' in thing && !thing.inPlay)) continue;
+      let figure = known.get(thing);
+      if (figure === undefined) {
+        figure = figureOf(collection, thing, null, picture);
+        if (!('attachedTo' in thing) || thing.attachedTo === '') known.set(thing, figure);
+      }
+      figures.push(figure);
+    }
   }
-  for (const solid of level.solids) {
-    if (solid.room !== room) continue;
-    drawn.push({
-      ...base(solid, 'solid', 'solid', solid.size),
-      path: outline(corners(solid.at, solid.size, solid.heading)),
-      faint: !solid.visible,
-    });
-  }
-  return drawn;
+  return figures;
 }
 
-/** What can change in a rehearsal, as it is at a moment of it, or at the start. */
-export function changingFigures(level: Level, room: string, moment: Moment | null): Figure[] {
-  const drawn: Figure[] = [];
-  const picture = pictureOf(level, moment?.doors);
-  for (const zone of level.zones) {
-    if (zone.room !== room || zone.attachedTo === '') continue;
-    const shape = picture.shape(zone.id)!;
-    drawn.push({ ...base(zone, 'zone', 'zone', sizeOf(shape)), at: shape, path: outlineOf(shape), faint: !zone.enabled });
+/** What of a room changes in a rehearsal, as it is at a moment of it. */
+export function momentFigures(level: Level, room: string, moment: Moment): Figure[] {
+  const figures: Figure[] = [];
+  const picture = pictureOf(level, moment.doors);
+  const things = lookup(level);
+  for (const id of moment.changing) {
+    const found = things.get(id);
+    if (found === undefined) continue;
+    const { collection, thing } = found;
+    if (collection !== 'zones' && collection !== 'fixtures' && collection !== 'visitors') continue;
+    const standing = thing as Level['zones' | 'fixtures' | 'visitors'][number];
+    const now = collection === 'visitors' ? (moment.rooms.get(id) ?? null) : standing.room;
+    if (now === room) figures.push(figureOf(collection, standing, moment, picture));
   }
-  for (const fixture of level.fixtures) if (fixture.room === room) drawn.push(fixtureFigure(fixture, moment, picture));
-  for (const visitor of level.visitors) {
-    const now = moment === null ? (visitor.inPlay ? visitor.room : null) : (moment.rooms.get(visitor.id) ?? null);
-    if (now === room) drawn.push(visitorFigure(visitor, moment));
+  return figures;
+}
+
+/** Things as they would be if an edit were made that is only tried so far. */
+export function previewFigures(level: Level, room: string, preview: ReadonlyMap<string, Thing>): Figure[] {
+  if (preview.size === 0) return [];
+  const things = lookup(level);
+  const figures: Figure[] = [];
+  // What is attached is drawn where it is now; it follows when the edit is made.
+  const picture = pictureOf(level);
+  for (const [id, thing] of preview) {
+    const collection = things.get(id)?.collection;
+    if (collection !== 'zones' && collection !== 'solids' && collection !== 'fixtures' && collection !== 'visitors') continue;
+    const standing = thing as Level['zones' | 'solids' | 'fixtures' | 'visitors'][number];
+    if (standing.room !== room) continue;
+    figures.push(figureOf(collection, standing, null, changed(picture, standing)));
   }
-  return drawn;
+  return figures;
+}
+
+/** A picture in which one thing is what it would be. */
+function changed(picture: Picture, thing: Thing): Picture {
+  const own = pictureOfOne(thing);
+  return {
+    shape: (id) => (id === thing.id ? own.shape(id) : picture.shape(id)),
+    positions: (id) => (id === thing.id ? own.positions(id) : picture.positions(id)),
+  };
+}
+
+function figureOf(collection: (typeof drawn)[number], thing: Thing, moment: Moment | null, picture: Picture): Figure {
+  switch (collection) {
+    case 'zones':
+      return zoneFigure(thing as Level['zones'][number], picture);
+    case 'solids': {
+      const solid = thing as Level['solids'][number];
+      return {
+        ...base(solid, 'solid', 'hatched', 'solid', solid.size),
+        path: outline(corners(solid.at, solid.size, solid.heading)),
+        faint: !solid.visible,
+      };
+    }
+    case 'fixtures':
+      return fixtureFigure(thing as Level['fixtures'][number], moment, picture);
+    case 'visitors':
+      return visitorFigure(thing as Level['visitors'][number], moment);
+  }
+}
+
+function zoneFigure(zone: Level['zones'][number], picture: Picture): Figure {
+  const shape = picture.shape(zone.id)!;
+  return {
+    ...base(zone, 'zone', 'zone', 'zone', sizeOf(shape)),
+    at: shape,
+    path: outlineOf(shape),
+    faint: !zone.enabled,
+    note: zone.enabled ? '' : 'disabled',
+  };
 }
 
 function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null): Figure {
@@ -120,7 +182,9 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
   const prop = visitor.kind === 'prop';
   const box = corners(at, size, 0);
   return {
-    ...base(visitor, visitor.kind, visitor.kind, size),
+    ...base(visitor, visitor.kind, 'paper', visitor.kind, size),
+    firm: !prop,
+    elsewhere: false,
     at,
     path: prop ? outline(box) : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
     ghost: prop ? cross(box) : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
@@ -130,20 +194,21 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
 
 function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null, picture: Picture): Figure {
   const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
-  const word = kindOfFixture(fixture.kind).word;
+  const { word, ink, plan: planOf } = kindOfFixture(fixture.kind);
   const shape = picture.shape(fixture.id);
   if (shape === null) {
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
-    const own = base(fixture, fixture.kind, word, { x: 0.6, y: 0.6, z: 1 });
+    const own = base(fixture, fixture.kind, ink, word, { x: 0.6, y: 0.6, z: 1 });
     return { ...own, path: signPost(fixture.at), reach: 1, note: text, faint: !shown };
   }
   const size = sizeOf(shape);
-  const figure = { ...base(fixture, fixture.kind, word, size), at: shape, path: outlineOf(shape), faint: !shown };
-  if (isMachine(fixture)) return { ...figure, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
-  const plan = kindOfFixture(fixture.kind).plan?.(fixture, { pressed: moment?.pressed.has(fixture.id) ?? false });
+  const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, path: outlineOf(shape), faint: !shown };
+  if (isMachine(fixture))
+    return { ...figure, firm: true, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
+  const plan = planOf?.(fixture, { pressed: moment?.pressed.has(fixture.id) ?? false });
   const rim = plan?.rim;
   const ghost = rim === undefined ? '' : outlineOf({ ...shape, halfX: shape.halfX * rim, halfY: shape.halfY * rim });
-  return { ...figure, ghost, note: plan?.note ?? word };
+  return { ...figure, ghost, elsewhere: false, note: plan?.note ?? word };
 }
 
 /** The way of something that moves: its other positions in ghostly outline, and an arrow along it. */
@@ -171,16 +236,26 @@ function travelOf(
   return { ghost, reach: radius(sizeOf(now)) + far, faint: faint || away, note };
 }
 
-function base(thing: { id: string; name: string; at: Vector }, kind: Figure['kind'], word: string, size: Extent): Figure {
+function base(
+  thing: { id: string; name: string; at: Vector },
+  kind: Figure['kind'],
+  ink: Figure['ink'],
+  word: string,
+  size: Extent,
+): Figure {
   return {
     id: thing.id,
     kind,
+    ink,
+    firm: false,
     name: thing.name,
     spoken: `${word} ${thing.name}`,
     path: '',
     ghost: '',
+    elsewhere: true,
     at: thing.at,
     reach: radius(size),
+    radius: radius(size),
     halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0),
     note: '',
     faint: false,

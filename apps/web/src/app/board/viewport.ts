@@ -12,8 +12,18 @@ export interface Box {
   north: number;
 }
 
+/** What is seen, in metres; at how many pixels a metre; on how many pixels. */
+export interface View {
+  seen: Box;
+  scale: number;
+  size: { width: number; height: number };
+}
+
 const LEAST = 0.5;
 const MOST = 800;
+
+/** How many pixels a metre can have. */
+export const scales = [LEAST, MOST] as const;
 
 /** What part of a plan is seen: metres around a centre, at so many pixels a metre; north is up. */
 export class Viewport {
@@ -30,13 +40,8 @@ export class Viewport {
     return { west: x - halfX, east: x + halfX, south: y - halfY, north: y + halfY };
   });
 
-  /** From metres to pixels, as an SVG transform. */
-  readonly transform = computed(() => {
-    const { width, height } = this.size();
-    const { x, y } = this.center();
-    const scale = this.scale();
-    return `matrix(${scale} 0 0 ${-scale} ${width / 2 - x * scale} ${height / 2 + y * scale})`;
-  });
+  /** All of it at once. */
+  readonly view = computed<View>(() => ({ seen: this.seen(), scale: this.scale(), size: this.size() }));
 
   toScreen(at: Point): Point {
     const { width, height } = this.size();

@@ -1,5 +1,5 @@
 import { direction, lookup } from '@nettlewick/core';
-import type { Collection, Extent, Level, Thing, Vector } from '@nettlewick/core';
+import type { Collection, Extent, Found, Level, Thing, Vector } from '@nettlewick/core';
 import { corners } from './figures';
 import type { Point } from './viewport';
 
@@ -21,18 +21,20 @@ export interface Footing {
   turns: boolean;
 }
 
-export function footingOf(level: Level, id: string): Footing | null {
+/** The footing of a thing of a level; or of what it would be. */
+export function footingOf(level: Level, id: string, instead?: Thing): Footing | null {
   const found = lookup(level).get(id);
-  if (found === undefined || !('at' in found.thing)) return null;
-  const { collection, thing } = found;
+  const thing = (instead ?? found?.thing) as Found['thing'] | undefined;
+  if (found === undefined || thing === undefined || !('at' in thing)) return null;
+  const { collection } = found;
   const size =
     'shape' in thing ? (thing.shape.kind === 'box' ? thing.shape.size : null) : 'size' in thing ? (thing.size as Extent) : null;
   return { collection, thing, size, turns: true };
 }
 
-/** The handles of a thing; `arm` is how far the knob stands off, in metres. */
-export function handlesOf(level: Level, id: string, arm: number): Handle[] {
-  const footing = footingOf(level, id);
+/** The handles of a thing, or of what it would be; `arm` is how far the knob stands off, in metres. */
+export function handlesOf(level: Level, id: string, arm: number, instead?: Thing): Handle[] {
+  const footing = footingOf(level, id, instead);
   if (footing === null) return [];
   const { thing, size } = footing;
   const { cos, sin } = direction(thing.heading);

@@ -1,9 +1,9 @@
 import { createThing, describe as say, emptyLevel, valueAt, withValue } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
-import { changingFigures, corners, stillFigures } from '../src/app/plan/figures';
-import { footingOf, handlesOf, headingTo, resized } from '../src/app/plan/handles';
-import { Viewport } from '../src/app/plan/viewport';
+import { corners, momentFigures, previewFigures, startFigures } from '../src/app/board/figures';
+import { footingOf, handlesOf, headingTo, resized } from '../src/app/board/handles';
+import { Viewport } from '../src/app/board/viewport';
 import { readNumber, readTags } from '../src/app/sentence/reading';
 
 const yard = emptyLevel('Yard');
@@ -68,9 +68,10 @@ it('gives five handles to a box, and only the knob to what has no size of its ow
 it('draws only the things of the room, and where they are at the moment that is shown', () => {
   const player = createThing(yard, 'player', 'p', 'room-1', { x: 0, y: 0, z: 0 });
   const level = { ...zoned(0), visitors: [player] } as Level;
-  expect([...stillFigures(level, 'elsewhere'), ...changingFigures(level, 'elsewhere', null)]).toEqual([]);
-  expect(stillFigures(level, 'room-1').map((figure) => figure.id)).toEqual(['z']);
+  expect(startFigures(level, 'elsewhere')).toEqual([]);
+  expect(startFigures(level, 'room-1').map((figure) => figure.id)).toEqual(['z', 'p']);
   const moment = {
+    changing: new Set(['p']),
     visitors: new Map([['p', { x: 3, y: 4, z: 0 }]]),
     doors: new Map(),
     rooms: new Map([['p', 'room-1']]),
@@ -78,7 +79,25 @@ it('draws only the things of the room, and where they are at the moment that is 
     shown: new Map(),
     pressed: new Set<string>(),
   };
-  expect(changingFigures(level, 'room-1', moment).find((figure) => figure.id === 'p')!.at).toEqual({ x: 3, y: 4, z: 0 });
+  expect(momentFigures(level, 'room-1', moment).map(({ id, at }) => ({ id, at }))).toEqual([
+    { id: 'p', at: { x: 3, y: 4, z: 0 } },
+  ]);
+});
+
+it('draws again only what an edit has changed', () => {
+  const level = zoned(0);
+  const [zone] = level.zones;
+  const other = createThing(yard, 'solid', 's', 'room-1', { x: 9, y: 9, z: 0 });
+  const before = startFigures({ ...level, solids: [other] } as Level, 'room-1');
+  const after = startFigures({ ...level, solids: [other], zones: [{ ...zone!, name: 'Wider' }] } as Level, 'room-1');
+  expect(after.map((figure, i) => figure === before[i])).toEqual([false, true]);
+});
+
+it('draws what a gesture would come to, without a word to the document', () => {
+  const level = zoned(0);
+  const tried = { ...level.zones[0]!, at: { x: 8, y: 2, z: 0 } };
+  expect(previewFigures(level, 'room-1', new Map([['z', tried]])).map(({ at }) => at.x)).toEqual([8]);
+  expect(startFigures(level, 'room-1')[0]!.at.x).toBe(1);
 });
 
 describe('A number is read as people type it', () => {

@@ -1,0 +1,488 @@
+import { NgTemplateOutlet } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import type { Level, Thing } from '@nettlewick/core';
+import { scaleLinear } from 'd3-scale';
+import { Theme } from '../studio/theme';
+import { momentFigures, previewFigures, roomBox, startFigures } from './figures';
+import type { Figure, Moment } from './figures';
+import { gesturesOn } from './gestures';
+import type { Hand } from './gestures';
+import { handlesOf } from './handles';
+import type { Handle, HandleName } from './handles';
+import { inksOf } from './ink';
+import type { Inks } from './ink';
+import { place } from './labels';
+import type { Placed, Wish } from './labels';
+import { Scene, pick } from './scene';
+import { StillSheet } from './still-sheet';
+import { Surface } from './surface';
+import type { GridLine } from './surface';
+import { Viewport } from './viewport';
+import type { Box, Point, View } from './viewport';
+
+/** Something done on the board with a pointer: where, on which thing or handle, and with which keys held. */
+export interface BoardPointer {
+  at: Point;
+  /** How many pixels from where the pointer was pressed. */
+  moved: number;
+  thing: string | null;
+  handle: HandleName | null;
+  shift: boolean;
+  alt: boolean;
+}
+
+const nothing: ReadonlyMap<string, Thing> = new Map();
+
+/** How near to a thing a press still takes it, in pixels. */
+const SLACK = 5;
+/** The view rests when it has not moved for so long, in milliseconds. */
+const REST = 140;
+/** So many things in view can be reached by those who do not see the board; of more, those that are largest. */
+const REACHED = 250;
+/** Above so many figures in view, names are placed anew only when the view rests. */
+const MANY = 250;
+
+/** A room drawn to scale on layers of a canvas, with rulers, a grid, and the coordinates under the pointer. */
+@Component({
+  selector: 'nw-board',
+  imports: [NgTemplateOutlet],
+  templateUrl: './board.html',
+  styleUrl: './board.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Board {
+  readonly level = input.required<Level>();
+  readonly room = input.required<string>();
+  readonly selection = input<readonly string[]>([]);
+  readonly moment = input<Moment | null>(null);
+  /** Things as a gesture would leave them, before it is done. */
+  readonly preview = input<ReadonlyMap<string, Thing>>(nothing);
+  /** A rectangle being drawn, in metres. */
+  readonly draft = input<Box | null>(null);
+  /** Ways that visitors take, in metres. */
+  readonly ways = input<readonly Point[][]>([]);
+  readonly editable = input(false);
+  /** Whether a drag on empty paper draws; else it pans. */
+  readonly drawing = input(false);
+  /** Without rulers and measures, for a small plan. */
+  readonly bare = input(false);
+  readonly label = input('Plan');
+
+  readonly pressed = output<BoardPointer>();
+  readonly dragged = output<BoardPointer>();
+  readonly released = output<BoardPointer>();
+  /** What was pressed is not to be done after all. */
+  readonly cancelled = output();
+
+  readonly viewport = new Viewport();
+  readonly pointer = signal<Point | null>(null);
+  protected readonly panning = signal(false);
+  private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly things = viewChild.required<ElementRef<HTMLElement>>('things');
+  protected readonly key = `board-${(boards += 1)}-`;
+
+  private readonly theme = inject(Theme);
+  private readonly still = new StillSheet();
+  private inks: { dark: boolean; inks: Inks } | null = null;
+  private down: { at: Point; thing: string | null; handle: HandleName | null; pans: boolean } | null = null;
+  private measured = false;
+  private frame = 0;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  private readonly moving = signal(false);
+  private names: { placed: (Placed & NameOf)[]; scale: number } | null = null;
+  private readonly widths = new Map<string, number>();
+  /** The view as it was when it rested last. */
+  private readonly restingView = linkedSignal<View, View>({
+    source: () => this.viewport.view(),
+    computation: (now, before) => (before !== undefined && this.moving() ? before.value : now),
+  });
+
+  private readonly figures = computed(() => startFigures(this.level(), this.room()));
+  private readonly scene = computed(() => new Scene(this.figures()));
+  /** What is elsewhere, or looks otherwise, than at the start: drawn anew in every picture. */
+  private readonly live = computed<Figure[]>(() => {
+    const moment = this.moment();
+    if (moment !== null) return momentFigures(this.level(), this.room(), moment);
+    return previewFigures(this.level(), this.room(), this.preview());
+  });
+  private readonly hidden = linkedSignal<ReadonlySet<string>, ReadonlySet<string>>({
+    source: () => this.moment()?.changing ?? new Set(this.preview().keys()),
+    // The same set for the same things, so that a gesture hides them once.
+    computation: (now, before) => (before !== undefined && sameSet(now, before.value) ? before.value : now),
+  });
+  /** What stands where it stood at the start. */
+  private readonly standing = computed(() => {
+    const hidden = this.hidden();
+    return hidden.size === 0 ? this.figures() : this.figures().filter(({ id }) => !hidden.has(id));
+  });
+  private readonly byId = computed(() => new Map(this.standing().map((figure) => [figure.id, figure])));
+  /** What of it is in view. */
+  private readonly near = computed(() => {
+    const hidden = this.hidden();
+    const near = this.scene().within(this.viewport.seen());
+    return hidden.size === 0 ? near : near.filter(({ id }) => !hidden.has(id));
+  });
+  protected readonly pointed = computed<Figure | null>(() => {
+    const at = this.pointer();
+    return at === null || this.panning() || this.preview().size > 0 ? null : this.hit(at);
+  });
+  private readonly roomBox = computed(() => roomBox(this.level(), this.room()));
+  private readonly grid = computed(() => {
+    const { seen, size } = this.viewport.view();
+    const lines = (from: number, to: number, across: number, at: (value: number) => number): GridLine[] => {
+      const scale = scaleLinear().domain([from, to]);
+      const count = Math.max(2, Math.round(across / 80));
+      const format = scale.tickFormat(count);
+      return scale.ticks(count).map((value) => ({ value, label: format(value).replace('−', '-'), at: at(value) }));
+    };
+    return {
+      eastward: lines(seen.west, seen.east, size.width, (x) => this.viewport.toScreen({ x, y: 0 }).x),
+      northward: lines(seen.south, seen.north, size.height, (y) => this.viewport.toScreen({ x: 0, y }).y),
+    };
+  });
+  protected readonly handles = computed<(Handle & { screen: Point })[]>(() => {
+    const [id, more] = this.selection();
+    if (!this.editable() || id === undefined || more !== undefined) return [];
+    return handlesOf(this.level(), id, 28 / this.viewport.scale(), this.preview().get(id)).map((handle) => ({
+      ...handle,
+      screen: this.viewport.toScreen(handle.at),
+    }));
+  });
+  /** The things that stand on the board for those who do not see it, and for whoever looks for them by name. */
+  private readonly reachable = computed(() => {
+    const { seen } = this.restingView();
+    const chosen = new Set(this.selection());
+    const near = untracked(() => this.viewport.seen()) === seen ? this.near() : this.scene().within(seen);
+    if (near.length <= REACHED) return near;
+    const first = (figure: Figure): number => (chosen.has(figure.id) ? Infinity : figure.radius);
+    const kept = new Set([...near].sort((a, b) => first(b) - first(a)).slice(0, REACHED));
+    return near.filter((figure) => kept.has(figure));
+  });
+  protected readonly reached = computed(() => this.reachable().map((figure) => this.reach(figure)));
+  /** What is elsewhere now; while something is dragged, it is in somebody's hand. */
+  protected readonly reachedLive = computed(() =>
+    this.moment() === null ? [] : this.live().map((figure) => this.reach(figure)),
+  );
+  protected readonly active = computed(() => {
+    const id = this.selection().at(-1);
+    return id !== undefined && [...this.reached(), ...this.reachedLive()].some((one) => one.id === id) ? this.key + id : null;
+  });
+
+  constructor() {
+    const destroy = inject(DestroyRef);
+    // Another room is another sheet.
+    effect(() => {
+      this.room();
+      untracked(() => this.fit());
+    });
+    effect(() => {
+      // Whatever the picture is made of is asked for here, so that a change of it asks for another picture.
+      this.viewport.view();
+      this.scene();
+      this.live();
+      this.hidden();
+      this.selection();
+      this.pointed();
+      this.draft();
+      this.ways();
+      this.moving();
+      this.theme.dark();
+      this.ask();
+    });
+    afterNextRender(() => {
+      const element = this.stage().nativeElement;
+      const observer = new ResizeObserver(() => {
+        const { width, height } = element.getBoundingClientRect();
+        if (width === 0 || height === 0) return;
+        this.viewport.size.set({ width, height });
+        if (!this.measured) this.fit();
+        this.measured = true;
+      });
+      observer.observe(element);
+      const end = gesturesOn(element, this.viewport, {
+        pans: (hand) => this.pans(hand),
+        pressed: (hand) => this.press(hand),
+        moved: (hand) => this.move(hand),
+        released: (hand) => this.release(hand),
+        cancelled: () => this.cancel(),
+        left: () => this.pointer.set(null),
+        viewMoved: (panning) => {
+          this.panning.set(panning);
+          this.stir();
+        },
+      });
+      // The names are written in faces that may come later than the board.
+      void document.fonts.ready.then(() => {
+        this.widths.clear();
+        this.names = null;
+        this.ask();
+      });
+      destroy.onDestroy(() => {
+        observer.disconnect();
+        end();
+        cancelAnimationFrame(this.frame);
+        clearTimeout(this.rest);
+      });
+    });
+  }
+
+  /** Shows the whole room. */
+  fit(): void {
+    this.viewport.fit(this.roomBox(), this.bare() ? 12 : 56);
+  }
+
+  /** Brings a thing into view if it is not. */
+  reveal(id: string): void {
+    const figure = this.find(id);
+    const { west, east, south, north } = this.viewport.seen();
+    if (figure !== undefined && (figure.at.x < west || figure.at.x > east || figure.at.y < south || figure.at.y > north))
+      this.viewport.center.set(figure.at);
+  }
+
+  private find(id: string): Figure | undefined {
+    return this.live().find((figure) => figure.id === id) ?? this.byId().get(id);
+  }
+
+  /** Where a thing stands for those who do not see the board, and what it is. */
+  private reach({ id, kind, at, radius, spoken, note }: Figure) {
+    const { seen, scale } = this.restingView();
+    const chosen = this.selection().includes(id);
+    const half = Math.max(4, radius * scale * 0.7);
+    const [x, y] = [(at.x - seen.west) * scale, (seen.north - at.y) * scale];
+    return {
+      id,
+      kind,
+      chosen,
+      spoken: `${spoken}${note === '' ? '' : `, ${note}`}${chosen ? ', selected' : ''}`,
+      box: `left:${x - half}px;top:${y - half}px;width:${2 * half}px;height:${2 * half}px`,
+    };
+  }
+
+  /** Full stop and comma take the next thing and the one before, as one reads a page: from north to south, from west to east. */
+  protected onKey(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey || (event.key !== '.' && event.key !== ',')) return;
+    const order = [...this.standing(), ...this.live()].sort((a, b) => Math.round(b.at.y) - Math.round(a.at.y) || a.at.x - b.at.x);
+    if (order.length === 0) return;
+    event.preventDefault();
+    const now = order.findIndex(({ id }) => id === this.selection().at(-1));
+    const step = event.key === '.' ? 1 : -1;
+    const next = order[now < 0 ? (step > 0 ? 0 : order.length - 1) : (now + step + order.length) % order.length]!;
+    const pointer = { at: next.at, moved: 0, thing: next.id, handle: null, shift: event.shiftKey, alt: false };
+    this.pressed.emit(pointer);
+    this.released.emit(pointer);
+    this.reveal(next.id);
+  }
+
+  private hit(at: Point): Figure | null {
+    const slack = SLACK / this.viewport.scale();
+    const hidden = this.hidden();
+    const live = pick(this.live(), at, 0);
+    if (live !== null || hidden.size === 0) return live ?? this.scene().at(at, slack);
+    const near = this.scene().within({ west: at.x - slack, east: at.x + slack, south: at.y - slack, north: at.y + slack });
+    return pick([...near.filter(({ id }) => !hidden.has(id)), ...this.live()], at, slack);
+  }
+
+  private pans({ at, event }: Hand): boolean {
+    if (this.drawing() || event.shiftKey || handleUnder(event) !== null) return false;
+    return this.hit(this.viewport.toPlan(at)) === null;
+  }
+
+  private press({ at, event }: Hand): void {
+    const handle = handleUnder(event);
+    const thing = handle === null ? (this.hit(this.viewport.toPlan(at))?.id ?? null) : null;
+    this.down = { at, thing, handle, pans: this.pans({ at, event }) };
+    this.pressed.emit(this.describe(at, event));
+  }
+
+  private move({ at, event }: Hand): void {
+    this.pointer.set(this.viewport.toPlan(at));
+    if (this.down !== null && !this.down.pans) this.dragged.emit(this.describe(at, event));
+  }
+
+  private release({ at, event }: Hand): void {
+    this.panning.set(false);
+    if (this.down === null) return;
+    this.released.emit(this.describe(at, event));
+    this.down = null;
+  }
+
+  private cancel(): void {
+    this.panning.set(false);
+    if (this.down === null) return;
+    this.down = null;
+    this.cancelled.emit();
+  }
+
+  private describe(at: Point, event: PointerEvent): BoardPointer {
+    const down = this.down!;
+    const moved = Math.hypot(at.x - down.at.x, at.y - down.at.y);
+    const { thing, handle } = down;
+    return { at: this.viewport.toPlan(at), moved, thing, handle, shift: event.shiftKey, alt: event.altKey };
+  }
+
+  /** The view moves: what takes long waits until it rests. */
+  private stir(): void {
+    this.moving.set(true);
+    clearTimeout(this.rest);
+    this.rest = setTimeout(() => this.moving.set(false), REST);
+  }
+
+  private ask(): void {
+    if (this.frame !== 0) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      untracked(() => this.draw());
+    });
+  }
+
+  private draw(): void {
+    const canvas = this.canvas().nativeElement;
+    const view = this.viewport.view();
+    const ratio = devicePixelRatio;
+    const width = Math.round(view.size.width * ratio);
+    const height = Math.round(view.size.height * ratio);
+    if (canvas.width !== width || canvas.height !== height) {
+      canvas.width = width;
+      canvas.height = height;
+    }
+    const pen = canvas.getContext('2d', { alpha: false });
+    if (pen === null) return;
+    const inks = this.inksNow();
+    const surface = new Surface(pen, ratio, view, inks);
+    const { eastward, northward } = this.grid();
+    surface.ground(this.roomBox(), eastward, northward);
+    surface.ways(this.ways());
+    pen.setTransform(1, 0, 0, 1, 0, 0);
+    this.still.show(pen, view, ratio, this.scene(), this.hidden(), inks, this.moving());
+    for (const figure of this.live()) surface.figure(figure, 'plain');
+    const pointed = this.pointed();
+    if (pointed !== null && this.down === null) surface.figure(pointed, 'pointed');
+    for (const id of this.selection()) {
+      const figure = this.find(id);
+      if (figure !== undefined) surface.figure(figure, 'chosen');
+    }
+    surface.names(this.namesNow(surface, view));
+    const draft = this.draft();
+    if (draft !== null) surface.draft(draft, `${metres(draft.east - draft.west)} × ${metres(draft.north - draft.south)}`);
+    if (!this.bare()) {
+      const room = this.roomBox();
+      surface.measures(room, metres(room.east - room.west), metres(room.north - room.south));
+      surface.rulers(eastward, northward);
+    }
+    this.keepThingsInStep(view);
+    canvas.dataset['drawn'] = 'yes';
+  }
+
+  /** While the view moves, what stands on the board for those who do not see it is only shifted. */
+  private keepThingsInStep(view: View): void {
+    const rested = this.restingView();
+    const style = this.things().nativeElement.style;
+    if (rested === view) {
+      style.transform = '';
+      return;
+    }
+    const by = view.scale / rested.scale;
+    const x = (rested.seen.west - view.seen.west) * view.scale;
+    const y = (view.seen.north - rested.seen.north) * view.scale;
+    style.transformOrigin = '0 0';
+    style.transform = `translate(${x}px,${y}px) scale(${by})`;
+  }
+
+  private inksNow(): Inks {
+    const dark = this.theme.dark();
+    if (this.inks?.dark !== dark || document.documentElement.dataset['theme'] !== (dark ? 'dark' : 'light'))
+      this.inks = { dark, inks: inksOf(this.stage().nativeElement) };
+    return this.inks.inks;
+  }
+
+  private namesNow(surface: Surface, view: View): (Placed & NameOf)[] {
+    const { seen, scale, size } = view;
+    const near = this.near();
+    const many = near.length > MANY;
+    if (many && this.moving()) return this.names?.scale === scale ? this.names.placed : [];
+    const chosen = new Set(this.selection());
+    const pointed = this.pointed()?.id;
+    const candidates = [...near, ...this.live()];
+    const wishes: (Wish & NameOf)[] = [];
+    for (const figure of candidates) {
+      const across = 2 * figure.radius * scale;
+      const isChosen = chosen.has(figure.id);
+      if (!isChosen && figure.id !== pointed && (figure.kind === 'solid' || (many && across < 14))) continue;
+      const drop = dropOf(figure, scale);
+      wishes.push({
+        id: figure.id,
+        text: figure.name.trim(),
+        note: figure.note,
+        x: (figure.at.x - seen.west) * scale,
+        y: (seen.north - figure.at.y) * scale + drop,
+        room: across,
+        rank: isChosen ? 1e9 : figure.id === pointed ? 1e8 : across,
+        at: figure.at,
+        zone: figure.kind === 'zone',
+        chosen: isChosen,
+        drop,
+      });
+    }
+    const own = new Map(wishes.map((wish) => [wish.id, wish]));
+    const measure = (text: string, small: boolean): number => {
+      const known = this.widths.get(small + text);
+      if (known !== undefined) return known;
+      const width = surface.measure(text, small);
+      this.widths.set(small + text, width);
+      return width;
+    };
+    const placed = place(wishes, measure, size).map((one) => {
+      const { at, zone, chosen: isChosen, drop } = own.get(one.id)!;
+      return { ...one, at, zone, chosen: isChosen, drop };
+    });
+    this.names = { placed, scale };
+    return placed;
+  }
+}
+
+interface NameOf {
+  at: Point;
+  zone: boolean;
+  chosen: boolean;
+  /** How far below a thing's middle its name stands, in pixels. */
+  drop: number;
+}
+
+let boards = 0;
+
+function dropOf(figure: Figure, scale: number): number {
+  if (figure.kind === 'zone') return -figure.halfDepth * scale - 5;
+  return figure.halfDepth * scale + 14;
+}
+
+function handleUnder(event: PointerEvent): HandleName | null {
+  const target = event.target instanceof Element ? event.target : null;
+  return (target?.closest('[data-handle]')?.getAttribute('data-handle') ?? null) as HandleName | null;
+}
+
+function metres(value: number): string {
+  return `${Math.round(value * 100) / 100} m`;
+}
+
+function sameSet(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
+  if (a === b) return true;
+  if (a.size !== b.size) return false;
+  for (const one of a) if (!b.has(one)) return false;
+  return true;
+}

@@ -1,0 +1,121 @@
+import type { Figure } from './figures';
+
+/** The inks of the board, as the theme has them. */
+export interface Inks {
+  paper: string;
+  floor: string;
+  sheet: string;
+  ink: string;
+  inkSoft: string;
+  line: string;
+  grid: string;
+  red: string;
+  blue: string;
+  zone: string;
+}
+
+/** Reads the inks from the tokens of the theme. */
+export function inksOf(element: Element): Inks {
+  const style = getComputedStyle(element);
+  const token = (name: string): string => style.getPropertyValue(name).trim();
+  return {
+    paper: token('--paper'),
+    floor: token('--floor'),
+    sheet: token('--sheet'),
+    ink: token('--ink'),
+    inkSoft: token('--ink-soft'),
+    line: token('--line'),
+    grid: token('--grid'),
+    red: token('--pencil-red'),
+    blue: token('--pencil-blue'),
+    zone: token('--zone-fill'),
+  };
+}
+
+/** How figures are drawn: at how many pixels a metre, and whether there are so many that dashes and hatching only cost time. */
+export interface Drawing {
+  inks: Inks;
+  scale: number;
+  crowded: boolean;
+}
+
+type Pen = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+const paths = new WeakMap<Figure, { outline: Path2D; ghost: Path2D | null }>();
+
+function pathsOf(figure: Figure): { outline: Path2D; ghost: Path2D | null } {
+  let found = paths.get(figure);
+  if (found === undefined) {
+    found = { outline: new Path2D(figure.path), ghost: figure.ghost === '' ? null : new Path2D(figure.ghost) };
+    paths.set(figure, found);
+  }
+  return found;
+}
+
+/** Draws one figure with a pen whose units are metres, north up. */
+export function drawFigure(
+  pen: Pen,
+  figure: Figure,
+  { inks, scale, crowded }: Drawing,
+  how: 'plain' | 'chosen' | 'pointed',
+): void {
+  const { outline, ghost } = pathsOf(figure);
+  const chosen = how === 'chosen';
+  const wide = chosen
+    ? 3
+    : (figure.firm || figure.ink === 'dotted' ? 2 : figure.ink === 'zone' ? 1.6 : 1.4) + (how === 'pointed' ? 1.2 : 0);
+  pen.globalAlpha = figure.faint ? 0.45 : 1;
+  pen.fillStyle = fillOf(pen, figure, inks, scale, crowded, chosen);
+  pen.fill(outline);
+  pen.lineWidth = wide / scale;
+  pen.strokeStyle = chosen ? inks.red : figure.ink === 'zone' ? inks.blue : inks.ink;
+  dash(pen, crowded ? [] : figure.ink === 'zone' ? [7, 4] : figure.ink === 'dotted' ? [2, 3] : [], scale);
+  pen.stroke(outline);
+  if (ghost !== null) {
+    pen.lineWidth = (chosen ? 1.6 : figure.elsewhere ? 1 : figure.firm ? 2 : 1.2) / scale;
+    pen.strokeStyle = chosen ? inks.red : figure.elsewhere ? inks.inkSoft : inks.ink;
+    dash(pen, figure.elsewhere && !crowded ? [5, 3, 1, 3] : [], scale);
+    pen.stroke(ghost);
+  }
+  pen.globalAlpha = 1;
+}
+
+function dash(pen: Pen, pixels: number[], scale: number): void {
+  pen.setLineDash(pixels.map((length) => length / scale));
+}
+
+function fillOf(pen: Pen, { ink }: Figure, inks: Inks, scale: number, crowded: boolean, chosen: boolean): string | CanvasPattern {
+  switch (ink) {
+    case 'zone':
+    case 'dotted':
+      return inks.zone;
+    case 'filled':
+      return chosen ? inks.red : inks.ink;
+    case 'hatched':
+      return crowded ? inks.line : hatching(pen, inks.inkSoft, scale);
+    case 'paper':
+      return inks.sheet;
+    case 'floor':
+      return inks.floor;
+  }
+}
+
+const tiles = new Map<string, OffscreenCanvas>();
+
+/** Lines six pixels apart, whatever the scale. */
+function hatching(pen: Pen, ink: string, scale: number): CanvasPattern {
+  let tile = tiles.get(ink);
+  if (tile === undefined) {
+    // Drawn larger than it is shown, so that it stays fine on a dense screen.
+    tile = new OffscreenCanvas(18, 18);
+    const line = tile.getContext('2d')!;
+    line.strokeStyle = ink;
+    line.lineWidth = 3.2;
+    line.lineCap = 'square';
+    line.stroke(new Path2D('M-3 3L3 -3M0 18L18 0M15 21L21 15'));
+    tiles.set(ink, tile);
+  }
+  const pattern = pen.createPattern(tile, 'repeat')!;
+  pattern.setTransform(new DOMMatrix().scale(8.5 / 18 / scale, -8.5 / 18 / scale));
+  return pattern;
+}
