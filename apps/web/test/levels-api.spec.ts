@@ -1,11 +1,19 @@
+import 'fake-indexeddb/auto';
 import { PROBLEM_TYPE, problemOf } from '@nettlewick/contract';
 import { emptyLevel } from '@nettlewick/core';
-import { LevelsApi, failureText } from '../src/app/saving/levels-api';
+import { failureText } from '../src/app/saving/asking';
+import { LevelsApi } from '../src/app/saving/levels-api';
+import { Keeping } from '../src/app/workers/keeping';
 
 const id = '00000000-0000-4000-8000-000000000000';
 const level = emptyLevel('Yard');
 const ask = jest.fn();
 const api = new LevelsApi();
+const saveOver = (revision: number) => {
+  const keeping = new Keeping();
+  keeping.open(level);
+  return keeping.save(id, revision, keeping.prepare());
+};
 
 beforeEach(() => {
   ask.mockReset();
@@ -21,7 +29,7 @@ const reply = (status: number, body: unknown, type = 'application/json') => ({
 
 it('saves over the revision that was changed', async () => {
   ask.mockResolvedValue(reply(200, { id, revision: 8, savedAt: '2026-11-23T00:00:00.000Z' }));
-  expect(await api.save(id, 7, level)).toMatchObject({ ok: true, value: { revision: 8 } });
+  expect(await saveOver(7)).toMatchObject({ ok: true, value: { revision: 8 } });
   const [path, request] = ask.mock.calls[0] as [string, { method: string; headers: object; body: string }];
   expect([path, request.method, request.headers]).toEqual([
     `/api/levels/${id}`,
@@ -45,7 +53,7 @@ it('gives the problem that the server answers, in a sentence', async () => {
   ask.mockResolvedValue(
     reply(412, problemOf('stale-revision', { detail: 'The newest is 9.', currentRevision: 9 }), PROBLEM_TYPE),
   );
-  const answer = await api.save(id, 7, level);
+  const answer = await saveOver(7);
   expect(answer).toMatchObject({ ok: false, offline: false, problem: { status: 412, currentRevision: 9 } });
   if (!answer.ok) expect(failureText(answer)).toBe('The level has been saved by someone else since. The newest is 9.');
 });

@@ -1,56 +1,52 @@
 import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Store, provideStore } from '@ngrx/store';
-import { levelShape, rehearse } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import { levelShape } from '@nettlewick/core';
+import type { Edit, Level } from '@nettlewick/core';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature } from '../src/app/state/studio.feature';
 import { Editor } from '../src/app/studio/editor';
+import { RehearsalRoom } from '../src/app/workers/rehearsal';
 import { opened } from './opened';
 
-jest.mock('../src/app/rehearse/start-worker', () => ({ startWorker: () => new FakeWorker() }));
+jest.mock('../src/app/workers/start', () => ({ startRehearsalRoom: () => new FakeRoom() }));
 
-interface Task {
-  task: number;
-  level: Level;
-  walk: string;
-}
-
-/** Stands for the browser's worker: keeps what it is given, and answers when it is told to. */
-class FakeWorker {
-  static made: FakeWorker[] = [];
-  tasks: Task[] = [];
-  ended = false;
-  private readonly listeners = new Map<string, (event: unknown) => void>();
+/** Stands for a worker: holds the level as one does, but answers only when it is told to. */
+class FakeRoom {
+  static made: FakeRoom[] = [];
+  readonly asked: { rate: number; walk: string }[] = [];
+  isOver = false;
+  private readonly room = new RehearsalRoom();
+  private readonly waiting: (() => void)[] = [];
+  private breaks: (why: Error) => void = () => undefined;
+  readonly ended = new Promise<never>((_resolve, reject) => (this.breaks = reject));
+  readonly remote = {
+    open: (opened: Level) => this.room.open(structuredClone(opened)),
+    edit: (edits: Edit[]) => this.room.edit(structuredClone(edits)),
+    rehearse: (walk: string) => {
+      this.asked.push({ rate: this.room['level'].rate, walk });
+      const answer = this.room.rehearse(walk);
+      return new Promise((resolve) => this.waiting.push(() => resolve(answer)));
+    },
+  };
 
   constructor() {
-    FakeWorker.made.push(this);
+    this.ended.catch(() => undefined);
+    FakeRoom.made.push(this);
   }
-  addEventListener(kind: string, listener: (event: unknown) => void): void {
-    this.listeners.set(kind, listener);
+  end(): void {
+    this.isOver = true;
+    this.breaks(new Error('It was ended'));
   }
-  postMessage(task: Task): void {
-    this.tasks.push(task);
+  async answer(): Promise<void> {
+    this.waiting.shift()!();
+    await settle();
   }
-  terminate(): void {
-    this.ended = true;
-  }
-  answer(): void {
-    const { task, level, walk } = this.tasks.at(-1)!;
-    this.listeners.get('message')!({
-      data: {
-        task,
-        rehearsal: rehearse(
-          level,
-          level.walks.find((one) => one.id === walk)!,
-        ),
-      },
-    });
-  }
-  break(): void {
-    this.listeners.get('error')!({ preventDefault: () => undefined, message: 'out of memory' });
+  async break(): Promise<void> {
+    this.breaks(new Error('out of memory'));
+    await settle();
   }
 }
 
@@ -117,53 +113,56 @@ async function place(): Promise<Place> {
   await fixture.whenStable();
   return fixture.componentInstance;
 }
-const settle = () => TestBed.tick();
+const settle = async (): Promise<void> => {
+  TestBed.tick();
+  for (let turn = 0; turn < 12; turn++) await Promise.resolve();
+};
 
 beforeEach(() => {
-  FakeWorker.made = [];
+  FakeRoom.made = [];
   performance.mark ??= (() => undefined) as never;
 });
 
 it('rehearses the first walk, and again whenever the level changes', async () => {
   const { editor, rehearser } = await place();
-  const [worker] = FakeWorker.made;
-  expect(worker!.tasks.map((task) => task.walk)).toEqual(['there']);
+  const [worker] = FakeRoom.made;
+  expect(worker!.asked.map(({ walk }) => walk)).toEqual(['there']);
   expect(rehearser.busy()).toBe(true);
-  worker!.answer();
-  expect(rehearser.result()!.entries.at(-1)!.kind).toBe('end');
+  await worker!.answer();
+  expect([...rehearser.result()!.ledger].at(-1)!.kind).toBe('end');
   editor.setLevel('rate', 20);
-  settle();
-  worker!.answer();
+  await settle();
+  await worker!.answer();
   expect(rehearser.result()!.rate).toBe(20);
   rehearser.choose('nowhere');
-  settle();
-  worker!.answer();
+  await settle();
+  await worker!.answer();
   expect(rehearser.result()!.walk).toBe('nowhere');
-  expect(FakeWorker.made).toHaveLength(1);
+  expect(FakeRoom.made).toHaveLength(1);
 });
 
 it('leaves out all but the newest of what was asked while it was busy', async () => {
   const { editor, rehearser } = await place();
-  const [worker] = FakeWorker.made;
+  const [worker] = FakeRoom.made;
   for (const rate of [20, 30, 40]) {
     editor.setLevel('rate', rate);
-    settle();
+    await settle();
   }
-  expect(worker!.tasks).toHaveLength(1);
-  worker!.answer();
+  expect(worker!.asked).toHaveLength(1);
+  await worker!.answer();
   expect(rehearser.result()).toBeNull();
-  expect(worker!.tasks.map((task) => task.level.rate)).toEqual([10, 40]);
-  worker!.answer();
+  expect(worker!.asked.map(({ rate }) => rate)).toEqual([10, 40]);
+  await worker!.answer();
   expect(rehearser.result()!.rate).toBe(40);
 });
 
 it('says so when the worker breaks, and begins with a new one', async () => {
   const { editor, rehearser } = await place();
-  FakeWorker.made[0]!.break();
+  await FakeRoom.made[0]!.break();
   expect(rehearser.failure()).toContain('out of memory');
   editor.setLevel('rate', 20);
-  settle();
-  FakeWorker.made[1]!.answer();
+  await settle();
+  await FakeRoom.made[1]!.answer();
   expect([rehearser.failure(), rehearser.result()!.rate]).toEqual([null, 20]);
 });
 
@@ -171,16 +170,16 @@ it('gives up a rehearsal that takes too long when the level changes', async () =
   const { editor } = await place();
   const now = jest.spyOn(performance, 'now').mockReturnValue(performance.now() + 5000);
   editor.setLevel('rate', 20);
-  settle();
+  await settle();
   now.mockRestore();
-  expect(FakeWorker.made.map((worker) => worker.ended)).toEqual([true, false]);
-  FakeWorker.made[1]!.answer();
+  expect(FakeRoom.made.map((worker) => worker.isOver)).toEqual([true, false]);
+  await FakeRoom.made[1]!.answer();
 });
 
 describe('The moment that is shown', () => {
   const ready = async (): Promise<Place> => {
     const made = await place();
-    FakeWorker.made[0]!.answer();
+    await FakeRoom.made[0]!.answer();
     return made;
   };
 
@@ -215,12 +214,12 @@ describe('The moment that is shown', () => {
     const { editor, playback, rehearser } = await ready();
     playback.seek(20);
     editor.setLevel('name', 'Mill');
-    settle();
-    FakeWorker.made[0]!.answer();
+    await settle();
+    await FakeRoom.made[0]!.answer();
     expect(playback.tick()).toBe(20);
     rehearser.choose('nowhere');
-    settle();
-    FakeWorker.made[0]!.answer();
+    await settle();
+    await FakeRoom.made[0]!.answer();
     expect(playback.tick()).toBe(0);
   });
 });

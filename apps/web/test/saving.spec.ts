@@ -6,14 +6,14 @@ import { change, emptyLevel, fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import { Autosave } from '../src/app/saving/autosave';
 import { Drafts } from '../src/app/saving/drafts';
-import type { Draft } from '../src/app/saving/drafts';
+import { Keeper } from '../src/app/saving/keeper';
+import type { Draft } from '../src/app/saving/shelf';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import { LevelActions } from '../src/app/state/level.actions';
 import { studioFeature } from '../src/app/state/studio.feature';
 import { opened } from './opened';
 
-// jsdom has no structuredClone of its own realm; the browser's database needs one.
-globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;
+jest.mock('../src/app/workers/start', () => ({}));
 
 const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false, per: 'level' }] };
 const turned = change('flags', level.flags[0]!, { on: true });
@@ -86,6 +86,17 @@ describe('Autosave', () => {
   const save = jest.fn();
   const open = jest.fn();
   let store: Store;
+  /** Sends what it was given to prepare, without a worker. */
+  const keeper = {
+    ready: new Map<string, Level>(),
+    prepare(given: Level): Promise<string> {
+      this.ready.set(fingerprint(given), given);
+      return Promise.resolve(fingerprint(given));
+    },
+    save(id: string, revision: number, print: string): unknown {
+      return save(id, revision, this.ready.get(print));
+    },
+  };
 
   beforeEach(() => {
     jest.useFakeTimers();
@@ -97,7 +108,8 @@ describe('Autosave', () => {
           { studio: studioFeature.reducer },
           { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
         ),
-        { provide: LevelsApi, useValue: { save, open } },
+        { provide: LevelsApi, useValue: { open } },
+        { provide: Keeper, useValue: keeper },
         Autosave,
       ],
     });

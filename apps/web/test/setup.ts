@@ -1,3 +1,6 @@
 import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless';
 
 setupZonelessTestEnv();
+
+// jsdom has no structuredClone of its own realm; the browser's database and the workers need one.
+globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;

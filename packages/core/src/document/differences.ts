@@ -18,6 +18,16 @@ export interface Difference {
 export function differences(first: Level, second: Level): Difference[] {
   const found: Difference[] = [];
   for (const collection of collections) {
+    // What two versions of a level share is the same.
+    if (first[collection] === second[collection]) continue;
+    if (isInStep(first[collection], second[collection])) {
+      first[collection].forEach((thing, at) => {
+        const other = second[collection][at]!;
+        const fields = thing === other ? [] : differingFields(thing, other);
+        if (fields.length > 0) found.push({ collection, id: thing.id, first: thing, second: other, fields });
+      });
+      continue;
+    }
     const others = new Map<string, Thing>(second[collection].map((thing) => [thing.id, thing]));
     for (const thing of first[collection]) {
       const other = others.get(thing.id) ?? null;
@@ -26,7 +36,7 @@ export function differences(first: Level, second: Level): Difference[] {
         found.push({ collection, id: thing.id, first: thing, second: null, fields: [] });
         continue;
       }
-      const fields = differingFields(thing, other);
+      const fields = thing === other ? [] : differingFields(thing, other);
       if (fields.length > 0) found.push({ collection, id: thing.id, first: thing, second: other, fields });
     }
     for (const [id, other] of others) found.push({ collection, id, first: null, second: other, fields: [] });
@@ -65,14 +75,20 @@ export function differingFieldsOfLevel(first: Level, second: Level): LevelField[
   return levelFields.filter((field) => !same(first[field], second[field]));
 }
 
+/** Whether two lists hold the same things, by id, in the same order. */
+function isInStep(first: readonly Thing[], second: readonly Thing[]): boolean {
+  return first.length === second.length && first.every((thing, at) => thing === second[at] || thing.id === second[at]!.id);
+}
+
 /** The moves that bring the lists of a level, which hold the same things, into the order of another's. */
 function movesBetween(before: Level, after: Level): Edit[] {
   const moves: Edit[] = [];
   for (const collection of collections) {
+    if (isInStep(before[collection], after[collection])) continue;
     const ids = before[collection].map((thing) => thing.id);
     after[collection].forEach(({ id }, to) => {
+      if (ids[to] === id) return;
       const from = ids.indexOf(id);
-      if (from === to) return;
       moves.push({ kind: 'move', collection, id, from, to });
       ids.splice(from, 1);
       ids.splice(to, 0, id);

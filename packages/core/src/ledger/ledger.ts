@@ -3,6 +3,14 @@ import type { Details, Entry, Writing } from './entry';
 
 const nothing: Details = Object.freeze({});
 
+/** A ledger as plain data: what its entries say in numbers, the ids they name, and their details. */
+export interface LedgerColumns {
+  rate: number;
+  numbers: Int32Array<ArrayBuffer>;
+  names: string[];
+  details: Details[];
+}
+
 /**
  * The entries of a rehearsal, numbered from 1, kept in columns: some forty bytes an entry and what its details need.
  * Ids are kept once each.
@@ -10,9 +18,21 @@ const nothing: Details = Object.freeze({});
 export class Ledger {
   private size = 0;
   private numbers = new Int32Array(256 * COLUMNS);
-  private readonly details: Details[] = [];
-  private readonly names: string[] = [];
-  private readonly places = new Map<string, number>();
+  private details: Details[] = [];
+  private names: string[] = [];
+  private places = new Map<string, number>();
+
+  /** A ledger of its columns, which are its own from now on. */
+  static of({ rate, numbers, names, details }: LedgerColumns): Ledger {
+    const ledger = new Ledger(rate);
+    ledger.size = details.length;
+    // Room for one more entry at least: it grows from there.
+    ledger.numbers = numbers.length > 0 ? numbers : ledger.numbers;
+    ledger.details = details;
+    ledger.names = names;
+    ledger.places = new Map(names.map((name, at) => [name, at + 1]));
+    return ledger;
+  }
 
   /** `rate`: ticks a second. */
   constructor(readonly rate: number) {}
@@ -40,6 +60,11 @@ export class Ledger {
     this.details.push(details ?? nothing);
     this.size += 1;
     return this.size;
+  }
+
+  /** Its columns, to be sent elsewhere: the numbers are a copy, whose buffer can be handed over. */
+  columns(): LedgerColumns {
+    return { rate: this.rate, numbers: this.numbers.slice(0, this.size * COLUMNS), names: this.names, details: this.details };
   }
 
   /** The entry with a number; undefined if there is none. */

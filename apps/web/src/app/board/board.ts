@@ -114,7 +114,10 @@ export class Board {
   });
 
   private readonly figures = computed(() => startFigures(this.level(), this.room()));
-  private readonly scene = computed(() => new Scene(this.figures()));
+  private readonly scene = linkedSignal<Figure[], Scene>({
+    source: this.figures,
+    computation: (figures, before) => Scene.of(figures, before?.value),
+  });
   /** What is elsewhere, or looks otherwise, than at the start: drawn anew in every picture. */
   private readonly live = computed<Figure[]>(() => {
     const moment = this.moment();
@@ -137,6 +140,13 @@ export class Board {
     const hidden = this.hidden();
     const near = this.scene().within(this.viewport.seen());
     return hidden.size === 0 ? near : near.filter(({ id }) => !hidden.has(id));
+  });
+  /** What of it would have its name written, if there is room. */
+  private readonly nameable = computed(() => {
+    const near = this.near();
+    const scale = this.viewport.scale();
+    const many = near.length > MANY;
+    return near.filter(({ kind, radius }) => kind !== 'solid' && (!many || 2 * radius * scale >= 14));
   });
   protected readonly pointed = computed<Figure | null>(() => {
     const at = this.pointer();
@@ -276,12 +286,14 @@ export class Board {
 
   /** Full stop and comma take the next thing and the one before, as one reads a page: from north to south, from west to east. */
   protected onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || event.altKey || (event.key !== '.' && event.key !== ',')) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const forward = event.code === 'Period' || event.key === '.';
+    if (!forward && event.code !== 'Comma' && event.key !== ',') return;
     const order = [...this.standing(), ...this.live()].sort((a, b) => Math.round(b.at.y) - Math.round(a.at.y) || a.at.x - b.at.x);
     if (order.length === 0) return;
     event.preventDefault();
     const now = order.findIndex(({ id }) => id === this.selection().at(-1));
-    const step = event.key === '.' ? 1 : -1;
+    const step = forward ? 1 : -1;
     const next = order[now < 0 ? (step > 0 ? 0 : order.length - 1) : (now + step + order.length) % order.length]!;
     const pointer = { at: next.at, moved: 0, thing: next.id, handle: null, shift: event.shiftKey, alt: false };
     this.pressed.emit(pointer);
@@ -413,17 +425,14 @@ export class Board {
 
   private namesNow(surface: Surface, view: View): (Placed & NameOf)[] {
     const { seen, scale, size } = view;
-    const near = this.near();
-    const many = near.length > MANY;
-    if (many && this.moving()) return this.names?.scale === scale ? this.names.placed : [];
+    if (this.moving() && this.near().length > MANY) return this.names?.scale === scale ? this.names.placed : [];
     const chosen = new Set(this.selection());
     const pointed = this.pointed()?.id;
-    const candidates = [...near, ...this.live()];
+    const extra = [...chosen, ...(pointed === undefined ? [] : [pointed])].flatMap((id) => this.find(id) ?? []);
     const wishes: (Wish & NameOf)[] = [];
-    for (const figure of candidates) {
+    for (const figure of new Set([...this.nameable(), ...this.live(), ...extra])) {
       const across = 2 * figure.radius * scale;
       const isChosen = chosen.has(figure.id);
-      if (!isChosen && figure.id !== pointed && (figure.kind === 'solid' || (many && across < 14))) continue;
       const drop = dropOf(figure, scale);
       wishes.push({
         id: figure.id,

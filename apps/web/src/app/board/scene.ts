@@ -2,29 +2,54 @@ import Flatbush from 'flatbush';
 import type { Figure } from './figures';
 import type { Box, Point } from './viewport';
 
+/** So many figures may have changed before the index is made anew; until then they are looked for one by one. */
+const LOOSE = 64;
+
 /** The figures of a board, with an index of where they are. */
 export class Scene {
-  private readonly index: Flatbush | null;
+  private constructor(
+    readonly figures: readonly Figure[],
+    private readonly index: Flatbush | null,
+    /** The places of figures that are not where the index has them. */
+    private readonly loose: ReadonlySet<number>,
+    private before: { scene: Scene; places: readonly number[] } | null,
+  ) {}
 
-  /** `figures`: in the order in which they are drawn, the lowest first. */
-  constructor(readonly figures: readonly Figure[]) {
-    if (figures.length === 0) {
-      this.index = null;
-      return;
+  /** `figures`: in the order in which they are drawn, the lowest first; `before`: the scene that it follows, if it does. */
+  static of(figures: readonly Figure[], before: Scene | undefined): Scene {
+    if (before?.figures.length === figures.length) {
+      const places: number[] = [];
+      for (let at = 0; at < figures.length && places.length <= LOOSE; at++)
+        if (figures[at] !== before.figures[at]) places.push(at);
+      const loose = new Set([...before.loose, ...places]);
+      if (loose.size <= LOOSE) {
+        // What came before that is not asked for any more.
+        before.before = null;
+        return new Scene(figures, before.index, loose, { scene: before, places });
+      }
     }
-    const index = new Flatbush(figures.length);
-    for (const { at, reach } of figures) index.add(at.x - reach, at.y - reach, at.x + reach, at.y + reach);
-    index.finish();
-    this.index = index;
+    return new Scene(figures, indexOf(figures), new Set(), null);
   }
 
   /** The figures that reach into a box, in the order in which they are drawn. */
   within({ west, south, east, north }: Box): Figure[] {
     if (this.index === null) return [];
-    return this.index
-      .search(west, south, east, north)
-      .sort((a, b) => a - b)
-      .map((at) => this.figures[at]!);
+    const { loose } = this;
+    const found = this.index.search(west, south, east, north, loose.size === 0 ? undefined : (at) => !loose.has(at));
+    for (const place of loose) {
+      const { at, reach } = this.figures[place]!;
+      if (at.x + reach >= west && at.x - reach <= east && at.y + reach >= south && at.y - reach <= north) found.push(place);
+    }
+    return found.sort((a, b) => a - b).map((at) => this.figures[at]!);
+  }
+
+  /** What has gone and what has come since another scene. */
+  changesSince(other: Scene): Figure[] {
+    if (other === this) return [];
+    const { before } = this;
+    if (before?.scene === other) return before.places.flatMap((at) => [other.figures[at]!, this.figures[at]!]);
+    const [now, then] = [new Set(this.figures), new Set(other.figures)];
+    return [...this.figures.filter((one) => !then.has(one)), ...other.figures.filter((one) => !now.has(one))];
   }
 
   /** What lies topmost at a point, or as near to it as `slack` metres: small things first, so that they can be taken out of large ones. */
@@ -32,6 +57,14 @@ export class Scene {
     const near = this.within({ west: point.x - slack, east: point.x + slack, south: point.y - slack, north: point.y + slack });
     return pick(near, point, slack);
   }
+}
+
+function indexOf(figures: readonly Figure[]): Flatbush | null {
+  if (figures.length === 0) return null;
+  const index = new Flatbush(figures.length);
+  for (const { at, reach } of figures) index.add(at.x - reach, at.y - reach, at.x + reach, at.y + reach);
+  index.finish();
+  return index;
 }
 
 /** Which of some figures, the lowest first, is meant by a point. */

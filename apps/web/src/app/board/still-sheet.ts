@@ -1,4 +1,3 @@
-import type { Figure } from './figures';
 import { drawFigure } from './ink';
 import type { Inks } from './ink';
 import type { Scene } from './scene';
@@ -23,7 +22,6 @@ interface Drawn {
   crowded: boolean;
   scene: Scene;
   without: ReadonlySet<string>;
-  figures: ReadonlySet<Figure>;
   at: number;
 }
 
@@ -77,17 +75,17 @@ export class StillSheet {
     const crowded = figures.length > CROWD;
     aim(pen, box, scale, ratio);
     for (const figure of figures) drawFigure(pen, figure, { inks, scale, crowded }, 'plain');
-    const all = new Set(scene.figures.filter(({ id }) => !without.has(id)));
-    this.drawn = { sheet, box, scale, ratio, inks, crowded, scene, without, figures: all, at: performance.now() };
+    this.drawn = { sheet, box, scale, ratio, inks, crowded, scene, without, at: performance.now() };
     return this.drawn;
   }
 
   /** Draws anew only where something has gone, come or changed. */
   private mend(drawn: Drawn, view: View, scene: Scene, without: ReadonlySet<string>): Drawn {
-    const figures = new Set(scene.figures.filter(({ id }) => !without.has(id)));
-    const changed: Figure[] = [];
-    for (const figure of figures) if (!drawn.figures.has(figure)) changed.push(figure);
-    for (const figure of drawn.figures) if (!figures.has(figure)) changed.push(figure);
+    const turned = (id: string): boolean => without.has(id) !== drawn.without.has(id);
+    const changed = [
+      ...scene.changesSince(drawn.scene),
+      ...(without === drawn.without ? [] : scene.figures.filter(({ id }) => turned(id))),
+    ];
     if (changed.length > PATCHES) return this.draw(view, drawn.ratio, scene, without, drawn.inks);
     const { sheet, box, scale, ratio, inks, crowded } = drawn;
     const pen = sheet.getContext('2d')!;
@@ -101,10 +99,10 @@ export class StillSheet {
       pen.clip();
       pen.clearRect(where.west, where.south, where.east - where.west, where.north - where.south);
       for (const figure of scene.within(where))
-        if (figures.has(figure)) drawFigure(pen, figure, { inks, scale, crowded }, 'plain');
+        if (!without.has(figure.id)) drawFigure(pen, figure, { inks, scale, crowded }, 'plain');
       pen.restore();
     }
-    this.drawn = { ...drawn, scene, without, figures };
+    this.drawn = { ...drawn, scene, without };
     return this.drawn;
   }
 }

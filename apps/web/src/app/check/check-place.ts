@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
-import { snagsOf } from '@nettlewick/core';
 import type { Snag } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
+import { Snags } from './snags';
 
 /** The fourth place: what is wrong before anybody walks. For now, references that lead nowhere. */
 @Component({
@@ -11,7 +11,9 @@ import { Places } from '../studio/places';
   template: `
     <div class="page">
       <h2>Broken references</h2>
-      @if (snags().length === 0) {
+      @if (looked.found() === null) {
+        <p>Looking…</p>
+      } @else if (snags().length === 0) {
         <p class="well">None. Every chain, walk and thing of this level names things that are there and of the right kind.</p>
       } @else {
         <p>{{ snags().length }} found. What they name does not answer: a chain like this does nothing, or never starts.</p>
@@ -67,7 +69,8 @@ export class CheckPlace {
   private readonly editor = inject(Editor);
   private readonly places = inject(Places);
   private readonly router = inject(Router);
-  protected readonly snags = computed(() => snagsOf(this.editor.level()));
+  protected readonly snags = computed(() => this.looked.found() ?? []);
+  protected readonly looked = inject(Snags);
 
   protected go(snag: Snag): void {
     const found = this.editor.find(snag.thing);

@@ -4,7 +4,8 @@ import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
-import { LevelsApi, failureText } from '../saving/levels-api';
+import { failureText } from '../saving/asking';
+import { LevelsApi } from '../saving/levels-api';
 import { Theme } from '../studio/theme';
 
 /** The first screen: what Nettlewick is for, and the levels that are here. */

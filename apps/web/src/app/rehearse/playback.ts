@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
-import { isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import { Ledger, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
 import type { Moment } from '../board/figures';
 import { Editor } from '../studio/editor';
@@ -25,7 +25,8 @@ export class Playback {
   /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
   readonly chosen = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
   readonly seconds = computed(() => secondsOf(this.tick(), this.rehearser.result()?.rate ?? 60));
-  readonly entries = computed<Entry[]>(() => this.rehearser.result()?.entries ?? []);
+  readonly ledger = computed(() => this.rehearser.result()?.ledger ?? new Ledger(60));
+  readonly entries = computed<Entry[]>(() => [...this.ledger()]);
   /** The number of the last entry that has happened by now. */
   readonly now = computed(() => this.chosen() ?? this.lastUpTo(this.tick()));
 
@@ -38,7 +39,7 @@ export class Playback {
       ticks.length > 1 || values[0] !== startOf(this.editor.find(id)?.thing) ? id : [],
     );
     const looks = new Set(['changed', 'press', 'release']);
-    const changed = result.entries.flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
+    const changed = this.entries().flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
     return withAttached(this.editor.level(), new Set([...visitors.keys(), ...moving, ...changed]));
   });
 
@@ -59,7 +60,7 @@ export class Playback {
       pressed: new Set<string>(),
     };
     const now = this.now();
-    for (const entry of result.entries) {
+    for (const entry of this.entries()) {
       if (entry.number > now) break;
       if (entry.what === null) continue;
       if (entry.kind === 'changed') {

@@ -1,10 +1,28 @@
 import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
-import type { Level, Rehearsed } from '@nettlewick/core';
+import { Ledger } from '@nettlewick/core';
+import type { Answered, Level, Tracks } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
-import type { RehearsalTask } from './rehearsal.worker';
-import { startWorker } from './start-worker';
+import { Mirrored } from '../workers/mirrored';
+import type { RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
+import { startRehearsalRoom } from '../workers/start';
+import type { Started } from '../workers/started';
 
-type Reply = { task: number; rehearsal: Rehearsed } | { task: number; failure: string };
+/** A rehearsal as the studio looks at it: entries are made of the ledger's columns as they are asked for. */
+export interface Rehearsal {
+  walk: string;
+  rate: number;
+  ticks: number;
+  ledger: Ledger;
+  tracks: Tracks;
+  expectations: Answered[];
+}
+
+interface Running {
+  room: Started<RehearsalRoom>;
+  mirror: Mirrored;
+  /** Since when it has been busy, in milliseconds; null if it is not. */
+  since: number | null;
+}
 
 /** A rehearsal that takes longer than this is given up when the level changes, in milliseconds. */
 const PATIENCE = 1000;
@@ -13,13 +31,11 @@ const PATIENCE = 1000;
 @Injectable()
 export class Rehearser {
   private readonly editor = inject(Editor);
-  private worker: Worker | null = null;
-  private running: { task: number; since: number } | null = null;
-  private next: RehearsalTask | null = null;
-  private tasks = 0;
+  private running: Running | null = null;
+  private next: { level: Level; walk: string } | null = null;
   private readonly wanted = signal('');
 
-  readonly result = signal<Rehearsed | null>(null);
+  readonly result = signal<Rehearsal | null>(null);
   readonly failure = signal<string | null>(null);
   readonly busy = signal(false);
   readonly walk = computed(() => {
@@ -33,7 +49,7 @@ export class Rehearser {
       const walk = this.walk();
       untracked(() => (walk === null ? this.result.set(null) : this.request(level, walk.id)));
     });
-    inject(DestroyRef).onDestroy(() => this.worker?.terminate());
+    inject(DestroyRef).onDestroy(() => this.giveUp());
   }
 
   choose(walk: string): void {
@@ -42,45 +58,53 @@ export class Rehearser {
 
   private request(level: Level, walk: string): void {
     performance.mark('nettlewick:rehearsal-asked');
-    this.tasks += 1;
-    this.next = { task: this.tasks, level, walk };
+    this.next = { level, walk };
     this.busy.set(true);
-    if (this.running !== null && performance.now() - this.running.since > PATIENCE) {
-      this.worker?.terminate();
-      this.worker = null;
-      this.running = null;
-    }
-    if (this.running === null) this.send();
+    const since = this.running?.since ?? null;
+    if (since !== null && performance.now() - since > PATIENCE) this.giveUp();
+    if ((this.running?.since ?? null) === null) void this.run();
   }
 
-  private send(): void {
-    if (this.next === null) return;
-    this.worker ??= this.start();
-    this.running = { task: this.next.task, since: performance.now() };
-    this.worker.postMessage(this.next);
-    this.next = null;
-  }
-
-  private start(): Worker {
-    const worker = startWorker();
-    worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => this.receive(data));
-    worker.addEventListener('error', (event) => {
-      event.preventDefault();
-      this.worker = null;
-      this.receive({ task: this.running?.task ?? 0, failure: `The rehearsal broke off: ${event.message}` });
-    });
-    return worker;
-  }
-
-  private receive(reply: Reply): void {
-    if (this.running?.task !== reply.task) return;
+  private giveUp(): void {
+    this.running?.room.end();
     this.running = null;
-    if (this.next !== null) {
-      this.send();
-      return;
+  }
+
+  private async run(): Promise<void> {
+    const running = (this.running ??= this.begin());
+    while (this.next !== null) {
+      const { level, walk } = this.next;
+      this.next = null;
+      running.since = performance.now();
+      const reply = await this.ask(running, level, walk);
+      running.since = null;
+      // It was given up meanwhile: another runs in its place.
+      if (this.running !== running && this.running !== null) return;
+      if (this.next !== null && this.running === running) continue;
+      this.busy.set(false);
+      if (reply.rehearsal !== null) this.result.set(reply.rehearsal);
+      this.failure.set(reply.failure);
+      if (this.running !== running) return;
     }
-    this.busy.set(false);
-    if ('rehearsal' in reply) this.result.set(reply.rehearsal);
-    this.failure.set('failure' in reply ? reply.failure : null);
+  }
+
+  private async ask(
+    running: Running,
+    level: Level,
+    walk: string,
+  ): Promise<{ rehearsal: Rehearsal; failure: null } | { rehearsal: null; failure: string }> {
+    try {
+      running.mirror.bring(level);
+      const { columns, ...sent }: RehearsalSent = await Promise.race([running.room.remote.rehearse(walk), running.room.ended]);
+      return { rehearsal: { ...sent, ledger: Ledger.of(columns) }, failure: null };
+    } catch (error) {
+      if (this.running === running) this.giveUp();
+      return { rehearsal: null, failure: `The rehearsal broke off: ${error instanceof Error ? error.message : String(error)}` };
+    }
+  }
+
+  private begin(): Running {
+    const room = startRehearsalRoom();
+    return { room, mirror: new Mirrored(room.remote), since: null };
   }
 }

@@ -6,7 +6,9 @@ import { merge } from 'rxjs';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import type { StudioState } from '../state/studio.feature';
-import { LevelsApi, failureText } from './levels-api';
+import { failureText } from './asking';
+import { Keeper } from './keeper';
+import { LevelsApi } from './levels-api';
 
 /** How long edits are gathered before they are sent, and how long to wait before trying again, in milliseconds. */
 const GATHER = 400;
@@ -20,6 +22,7 @@ const AGAIN = 1500;
 export class Autosave {
   private readonly store = inject(Store);
   private readonly api = inject(LevelsApi);
+  private readonly keeper = inject(Keeper);
   private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending = false;
@@ -72,16 +75,21 @@ export class Autosave {
     if (this.sending || !hasWork(state)) return;
     this.sending = true;
     try {
-      this.store.dispatch(LevelActions.saveStarted({ attempt: fingerprint(state.level) }));
-      await this.sendOne(state);
+      const attempt = await this.keeper.prepare(state.level);
+      this.store.dispatch(LevelActions.saveStarted({ attempt }));
+      await this.sendOne(state, attempt);
+    } catch {
+      // What sends it has broken: that is begun anew.
+      const detail = 'What sends the level has broken off.';
+      this.store.dispatch(LevelActions.saveFailed({ levelId: state.levelId, saving: 'offline', detail }));
     } finally {
       this.sending = false;
     }
     if (hasWork(this.state())) this.soon(this.state().saving === 'offline' ? AGAIN : 0);
   }
 
-  private async sendOne({ levelId, level, revision }: Working): Promise<void> {
-    const answer = await this.api.save(levelId, revision, level);
+  private async sendOne({ levelId, level, revision }: Working, attempt: string): Promise<void> {
+    const answer = await this.keeper.save(levelId, revision, attempt);
     if (answer.ok) {
       this.store.dispatch(LevelActions.saved({ levelId, level, revision: answer.value.revision }));
     } else if (answer.offline) {

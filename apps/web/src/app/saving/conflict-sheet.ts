@@ -6,7 +6,8 @@ import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { DialogName } from '../studio/dialog-name';
-import { LevelsApi, failureText } from './levels-api';
+import { failureText } from './asking';
+import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 import { replayed } from './replayed';
 

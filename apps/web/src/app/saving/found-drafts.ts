@@ -4,8 +4,9 @@ import { Store } from '@ngrx/store';
 import { Editor } from '../studio/editor';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
-import type { Draft } from './drafts';
-import { LevelsApi, failureText } from './levels-api';
+import type { Draft } from './shelf';
+import { failureText } from './asking';
+import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 import { replayed } from './replayed';
 

@@ -1,7 +1,7 @@
 import { EditError, apply, editsBetween, parseLevel } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import type { LevelsApi } from './levels-api';
-import { failureText } from './levels-api';
+import { failureText } from './asking';
 
 /**
  * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it; or why they cannot be,

@@ -4,7 +4,8 @@ import type { Revision } from '@nettlewick/contract';
 import { Store } from '@ngrx/store';
 import { studioFeature } from '../state/studio.feature';
 import { Editor } from '../studio/editor';
-import { LevelsApi, failureText } from './levels-api';
+import { failureText } from './asking';
+import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 
 /** The revisions of a level. Going back to one is an edit like any other: it can be undone. */

@@ -44,7 +44,9 @@ export class Value {
   protected readonly broken = computed(() => {
     const { input: asked, value } = this.slot();
     if (asked.kind !== 'reference' || (value === '' && asked.none !== undefined)) return false;
-    return !this.options().some((option) => option.value === value);
+    // Asked of the one thing alone: all that could be chosen is listed only for who chooses.
+    const found = this.editor.find(String(value));
+    return found === undefined || !asked.accepts.includes(found.word);
   });
   /** What a reference or a choice may be. */
   protected readonly options = computed<{ value: unknown; label: string }[]>(() => {

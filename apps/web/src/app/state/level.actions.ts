@@ -1,6 +1,6 @@
 import type { StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
-import type { Draft } from '../saving/drafts';
+import type { Draft } from '../saving/shelf';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
 /** Everything that can happen to the level on the drawing board. */

@@ -5,8 +5,10 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { distinctUntilChanged, filter, map, mergeMap, switchMap, withLatestFrom } from 'rxjs';
 import { Drafts } from '../saving/drafts';
-import type { Draft } from '../saving/drafts';
-import { LevelsApi, failureText } from '../saving/levels-api';
+import { Keeper } from '../saving/keeper';
+import type { Draft } from '../saving/shelf';
+import { failureText } from '../saving/asking';
+import { LevelsApi } from '../saving/levels-api';
 import { Session } from '../saving/session';
 import { LevelActions } from './level.actions';
 import { studioFeature } from './studio.feature';
@@ -18,6 +20,7 @@ export class LevelEffects {
   private readonly store = inject(Store);
   private readonly api = inject(LevelsApi);
   private readonly drafts = inject(Drafts);
+  private readonly keeper = inject(Keeper);
   private readonly session = inject(Session);
 
   readonly open = createEffect(() =>
@@ -32,7 +35,7 @@ export class LevelEffects {
     this.store.select(studioFeature.selectDraft).pipe(
       filter((draft): draft is Draft => draft !== null && (draft.unsent || draft.undo.length + draft.redo.length > 0)),
       distinctUntilChanged(),
-      mergeMap((draft) => this.drafts.keep({ ...draft, keptAt: Date.now() })),
+      mergeMap((draft) => this.keeper.keep({ ...draft, keptAt: Date.now() })),
       map((kept) => LevelActions.keptDraft({ kept })),
     ),
   );

@@ -1,7 +1,7 @@
 import { apply, collections, invert, merge } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import type { StoredLevel } from '@nettlewick/contract';
-import type { Draft } from '../saving/drafts';
+import type { Draft } from '../saving/shelf';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { LevelActions } from './level.actions';
 

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import { snagsOf } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { CheckPlace } from '../check/check-place';
+import { Snags } from '../check/snags';
 import { DrawPlace } from '../draw/draw-place';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Autosave } from '../saving/autosave';
@@ -50,7 +50,7 @@ const saveWords = {
     RouterLink,
     WirePlace,
   ],
-  providers: [Autosave, Editor, Keys, Places, Rooms],
+  providers: [Autosave, Editor, Keys, Places, Rooms, Snags],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,15 +66,13 @@ export class StudioPage {
   protected readonly rooms = inject(Rooms);
   protected readonly theme = inject(Theme);
   protected readonly autosave = inject(Autosave);
+  private readonly looked = inject(Snags);
   protected readonly names = placeNames;
   protected readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   protected readonly saveState = this.store.selectSignal(studioFeature.selectSaveState);
   protected readonly words = saveWords;
   /** How many references lead nowhere: said beside the place that lists them. */
-  protected readonly snags = computed(() => {
-    const { level } = this.state();
-    return level === null ? 0 : snagsOf(level).length;
-  });
+  protected readonly snags = computed(() => this.looked.found()?.length ?? 0);
   protected readonly helping = signal(false);
   protected readonly reading = signal(false);
   protected readonly comparing = signal(true);

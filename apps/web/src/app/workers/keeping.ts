@@ -1,0 +1,39 @@
+import { saved } from '@nettlewick/contract';
+import type { Saved } from '@nettlewick/contract';
+import { fingerprint, snagsOf } from '@nettlewick/core';
+import type { Level, Snag } from '@nettlewick/core';
+import { ask } from '../saving/asking';
+import type { Answer } from '../saving/asking';
+import { Shelf } from '../saving/shelf';
+import type { Draft } from '../saving/shelf';
+import { LevelCopy } from './level-copy';
+
+/** Looks after the open level beside the interface's thread: finds its snags, keeps its drafts, and sends it to the server. */
+export class Keeping extends LevelCopy {
+  private readonly shelf = new Shelf();
+  /** Levels that are about to be sent, by their fingerprints. */
+  private readonly prepared = new Map<string, Level>();
+
+  snags(): Snag[] {
+    return snagsOf(this.level);
+  }
+
+  /** Keeps a draft of the level as it is now; of several in a row only the last is written. False if nothing can be kept. */
+  keep(draft: Omit<Draft, 'level'>): Promise<boolean> {
+    return this.shelf.keep({ ...draft, level: this.level });
+  }
+
+  /** Holds the level as it is now ready to be sent, and gives its fingerprint. */
+  prepare(): string {
+    const print = fingerprint(this.level);
+    this.prepared.set(print, this.level);
+    return print;
+  }
+
+  /** Saves what was prepared over `revision`; a stale one is answered with a problem of status 412. */
+  async save(id: string, revision: number, print: string): Promise<Answer<Saved>> {
+    const level = this.prepared.get(print);
+    this.prepared.delete(print);
+    return ask(saved, `/api/levels/${id}`, { method: 'PUT', body: level, revision });
+  }
+}

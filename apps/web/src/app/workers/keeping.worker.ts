@@ -1,0 +1,5 @@
+/// <reference lib="webworker" />
+import { expose } from 'comlink';
+import { Keeping } from './keeping';
+
+expose(new Keeping());

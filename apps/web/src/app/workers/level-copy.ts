@@ -1,0 +1,21 @@
+import { apply } from '@nettlewick/core';
+import type { Edit, Level } from '@nettlewick/core';
+
+/** The open level as a worker has it: it was sent once, and is kept up with edits. */
+export class LevelCopy {
+  private held: Level | null = null;
+
+  open(level: Level): void {
+    this.held = level;
+  }
+
+  /** Makes edits in their order. Throws an EditError if one does not fit; then the level has to be opened again. */
+  edit(edits: readonly Edit[]): void {
+    this.held = edits.reduce(apply, this.level);
+  }
+
+  protected get level(): Level {
+    if (this.held === null) throw new Error('No level was opened in this worker');
+    return this.held;
+  }
+}

@@ -1,0 +1,14 @@
+import type { Keeping } from './keeping';
+import type { RehearsalRoom } from './rehearsal';
+import { started } from './started';
+import type { Started } from './started';
+
+// In a file of its own, for only a bundler can make workers of these addresses.
+
+export function startRehearsalRoom(): Started<RehearsalRoom> {
+  return started(new Worker(new URL('./rehearsal.worker', import.meta.url), { type: 'module' }));
+}
+
+export function startKeeping(): Started<Keeping> {
+  return started(new Worker(new URL('./keeping.worker', import.meta.url), { type: 'module' }));
+}
