@@ -38,7 +38,7 @@ export default {
         ],
       },
       transformIgnorePatterns: [
-        'node_modules/(?!(.*\\.mjs$|d3-.*|internmap|nanoid|idb|ng-zorro-antd|@angular|@ngrx|@ant-design|date-fns|@marcbachmann))',
+        'node_modules/(?!(.*\\.mjs$|d3-.*|internmap|nanoid|idb|flatbush|flatqueue|ng-zorro-antd|@angular|@ngrx|@ant-design|date-fns|@marcbachmann))',
       ],
     },
   ],

@@ -25,7 +25,9 @@ export async function drag(): Promise<Finding> {
     });
     const peer = await dragPeer(page);
     const tell = (name: string, times: number[]): void =>
-      console.log(`${name}: median ${brief(median(times))} ms, worst ${brief(Math.max(...times))} ms`);
+      console.log(
+        `${name}: median ${brief(median(times))} ms, worst ${brief(Math.max(...times))} ms (move ${times.indexOf(Math.max(...times)) + 1})`,
+      );
     tell('one zone', one);
     tell('50 things', many);
     tell('a box on an empty page', peer);
@@ -62,6 +64,8 @@ async function dragged(page: Page, before: () => Promise<void>): Promise<number[
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
+  // What selecting has begun is over before the first move.
+  await page.waitForTimeout(500);
   const times = await moves(page, x, y);
   await page.keyboard.press('Escape');
   await page.mouse.up();

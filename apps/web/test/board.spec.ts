@@ -3,6 +3,9 @@ import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
 import { corners, momentFigures, previewFigures, startFigures } from '../src/app/board/figures';
 import { footingOf, handlesOf, headingTo, resized } from '../src/app/board/handles';
+import { place } from '../src/app/board/labels';
+import type { Wish } from '../src/app/board/labels';
+import { Scene } from '../src/app/board/scene';
 import { Viewport } from '../src/app/board/viewport';
 import { readNumber, readTags } from '../src/app/sentence/reading';
 
@@ -98,6 +101,85 @@ it('draws what a gesture would come to, without a word to the document', () => {
   const tried = { ...level.zones[0]!, at: { x: 8, y: 2, z: 0 } };
   expect(previewFigures(level, 'room-1', new Map([['z', tried]])).map(({ at }) => at.x)).toEqual([8]);
   expect(startFigures(level, 'room-1')[0]!.at.x).toBe(1);
+});
+
+describe('Names on the board', () => {
+  const measure = (text: string, small: boolean): number => text.length * (small ? 5 : 6);
+  const bounds = { width: 900, height: 600 };
+  const wish = fc.record({
+    text: fc.stringMatching(/^[A-Z][a-z ]{0,24}[a-z]$/),
+    note: fc.constantFrom('', '20 kg', 'disabled, and a longer note'),
+    x: fc.integer({ min: -100, max: 1000 }),
+    y: fc.integer({ min: -50, max: 650 }),
+    room: fc.integer({ min: 5, max: 200 }),
+    rank: fc.integer({ min: 0, max: 100 }),
+  });
+
+  it('never overlap, however many there are, and the first in rank among those in view always stands', () => {
+    fc.assert(
+      fc.property(fc.array(wish, { maxLength: 80 }), (raw) => {
+        const wishes: Wish[] = raw.map((one, i) => ({ ...one, id: `w${i}` }));
+        const placed = place(wishes, measure, bounds);
+        placed.forEach(({ box: a }, i) => {
+          for (const { box: b } of placed.slice(i + 1))
+            expect(a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom).toBe(false);
+        });
+        const inside = wishes.filter(({ x, y }) => x > 0 && x < bounds.width && y > 20 && y < bounds.height - 20);
+        const first = [...inside].sort((a, b) => b.rank - a.rank)[0];
+        const rivals = wishes.some(({ id, rank }) => id !== first?.id && rank >= (first?.rank ?? 0));
+        if (first !== undefined && !rivals) expect(placed[0]).toMatchObject({ id: first.id, text: first.text, note: first.note });
+      }),
+    );
+  });
+
+  it('give up their note first, then letters, and are left out where nothing helps', () => {
+    const one = { id: 'a', text: 'Sack plate', note: '', x: 300, y: 300, room: 40, rank: 9 };
+    const above = { ...one, id: 'b', text: 'Sluice gate', note: 'open', y: 283, rank: 5 };
+    const [, lost] = place([one, above], measure, bounds);
+    expect(lost).toMatchObject({ text: 'Sluice gate', note: '' });
+    const beside = { ...one, id: 'c', text: 'The landing of the ferry', x: 375, rank: 4 };
+    expect(place([one, beside], measure, bounds)[1]!.text).toMatch(/^The l.*…$/);
+    expect(place([one, { ...one, id: 'd', rank: 1 }], measure, bounds)).toHaveLength(1);
+  });
+});
+
+describe('What lies under the pointer', () => {
+  const zones = (xs: number[]): Level =>
+    ({
+      ...yard,
+      zones: xs.map((x, i) => createThing(yard, 'zone', `z${i}`, 'room-1', { x, y: 0, z: 0 }, { x: 2, y: 2 })),
+    }) as Level;
+
+  it('is found the same by a scene that followed others and by one made anew', () => {
+    const anyMoves = fc.array(fc.tuple(fc.nat(30), fc.integer({ min: -40, max: 40 })), { maxLength: 90 });
+    fc.assert(
+      fc.property(anyMoves, number, (moves, x) => {
+        let xs = Array.from({ length: 31 }, (_, i) => i * 3 - 45);
+        let scene = Scene.of(startFigures(zones(xs), 'room-1'), undefined);
+        for (const [at, to] of moves) {
+          xs = xs.with(at, to);
+          const figures = startFigures(zones(xs), 'room-1');
+          scene = Scene.of(figures, scene);
+        }
+        const anew = Scene.of(scene.figures, undefined);
+        const box = { west: x - 4, east: x + 4, south: -1, north: 1 };
+        expect(scene.within(box).map(({ id }) => id)).toEqual(anew.within(box).map(({ id }) => id));
+        expect(scene.at({ x, y: 0.3 }, 0.2)?.id).toBe(anew.at({ x, y: 0.3 }, 0.2)?.id);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('is the upper of two, and what is thin is taken from a little way off', () => {
+    const wall = {
+      ...createThing(yard, 'solid', 'wall', 'room-1', { x: 0, y: 0, z: 0 }, { x: 20, y: 0.2 }),
+    } as Level['solids'][number];
+    const scene = Scene.of(startFigures({ ...zones([5]), solids: [wall] } as Level, 'room-1'), undefined);
+    expect(scene.at({ x: 5, y: 0 }, 0)?.id).toBe('wall');
+    expect(scene.at({ x: 5, y: 0.5 }, 0)?.id).toBe('z0');
+    expect(scene.at({ x: -6, y: 0.25 }, 0.2)?.id).toBe('wall');
+    expect(scene.at({ x: -6, y: 4 }, 0.2)).toBeNull();
+  });
 });
 
 describe('A number is read as people type it', () => {

@@ -55,6 +55,7 @@ export { kindOfStep, step as stepSchema, stepNames } from './kinds/steps';
 export type { Step, StepName } from './kinds/steps';
 export * from './vocabulary/phrase';
 export * from './sentences/chains';
+export { editPhrase } from './sentences/edits';
 export * from './reading/entries';
 export * from './sentences/things';
 export * from './document/timeline';

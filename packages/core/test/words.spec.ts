@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
+  add,
   causeEvents,
+  change,
+  editPhrase,
+  remove,
   causePhrase,
   chainSentence,
   collections,
@@ -22,7 +26,7 @@ import {
   stepPhrase,
   timeline,
 } from '../src/index';
-import type { Phrase } from '../src/index';
+import type { Edit, Phrase } from '../src/index';
 import { cause, chain, door, levelOf, run, sign, step } from './build';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
@@ -151,4 +155,20 @@ it('names the missing in the ledger too', () => {
   expect(
     entrySentence({ ...entries[0]!, kind: 'step', what: 'gone', details: { do: 'open', problem: 'no such target' } }, named),
   ).toBe('open (missing: gone), but there is no such target');
+});
+
+describe('An edit is said in few words', () => {
+  const zone = demo.zones[0]!;
+  it.each([
+    [change('zones', zone, { at: { x: 0, y: 0, z: 0 } }), 'move Doorstep'],
+    [change('zones', zone, { heading: 15 }), 'turn Doorstep'],
+    [change('zones', zone, { name: 'Threshold' }), 'rename Doorstep'],
+    [change('zones', zone, { at: zone.at, shape: zone.shape }), 'resize Doorstep'],
+    [change('zones', zone, { attachedTo: '', dwell: 3 }), 'change Doorstep: attached to, dwell'],
+    [remove(demo, 'zones', zone.id), 'delete zone Doorstep'],
+    [add(demo, 'zones', zone), 'add zone Doorstep'],
+    [{ kind: 'level', before: { name: 'a' }, after: { name: 'b' } } as Edit, 'rename the level'],
+    [{ kind: 'all', label: 'move', edits: [remove(demo, 'zones', zone.id), add(demo, 'zones', zone)] } as Edit, 'move 2 things'],
+    [{ kind: 'change', collection: 'zones', id: 'gone', before: {}, after: { at: zone.at } } as Edit, 'move what is gone'],
+  ])('%#', (edit, said) => expect(editPhrase(demo, edit)).toBe(said));
 });

@@ -45,15 +45,17 @@ export const signal = z.strictObject({ id, name });
 export type Signal = z.infer<typeof signal>;
 
 /** What a visitor is told to do, one thing after another. */
-export const instruction = z.discriminatedUnion('do', [
-  z.strictObject({ id, do: z.literal('go-to'), to: place }),
-  z.strictObject({ id, do: z.literal('wait'), seconds }),
-  z.strictObject({ id, do: z.literal('use'), fixture: reference }),
-  z.strictObject({ id, do: z.literal('carry'), prop: reference }),
-  z.strictObject({ id, do: z.literal('drop'), prop: reference }),
-  z.strictObject({ id, do: z.literal('throw'), prop: reference, velocity: vector }),
-  z.strictObject({ id, do: z.literal('turn'), heading }),
-]);
+export const instruction = z
+  .discriminatedUnion('do', [
+    z.strictObject({ id, do: z.literal('go-to'), to: place }),
+    z.strictObject({ id, do: z.literal('wait'), seconds }),
+    z.strictObject({ id, do: z.literal('use'), fixture: reference }),
+    z.strictObject({ id, do: z.literal('carry'), prop: reference }),
+    z.strictObject({ id, do: z.literal('drop'), prop: reference }),
+    z.strictObject({ id, do: z.literal('throw'), prop: reference, velocity: vector }),
+    z.strictObject({ id, do: z.literal('turn'), heading }),
+  ])
+  .meta({ id: 'Instruction' });
 export type Instruction = z.infer<typeof instruction>;
 
 export const route = z.strictObject({ visitor: reference, instructions: z.array(instruction).max(10_000) });

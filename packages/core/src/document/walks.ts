@@ -4,26 +4,30 @@ import { route } from './people';
 import { condition, count, id, name, reference, seconds } from '../vocabulary/quantities';
 
 /** Which entries of a ledger are meant; what is left empty matches all. */
-export const match = z.strictObject({
-  kind: z.enum(entryKinds),
-  who: reference.default(''),
-  what: reference.default(''),
-  chain: reference.default(''),
-  reason: z.string().max(40).default('').meta({ description: 'why it was held or given up, or why the rehearsal ended' }),
-});
+export const match = z
+  .strictObject({
+    kind: z.enum(entryKinds),
+    who: reference.default(''),
+    what: reference.default(''),
+    chain: reference.default(''),
+    reason: z.string().max(40).default('').meta({ description: 'why it was held or given up, or why the rehearsal ended' }),
+  })
+  .meta({ id: 'Match' });
 export type Match = z.infer<typeof match>;
 
 const label = z.string().max(200).default('').meta({ description: 'what it is about, in the words of whoever expects it' });
 
 /** What a walk must, and must never, bring about. */
-export const expectation = z.discriminatedUnion('expect', [
-  z.strictObject({ id, label, expect: z.literal('happens'), entry: match }),
-  z.strictObject({ id, label, expect: z.literal('before'), entry: match, then: match }),
-  z.strictObject({ id, label, expect: z.literal('within'), entry: match, after: match.nullable().default(null), seconds }),
-  z.strictObject({ id, label, expect: z.literal('exactly'), entry: match, times: count }),
-  z.strictObject({ id, label, expect: z.literal('never'), entry: match }),
-  z.strictObject({ id, label, expect: z.literal('at-end'), state: condition }),
-]);
+export const expectation = z
+  .discriminatedUnion('expect', [
+    z.strictObject({ id, label, expect: z.literal('happens'), entry: match }),
+    z.strictObject({ id, label, expect: z.literal('before'), entry: match, then: match }),
+    z.strictObject({ id, label, expect: z.literal('within'), entry: match, after: match.nullable().default(null), seconds }),
+    z.strictObject({ id, label, expect: z.literal('exactly'), entry: match, times: count }),
+    z.strictObject({ id, label, expect: z.literal('never'), entry: match }),
+    z.strictObject({ id, label, expect: z.literal('at-end'), state: condition }),
+  ])
+  .meta({ id: 'Expectation' });
 export type Expectation = z.infer<typeof expectation>;
 
 /** How long a walk may last. */

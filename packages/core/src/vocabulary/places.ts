@@ -5,12 +5,14 @@ import { reference, vector } from './quantities';
  * Where something goes: absolute, or with `of` relative to a thing, by an offset in room axes or in the thing's own
  * heading. Its height counts from the room's zero, or from the highest standable surface below the point.
  */
-export const place = vector.extend({
-  room: reference.default('').meta({ description: 'the room of an absolute place; empty: the room of who goes there' }),
-  of: reference.default('').meta({ description: 'the thing it is relative to; empty: absolute' }),
-  axes: z.enum(['room', 'own']).default('room'),
-  height: z.enum(['datum', 'ground']).default('datum'),
-});
+export const place = vector
+  .extend({
+    room: reference.default('').meta({ description: 'the room of an absolute place; empty: the room of who goes there' }),
+    of: reference.default('').meta({ description: 'the thing it is relative to; empty: absolute' }),
+    axes: z.enum(['room', 'own']).default('room'),
+    height: z.enum(['datum', 'ground']).default('datum'),
+  })
+  .meta({ id: 'Place' });
 export type Place = z.infer<typeof place>;
 
 /** How somebody is put elsewhere. */

@@ -37,11 +37,11 @@ export const degrees = z.number().min(-360).max(360);
 export const heading = degrees.meta({ description: 'degrees, anticlockwise from east' });
 
 /** A point or a displacement in metres: x east, y north, z up. */
-export const vector = z.strictObject({ x: metres, y: metres, z: metres });
+export const vector = z.strictObject({ x: metres, y: metres, z: metres }).meta({ id: 'Vector' });
 export type Vector = z.infer<typeof vector>;
 
 /** The edges of an upright box in metres: x and y before it is turned by its heading, z its height. */
-export const extent = z.strictObject({ x: length, y: length, z: length });
+export const extent = z.strictObject({ x: length, y: length, z: length }).meta({ id: 'Extent' });
 export type Extent = z.infer<typeof extent>;
 
 /** Stable and unique within the level. References are by id; people see names. */

@@ -6,7 +6,7 @@ import type { Box, View } from './viewport';
 /** So many figures that dashes and hatching could not be told apart, and would only cost time. */
 const CROWD = 1200;
 /** How much wider than the view the drawing is, on every side, as a share of the view. */
-const MARGIN = 0.4;
+const MARGIN = 0.25;
 /** More changes than this are drawn anew all together. */
 const PATCHES = 200;
 /** While the view moves, it is drawn anew this often at most, in milliseconds. */

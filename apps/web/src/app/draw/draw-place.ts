@@ -1,28 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, fixtureNames, kindOfFixture, stencilCollection } from '@nettlewick/core';
+import { createThing, stencilCollection } from '@nettlewick/core';
 import type { Stencil } from '@nettlewick/core';
 import { Board } from '../board/board';
 import type { BoardPointer } from '../board/board';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
-import { Keys } from '../studio/keys';
+import { stencils } from '../studio/command-table';
+import { Commands } from '../studio/commands';
+import type { Doing } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { Mark } from '../studio/mark';
 import { ThingSheet } from './thing-sheet';
 import { BoardMoves } from './board-moves';
-
-const stencils: { name: Exclude<Stencil, 'room'>; word: string; key: string }[] = [
-  { name: 'zone', word: 'Zone', key: 'z' },
-  ...fixtureNames.flatMap((name) => {
-    const { key, firstName } = kindOfFixture(name);
-    return key === undefined ? [] : [{ name, word: firstName, key }];
-  }),
-  { name: 'solid', word: 'Solid', key: 'b' },
-  { name: 'player', word: 'Player', key: 'y' },
-  { name: 'creature', word: 'Creature', key: 'c' },
-  { name: 'prop', word: 'Prop', key: 'x' },
-];
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
 
@@ -37,6 +27,7 @@ const steps = [0, 0.1, 0.25, 0.5, 1];
 export class DrawPlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
+  protected readonly commands = inject(Commands);
   protected readonly stencils = stencils;
   protected readonly snaps = steps;
   protected readonly armed = signal<Stencil | null>(null);
@@ -53,7 +44,27 @@ export class DrawPlace {
   protected readonly scaleText = computed(() => `1 m = ${Math.round(this.plan().viewport.scale())} px`);
 
   constructor() {
-    inject(Keys).handle((event) => this.key(event));
+    const chosen = (): boolean => this.editor.selection().length > 0;
+    // From the list of commands a stencil is placed in the middle at once.
+    const drawing = stencils.map(({ name }): [string, Doing] => [
+      `draw-${name}`,
+      { run: (event) => (event === null ? this.place(name, this.plan().viewport.center()) : this.armed.set(name)) },
+    ]);
+    this.commands.offer({
+      nudge: {
+        when: (event) => (event?.target as Element).closest('nw-board, body')?.matches('nw-board, body') === true,
+        run: (event) => this.nudge(event!),
+      },
+      turn: { when: chosen, run: () => this.moves.turnBy(15) },
+      'turn-back': { when: chosen, run: () => this.moves.turnBy(-15) },
+      duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
+      delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
+      'let-go': () => this.letGo(),
+      fit: () => this.plan().fit(),
+      'zoom-in': () => this.zoom(1.25),
+      'zoom-out': () => this.zoom(0.8),
+      ...Object.fromEntries(drawing),
+    });
   }
 
   /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */
@@ -107,6 +118,10 @@ export class DrawPlace {
     this.moves.cancel();
   }
 
+  protected tipOf(stencil: (typeof stencils)[number]['name']): string {
+    return this.commands.tip(`draw-${stencil}`);
+  }
+
   protected zoom(factor: number): void {
     this.plan().viewport.zoom(factor);
   }
@@ -121,58 +136,23 @@ export class DrawPlace {
     this.editor.select(id);
   }
 
-  private key(event: KeyboardEvent): boolean {
-    if (event.ctrlKey || event.metaKey) {
-      if (event.key.toLowerCase() !== 'd' || this.editor.selection().length === 0) return false;
-      this.editor.duplicate(this.editor.selection());
-      return true;
-    }
-    const stencil = stencils.find((one) => one.key === event.key.toLowerCase());
-    if (stencil !== undefined && !event.altKey) {
-      this.armed.set(stencil.name);
-      return true;
-    }
-    switch (event.key) {
-      case 'Escape':
-        if (this.moves.cancel()) return true;
-        if (this.armed() !== null) this.armed.set(null);
-        else this.editor.select();
-        return true;
-      case 'f':
-        this.plan().fit();
-        return true;
-      case '+':
-      case '=':
-        this.zoom(1.25);
-        return true;
-      case '-':
-        this.zoom(0.8);
-        return true;
-      case 'Delete':
-      case 'Backspace':
-        this.editor.remove(this.editor.selection());
-        return true;
-      case 'r':
-      case 'R':
-        this.moves.turnBy(event.shiftKey ? -15 : 15);
-        return true;
-      default:
-        return this.arrow(event);
-    }
-  }
-
-  private arrow(event: KeyboardEvent): boolean {
-    const ways: Record<string, Point> = {
-      ArrowLeft: { x: -1, y: 0 },
-      ArrowRight: { x: 1, y: 0 },
-      ArrowUp: { x: 0, y: 1 },
-      ArrowDown: { x: 0, y: -1 },
-    };
-    const way = ways[event.key];
-    if (way === undefined || !(event.target as Element).closest('nw-board, body')?.matches('nw-board, body')) return false;
+  private nudge(event: KeyboardEvent): void {
+    const way = ways[event.key]!;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
     if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
     else this.moves.nudge({ x: way.x * step, y: way.y * step });
-    return true;
+  }
+
+  private letGo(): void {
+    if (this.moves.cancel()) return;
+    if (this.armed() !== null) this.armed.set(null);
+    else this.editor.select();
   }
 }
+
+const ways: Record<string, Point> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: 1 },
+  ArrowDown: { x: 0, y: -1 },
+};

@@ -4,7 +4,7 @@ import { Board } from '../board/board';
 import type { BoardPointer } from '../board/board';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
-import { Keys } from '../studio/keys';
+import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { LedgerView } from './ledger-view';
 import { Playback } from './playback';
@@ -68,7 +68,24 @@ export class RehearsePlace {
       const room = rooms?.get(entry.who ?? '') ?? (thing !== undefined && 'room' in thing ? thing.room : null);
       if (room !== null) untracked(() => this.rooms.choose(room));
     });
-    inject(Keys).handle((event) => this.key(event));
+    const by = (ticks: number) => () => this.playback.seek(this.playback.tick() + ticks);
+    inject(Commands).offer({
+      play: {
+        // On a button or a box, space is for that.
+        when: (event) => !(event?.target instanceof Element) || !event.target.matches('button, select, input[type=checkbox]'),
+        run: () => this.playback.toggle(),
+      },
+      'tick-back': by(-1),
+      'tick-on': by(1),
+      'second-back': by(-60),
+      'second-on': by(60),
+      'entry-before': () => this.ledger()?.step(-1),
+      'entry-next': () => this.ledger()?.step(1),
+      'to-start': () => this.playback.seek(0),
+      'to-end': () => this.playback.seek(this.playback.last()),
+      held: () => this.ledger()?.toggleHeld(),
+      everything: () => this.about.set(null),
+    });
   }
 
   protected newWalk(): void {
@@ -99,39 +116,5 @@ export class RehearsePlace {
 
   protected get asksForPoint(): boolean {
     return this.walkSheet()?.asking() !== null && this.walkSheet()?.asking() !== undefined;
-  }
-
-  private key(event: KeyboardEvent): boolean {
-    if (event.ctrlKey || event.metaKey || event.altKey) return false;
-    switch (event.key) {
-      case ' ':
-        if ((event.target as Element).matches('button, select, input[type=checkbox]')) return false;
-        this.playback.toggle();
-        return true;
-      case 'ArrowLeft':
-        this.playback.seek(this.playback.tick() - (event.shiftKey ? 60 : 1));
-        return true;
-      case 'ArrowRight':
-        this.playback.seek(this.playback.tick() + (event.shiftKey ? 60 : 1));
-        return true;
-      case 'ArrowUp':
-      case 'ArrowDown':
-        this.ledger()?.step(event.key === 'ArrowUp' ? -1 : 1);
-        return true;
-      case 'Home':
-        this.playback.seek(0);
-        return true;
-      case 'End':
-        this.playback.seek(this.playback.last());
-        return true;
-      case 'h':
-        this.ledger()?.toggleHeld();
-        return true;
-      case 'Escape':
-        this.about.set(null);
-        return true;
-      default:
-        return false;
-    }
   }
 }

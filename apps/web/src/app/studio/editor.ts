@@ -3,6 +3,7 @@ import {
   add,
   change,
   duplicate,
+  editPhrase,
   anyone,
   expressions,
   freeName,
@@ -41,6 +42,12 @@ export class Editor {
   readonly canUndo = this.store.selectSignal(studioFeature.selectCanUndo);
   readonly canRedo = this.store.selectSignal(studioFeature.selectCanRedo);
 
+  private readonly undone = this.store.selectSignal(studioFeature.selectUndo);
+  private readonly redone = this.store.selectSignal(studioFeature.selectRedo);
+  /** What undo would take back and redo would do again, in few words; empty for nothing. */
+  readonly wouldUndo = computed(() => this.said(this.undone().at(-1)));
+  readonly wouldRedo = computed(() => this.said(this.redone().at(-1)));
+
   /** What is to be said of the last thing that was done, or could not be. */
   readonly notice = signal<string | null>(null);
 
@@ -64,6 +71,10 @@ export class Editor {
       return found === undefined ? [] : instead === undefined ? found : { ...found, thing: instead };
     });
   });
+
+  private said(edit: Edit | undefined): string {
+    return edit === undefined ? '' : editPhrase(this.level(), edit);
+  }
 
   newId(prefix: string): string {
     return `${prefix}-${shortId()}`;

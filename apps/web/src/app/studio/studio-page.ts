@@ -15,11 +15,14 @@ import { RevisionList } from '../saving/revision-list';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { WirePlace } from '../wire/wire-place';
+import { commandTable, keyText } from './command-table';
+import { Commands } from './commands';
+import type { Doing } from './commands';
 import { DialogName } from './dialog-name';
 import { download } from './download';
 import { Editor } from './editor';
-import { Keys } from './keys';
 import { Mark } from './mark';
+import { Palette } from './palette';
 import { Places, placeNames } from './places';
 import type { PlaceName } from './places';
 import { Rooms } from './rooms';
@@ -45,12 +48,13 @@ const saveWords = {
     Mark,
     NzDrawerModule,
     NzModalModule,
+    Palette,
     RehearsePlace,
     RevisionList,
     RouterLink,
     WirePlace,
   ],
-  providers: [Autosave, Editor, Keys, Places, Rooms, Snags],
+  providers: [Autosave, Commands, Editor, Places, Rooms, Snags],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -73,7 +77,16 @@ export class StudioPage {
   protected readonly words = saveWords;
   /** How many references lead nowhere: said beside the place that lists them. */
   protected readonly snags = computed(() => this.looked.found()?.length ?? 0);
+  protected readonly commands = inject(Commands);
+  protected readonly finding = signal(false);
   protected readonly helping = signal(false);
+  /** Every command there is, by the place where it can be done. */
+  protected readonly help = ['everywhere' as const, ...placeNames].map((place) => ({
+    place,
+    commands: [...commandTable.values()]
+      .filter((command) => command.place === place && command.keys.length > 0)
+      .map(({ name, keys }) => ({ name, keys: shortKeys(keys) })),
+  }));
   protected readonly reading = signal(false);
   protected readonly comparing = signal(true);
   protected readonly wrongName = signal<string | null>(null);
@@ -88,7 +101,25 @@ export class StudioPage {
       const name = this.state().level?.name;
       title.setTitle(name === undefined ? 'Nettlewick' : `${name} — Nettlewick`);
     });
-    inject(Keys).handle((event) => this.key(event));
+    const isOpen = (): boolean => this.state().level !== null;
+    const go = (place: PlaceName): Doing => ({
+      when: isOpen,
+      run: () => void this.router.navigate(this.places.path(place)),
+    });
+    this.commands.offer({
+      'find-command': { when: isOpen, run: () => this.finding.set(true) },
+      help: { when: isOpen, run: () => this.helping.set(true) },
+      undo: { when: (event) => isOpen() && (event !== null || this.editor.canUndo()), run: () => this.editor.undo() },
+      redo: { when: (event) => isOpen() && (event !== null || this.editor.canRedo()), run: () => this.editor.redo() },
+      save: { when: isOpen, run: () => this.autosave.now() },
+      'go-draw': go('draw'),
+      'go-wire': go('wire'),
+      'go-rehearse': go('rehearse'),
+      'go-check': go('check'),
+      history: { when: isOpen, run: () => this.reading.set(true) },
+      export: { when: isOpen, run: () => this.exportLevel() },
+      theme: () => this.theme.toggle(),
+    });
   }
 
   protected retry(): void {
@@ -109,24 +140,9 @@ export class StudioPage {
       JSON.stringify(level, null, 2) + '\n',
     );
   }
+}
 
-  private key(event: KeyboardEvent): boolean {
-    const key = event.key.toLowerCase();
-    if (this.state().level === null) return false;
-    if (event.ctrlKey || event.metaKey) {
-      if (key === 'z' && !event.shiftKey) this.editor.undo();
-      else if (key === 'y' || key === 'z') this.editor.redo();
-      else if (key === 's') this.autosave.now();
-      else return false;
-      return true;
-    }
-    if (event.key === '?') {
-      this.helping.set(true);
-      return true;
-    }
-    const place: PlaceName | undefined = placeNames[Number(event.key) - 1];
-    if (place === undefined || event.altKey) return false;
-    void this.router.navigate(this.places.path(place));
-    return true;
-  }
+/** Keys as people read them, without those that only say the same with Shift. */
+function shortKeys(keys: readonly string[]): string[] {
+  return keys.filter((key) => !key.startsWith('Shift+') || !keys.includes(key.slice(6))).map(keyText);
 }

@@ -4,7 +4,7 @@ import type { Chain } from '@nettlewick/core';
 import { Board } from '../board/board';
 import type { BoardPointer } from '../board/board';
 import { Editor } from '../studio/editor';
-import { Keys } from '../studio/keys';
+import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
@@ -52,12 +52,10 @@ export class WirePlace {
     return found !== null && found.collection !== 'chains' && eventsOf(found.word).length > 0 ? found : null;
   });
 
+  protected readonly commands = inject(Commands);
+
   constructor() {
-    inject(Keys).handle((event) => {
-      if (event.key !== 'n' || event.ctrlKey || event.metaKey || event.altKey) return false;
-      this.newChain();
-      return true;
-    });
+    this.commands.offer({ 'new-chain': () => this.newChain() });
   }
 
   protected newChain(): void {

@@ -1,0 +1,122 @@
+import { fixtureNames, kindOfFixture } from '@nettlewick/core';
+import type { Stencil } from '@nettlewick/core';
+import type { PlaceName } from './places';
+
+/** What a designer can do, wherever it is offered: by a key, a button, the help or the list of commands. */
+export interface Command {
+  /** What it does, as an order. */
+  name: string;
+  /** The keys that do it: "Ctrl+Z", "Shift+R", "ArrowLeft". */
+  keys: readonly string[];
+  /** Where it can be done. */
+  place: PlaceName | 'everywhere';
+  /** Only by its keys: for whoever reads a list there is nothing to choose. */
+  keysOnly?: true;
+}
+
+/** What can be drawn, in the order of the stencils. */
+export const stencils: readonly { name: Exclude<Stencil, 'room'>; word: string; key: string | null }[] = [
+  { name: 'zone', word: 'Zone', key: 'z' },
+  ...fixtureNames.map((name) => {
+    const { key, firstName } = kindOfFixture(name);
+    return { name, word: firstName, key: key ?? null };
+  }),
+  { name: 'solid', word: 'Solid', key: 'b' },
+  { name: 'player', word: 'Player', key: 'y' },
+  { name: 'creature', word: 'Creature', key: 'c' },
+  { name: 'prop', word: 'Prop', key: 'x' },
+];
+
+const everywhere = {
+  'find-command': { name: 'Find a command or a thing', keys: ['Ctrl+K'] },
+  help: { name: 'Show the keys', keys: ['?', 'Shift+?'] },
+  undo: { name: 'Undo', keys: ['Ctrl+Z'] },
+  redo: { name: 'Redo', keys: ['Ctrl+Y', 'Ctrl+Shift+Z'] },
+  save: { name: 'Save now', keys: ['Ctrl+S'] },
+  'go-draw': { name: 'Go to draw', keys: ['1'] },
+  'go-wire': { name: 'Go to wire', keys: ['2'] },
+  'go-rehearse': { name: 'Go to rehearse', keys: ['3'] },
+  'go-check': { name: 'Go to check', keys: ['4'] },
+  history: { name: 'Show the history of the level', keys: [] },
+  export: { name: 'Export the level as a file', keys: [] },
+  theme: { name: 'Change between light and dark paper', keys: [] },
+} satisfies Record<string, Pick<Command, 'name' | 'keys'>>;
+
+const draw = {
+  nudge: {
+    name: 'Move what is selected by one snap, with Shift by ten; with nothing selected, pan',
+    keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'].flatMap((key) => [key, `Shift+${key}`]),
+    keysOnly: true,
+  },
+  'next-thing': { name: 'Select the next thing on the board, with comma the one before', keys: ['.', ','], keysOnly: true },
+  turn: { name: 'Turn by 15°', keys: ['R'] },
+  'turn-back': { name: 'Turn back by 15°', keys: ['Shift+R'] },
+  duplicate: { name: 'Duplicate', keys: ['Ctrl+D'] },
+  delete: { name: 'Delete', keys: ['Delete', 'Backspace'] },
+  'let-go': { name: 'Let go: of a gesture, of a stencil, of what is selected', keys: ['Escape'], keysOnly: true },
+  fit: { name: 'Show the whole room', keys: ['F'] },
+  'zoom-in': { name: 'Zoom in', keys: ['+', '=', 'Shift++'] },
+  'zoom-out': { name: 'Zoom out', keys: ['-'] },
+} satisfies Record<string, Omit<Command, 'place'>>;
+
+const wire = {
+  'new-chain': { name: 'Make a new chain for what is selected', keys: ['N'] },
+} satisfies Record<string, Omit<Command, 'place'>>;
+
+const rehearse = {
+  play: { name: 'Play or pause', keys: [' '] },
+  'tick-back': { name: 'One tick back', keys: ['ArrowLeft'] },
+  'tick-on': { name: 'One tick on', keys: ['ArrowRight'] },
+  'second-back': { name: 'Sixty ticks back', keys: ['Shift+ArrowLeft'] },
+  'second-on': { name: 'Sixty ticks on', keys: ['Shift+ArrowRight'] },
+  'entry-before': { name: 'The entry before', keys: ['ArrowUp'] },
+  'entry-next': { name: 'The next entry', keys: ['ArrowDown'] },
+  'to-start': { name: 'To the start', keys: ['Home'] },
+  'to-end': { name: 'To the end', keys: ['End'] },
+  held: { name: 'Show or hide what was held', keys: ['H'] },
+  everything: { name: 'Show all entries again', keys: ['Escape'] },
+} satisfies Record<string, Omit<Command, 'place'>>;
+
+export type CommandId =
+  | keyof typeof everywhere
+  | keyof typeof draw
+  | keyof typeof wire
+  | keyof typeof rehearse
+  | `draw-${(typeof stencils)[number]['name']}`;
+
+/** Every command there is: the one table that keys, help, tooltips and the list of commands are read from. */
+export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, Command>([
+  ...placed(everywhere, 'everywhere'),
+  ...placed(draw, 'draw'),
+  ...stencils.map(({ name, word, key }): [CommandId, Command] => [
+    `draw-${name}`,
+    { name: `Draw: ${word.toLowerCase()}`, keys: key === null ? [] : [key.toUpperCase()], place: 'draw' },
+  ]),
+  ...placed(wire, 'wire'),
+  ...placed(rehearse, 'rehearse'),
+]);
+
+function placed(commands: Record<string, Omit<Command, 'place'>>, place: Command['place']): [CommandId, Command][] {
+  return Object.entries(commands).map(([id, command]) => [id as CommandId, { ...command, place }]);
+}
+
+/** The key of an event as the table writes it. */
+export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: KeyboardEvent): string {
+  const own = key.length === 1 ? key.toUpperCase() : key;
+  return `${ctrlKey || metaKey ? 'Ctrl+' : ''}${altKey ? 'Alt+' : ''}${shiftKey ? 'Shift+' : ''}${own}`;
+}
+
+const signs: Record<string, string> = {
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ' ': 'space',
+  Escape: 'Esc',
+};
+
+/** A key as people read it: "Ctrl Z", "Shift ←". */
+export function keyText(key: string): string {
+  const own = key.match(/^((?:Ctrl\+|Alt\+|Shift\+)*)(.+)$/s)!;
+  return `${own[1]!.replaceAll('+', ' ')}${signs[own[2]!] ?? own[2]!}`;
+}

@@ -1,0 +1,86 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+
+const palette = () => studio.page.getByRole('combobox', { name: 'Find a command or a thing' });
+
+async function found(text: string): Promise<string[]> {
+  await studio.press('Control+k');
+  await palette().waitFor();
+  await studio.page.locator('nz-modal-container input:focus').waitFor();
+  await studio.page.keyboard.type(text);
+  await studio.settled();
+  return (await studio.page.locator('#palette-list [role=option] span').allInnerTexts()).map((text) => text.trim());
+}
+
+describe('A designer who does not know where anything is', () => {
+  beforeAll(() => studio.openDemo());
+
+  it('finds a stencil that has no key, and has the thing placed in the middle of the board', async () => {
+    expect(await found('draw teleporter')).toEqual(['Draw: teleporter']);
+    await studio.press('Enter');
+    await studio.saved();
+    expect(await studio.page.locator('[data-thing].chosen').getAttribute('aria-label')).toContain('teleporter');
+  });
+
+  it('is told by undo and redo what they would do', async () => {
+    const undo = studio.page.getByRole('button', { name: 'undo' });
+    expect(await undo.getAttribute('title')).toBe('Undo: add teleporter Teleporter (Ctrl Z)');
+    await studio.press('Control+z');
+    expect(await studio.page.getByRole('button', { name: 'redo' }).getAttribute('title')).toBe(
+      'Redo: add teleporter Teleporter (Ctrl Y)',
+    );
+  });
+
+  it('finds a thing by its name, in whichever room it is, and takes it in hand', async () => {
+    await found('millstone');
+    await studio.press('Enter');
+    expect(await studio.page.locator('nw-thing-sheet nw-name-field input').inputValue()).toBe('Millstone');
+    expect(await found('sack opens')).toEqual([expect.stringContaining('The sack opens the sluice')]);
+    await studio.press('Enter');
+    await studio.page.locator('nw-wire-place').waitFor();
+  });
+
+  it('is offered only what can be done here, and nothing when nothing is called that', async () => {
+    expect(await found('tick')).toEqual([]);
+    await studio.page.getByText('Nothing here is called that.').waitFor();
+    await studio.press('Escape');
+    await studio.go('rehearse');
+    expect((await found('tick')).length).toBeGreaterThanOrEqual(2);
+    await studio.press('Escape');
+  });
+
+  it('reads every key in one place', async () => {
+    await studio.go('draw');
+    await studio.press('?');
+    const help = await studio.page.getByRole('dialog').innerText();
+    for (const said of ['Ctrl K', 'Undo', 'Draw: zone', 'Make a new chain', 'The next entry']) expect(help).toContain(said);
+    await studio.press('Escape');
+  });
+
+  it('gets through the board without a pointer, in the order of reading, and lets a drag go with Escape', async () => {
+    await studio.page.locator('nw-draw-place .canvas').focus();
+    await studio.press('.');
+    const first = await studio.page.locator('[data-thing].chosen').getAttribute('data-thing');
+    await studio.press('.');
+    await studio.press(',');
+    expect(await studio.page.locator('[data-thing].chosen').getAttribute('data-thing')).toBe(first);
+    await studio.press('Escape');
+    await studio.saved();
+    const before = (await studio.stored()).revision;
+    const box = (await studio.page.locator('[data-thing="doorstep"]').boundingBox())!;
+    await studio.page.mouse.move(box.x + 16, box.y + 14);
+    await studio.page.mouse.down();
+    await studio.page.mouse.move(box.x + 90, box.y + 60);
+    await studio.page.mouse.move(box.x + 110, box.y + 70);
+    await studio.page.getByText('The middle of its base is at').waitFor();
+    await studio.page.keyboard.press('Escape');
+    await studio.page.mouse.up();
+    await studio.page.waitForTimeout(800);
+    expect((await studio.stored()).revision).toBe(before);
+    expect(studio.complaints).toEqual([]);
+  });
+});

@@ -1,0 +1,37 @@
+import type { Edit } from '../document/edits';
+import type { Level } from '../document/level';
+import { lookup, wordOf } from '../document/lookup';
+
+/** What an edit does, in few words: "move Doorstep", "add plate Sack plate". `level` is one that has what the edit names, if any has. */
+export function editPhrase(level: Level, edit: Edit): string {
+  switch (edit.kind) {
+    case 'add':
+      return `add ${wordOf(edit.collection, edit.thing)} ${edit.thing.name.trim()}`;
+    case 'remove':
+      return `delete ${wordOf(edit.collection, edit.thing)} ${edit.thing.name.trim()}`;
+    case 'change':
+      return changePhrase(named(level, edit.id), edit.before, edit.after);
+    case 'move':
+      return `move ${named(level, edit.id)} in its list`;
+    case 'level': {
+      const fields = Object.keys(edit.after);
+      return fields.length === 1 && fields[0] === 'name' ? `rename the level` : `change the ${fields.join(', ')} of the level`;
+    }
+    case 'all':
+      return edit.edits.length === 1 ? editPhrase(level, edit.edits[0]!) : `${edit.label} ${edit.edits.length} things`;
+  }
+}
+
+function changePhrase(name: string, before: Record<string, unknown>, after: Record<string, unknown>): string {
+  const fields = Object.keys(after);
+  const only = (...wanted: string[]): boolean => fields.every((field) => wanted.includes(field));
+  if (only('name')) return `rename ${String(before['name']).trim()}`;
+  if (only('at')) return `move ${name}`;
+  if (only('heading')) return `turn ${name}`;
+  if (only('at', 'size', 'shape')) return `resize ${name}`;
+  return `change ${name}: ${fields.map((field) => field.replace(/([A-Z])/g, ' $1').toLowerCase()).join(', ')}`;
+}
+
+function named(level: Level, id: string): string {
+  return lookup(level).get(id)?.thing.name.trim() ?? 'what is gone';
+}
