@@ -246,6 +246,8 @@ it('has no finding of weight in any view, on light and on dark paper', async () 
   const { page } = studio;
   const found: string[] = [];
   const look = async (where: string): Promise<void> => {
+    // What fades in or out has done so.
+    await page.evaluate(() => Promise.allSettled(document.getAnimations().map((one) => one.finished)));
     await page.waitForTimeout(700);
     await page.evaluate(axe);
     const violations = await page.evaluate(async () => {
@@ -286,6 +288,12 @@ it('has no finding of weight in any view, on light and on dark paper', async () 
     await studio.press('?');
     await look(`${theme} keys`);
     await studio.press('Escape');
+    await page.locator('nz-modal-container').waitFor({ state: 'detached' });
+    await studio.press('Control+k');
+    await page.locator('nz-modal-container input:focus').waitFor();
+    await look(`${theme} commands`);
+    await studio.press('Escape');
+    await page.locator('nz-modal-container').waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'history' }).click();
     await look(`${theme} history`);
     await studio.press('Escape');

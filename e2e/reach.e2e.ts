@@ -98,7 +98,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   expect(await page.locator('.entry.now').getAttribute('data-entry')).toBe('2');
   await studio.press('End');
   await studio.press('?');
-  await page.getByText('wire: new chain for what is selected').waitFor();
+  await page.getByText('Make a new chain for what is selected').waitFor();
 });
 
 it('opens a level of five thousand things, finds one by its name, and wires and rehearses it', async () => {

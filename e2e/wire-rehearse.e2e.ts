@@ -190,8 +190,8 @@ describe('A designer rehearses', () => {
     await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
   });
 
-  it('runs the kernel in a worker', () => {
-    expect(studio.page.workers().length).toBe(1);
+  it('runs the kernel in a worker, and looks after the level in another', () => {
+    expect(studio.page.workers().length).toBe(2);
   });
 });
 

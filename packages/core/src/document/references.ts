@@ -46,8 +46,9 @@ export function references(level: Level): Reference[] {
 export function eachReference(
   level: Level,
   look: (collection: Collection, index: number, thing: Thing, reference: OwnReference) => void,
+  among: readonly Collection[] = collections,
 ): void {
-  for (const collection of collections) {
+  for (const collection of among) {
     const list: readonly Thing[] = level[collection];
     for (let i = 0; i < list.length; i++)
       for (const one of referencesOf(collection, list[i]!)) look(collection, i, list[i]!, one);
@@ -173,10 +174,15 @@ export function connections(level: Level, id: string): Connections {
     attachment: null,
     fixture: null,
   };
-  eachReference(level, (_collection, _index, thing, { to, role }) => {
-    const into = list[role];
-    if (to === id && into !== null && !into.includes(thing.id)) into.push(thing.id);
-  });
+  eachReference(
+    level,
+    (_collection, _index, thing, { to, role }) => {
+      const into = list[role];
+      if (to === id && into !== null && !into.includes(thing.id)) into.push(thing.id);
+    },
+    // What stands in rooms names only where it stands, what it is attached to, and where it leads.
+    ['watches', 'chains', 'walks'],
+  );
   return found;
 }
 
