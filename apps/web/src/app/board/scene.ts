@@ -32,15 +32,17 @@ export class Scene {
   }
 
   /** The figures that reach into a box, in the order in which they are drawn. */
-  within({ west, south, east, north }: Box): Figure[] {
-    if (this.index === null) return [];
-    const { loose } = this;
-    const found = this.index.search(west, south, east, north, loose.size === 0 ? undefined : (at) => !loose.has(at));
-    for (const place of loose) {
-      const { at, reach } = this.figures[place]!;
-      if (at.x + reach >= west && at.x - reach <= east && at.y + reach >= south && at.y - reach <= north) found.push(place);
-    }
-    return found.sort((a, b) => a - b).map((at) => this.figures[at]!);
+  within({ west, south, east, north }: Box): readonly Figure[] {
+    const { index, loose, figures } = this;
+    if (index === null) return [];
+    const reaches = ({ at, reach }: Figure): boolean =>
+      at.x + reach >= west && at.x - reach <= east && at.y + reach >= south && at.y - reach <= north;
+    // The whole room is in view.
+    if (index.minX >= west && index.maxX <= east && index.minY >= south && index.maxY <= north)
+      return loose.size === 0 ? figures : figures.filter((figure, at) => !loose.has(at) || reaches(figure));
+    const found = index.search(west, south, east, north, loose.size === 0 ? undefined : (at) => !loose.has(at));
+    for (const place of loose) if (reaches(figures[place]!)) found.push(place);
+    return found.sort((a, b) => a - b).map((at) => figures[at]!);
   }
 
   /** What has gone and what has come since another scene. */
