@@ -83,6 +83,15 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
   );
 });
 
+it('a worker whose level an edit does not fit answers nothing until it is sent a whole one', () => {
+  const keeping = new Keeping();
+  keeping.open(yard);
+  expect(() => keeping.edit([remove(withZones(1), 'zones', 'z0')])).toThrow('z0');
+  expect(() => keeping.prepare()).toThrow('No level was opened');
+  keeping.open(yard);
+  expect(keeping.snags()).toEqual([]);
+});
+
 it('another level altogether is sent as a whole', () => {
   const copy = new Copy();
   const mirrored = new Mirrored(copy);

@@ -18,7 +18,7 @@ import {
 import type { Level, Thing } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { Theme } from '../studio/theme';
-import { momentFigures, previewFigures, roomBox, startFigures } from './figures';
+import { roomBox } from './figures';
 import type { Figure, Moment } from './figures';
 import { gesturesOn } from './gestures';
 import type { Hand } from './gestures';
@@ -26,9 +26,8 @@ import { handlesOf } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
-import { place } from './labels';
-import type { Placed, Wish } from './labels';
-import { Scene, pick } from './scene';
+import { Naming } from './naming';
+import { Sight } from './sight';
 import { StillSheet } from './still-sheet';
 import { Surface } from './surface';
 import type { GridLine } from './surface';
@@ -48,14 +47,8 @@ export interface BoardPointer {
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
 
-/** How near to a thing a press still takes it, in pixels. */
-const SLACK = 5;
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
-/** So many things in view can be reached by those who do not see the board; of more, those that are largest. */
-const REACHED = 250;
-/** Above so many figures in view, names are placed anew only when the view rests. */
-const MANY = 250;
 
 /** A room drawn to scale on layers of a canvas, with rulers, a grid, and the coordinates under the pointer. */
 @Component({
@@ -105,52 +98,17 @@ export class Board {
   private frame = 0;
   private rest: ReturnType<typeof setTimeout> | undefined;
   private readonly moving = signal(false);
-  private names: { placed: (Placed & NameOf)[]; scale: number } | null = null;
-  private readonly widths = new Map<string, number>();
+  private readonly naming = new Naming();
   /** The view as it was when it rested last. */
   private readonly restingView = linkedSignal<View, View>({
     source: () => this.viewport.view(),
     computation: (now, before) => (before !== undefined && this.moving() ? before.value : now),
   });
 
-  private readonly figures = computed(() => startFigures(this.level(), this.room()));
-  private readonly scene = linkedSignal<Figure[], Scene>({
-    source: this.figures,
-    computation: (figures, before) => Scene.of(figures, before?.value),
-  });
-  /** What is elsewhere, or looks otherwise, than at the start: drawn anew in every picture. */
-  private readonly live = computed<Figure[]>(() => {
-    const moment = this.moment();
-    if (moment !== null) return momentFigures(this.level(), this.room(), moment);
-    return previewFigures(this.level(), this.room(), this.preview());
-  });
-  private readonly hidden = linkedSignal<ReadonlySet<string>, ReadonlySet<string>>({
-    source: () => this.moment()?.changing ?? new Set(this.preview().keys()),
-    // The same set for the same things, so that a gesture hides them once.
-    computation: (now, before) => (before !== undefined && sameSet(now, before.value) ? before.value : now),
-  });
-  /** What stands where it stood at the start. */
-  private readonly standing = computed(() => {
-    const hidden = this.hidden();
-    return hidden.size === 0 ? this.figures() : this.figures().filter(({ id }) => !hidden.has(id));
-  });
-  private readonly byId = computed(() => new Map(this.standing().map((figure) => [figure.id, figure])));
-  /** What of it is in view. */
-  private readonly near = computed(() => {
-    const hidden = this.hidden();
-    const near = this.scene().within(this.viewport.seen());
-    return hidden.size === 0 ? near : near.filter(({ id }) => !hidden.has(id));
-  });
-  /** What of it would have its name written, if there is room. */
-  private readonly nameable = computed(() => {
-    const near = this.near();
-    const scale = this.viewport.scale();
-    const many = near.length > MANY;
-    return near.filter(({ kind, radius }) => kind !== 'solid' && (!many || 2 * radius * scale >= 14));
-  });
+  private readonly sight = new Sight(this, this.viewport);
   protected readonly pointed = computed<Figure | null>(() => {
     const at = this.pointer();
-    return at === null || this.panning() || this.preview().size > 0 ? null : this.hit(at);
+    return at === null || this.panning() || this.preview().size > 0 ? null : this.sight.hit(at);
   });
   private readonly roomBox = computed(() => roomBox(this.level(), this.room()));
   private readonly grid = computed(() => {
@@ -175,19 +133,12 @@ export class Board {
     }));
   });
   /** The things that stand on the board for those who do not see it, and for whoever looks for them by name. */
-  private readonly reachable = computed(() => {
-    const { seen } = this.restingView();
-    const chosen = new Set(this.selection());
-    const near = untracked(() => this.viewport.seen()) === seen ? this.near() : this.scene().within(seen);
-    if (near.length <= REACHED) return near;
-    const first = (figure: Figure): number => (chosen.has(figure.id) ? Infinity : figure.radius);
-    const kept = new Set([...near].sort((a, b) => first(b) - first(a)).slice(0, REACHED));
-    return near.filter((figure) => kept.has(figure));
-  });
-  protected readonly reached = computed(() => this.reachable().map((figure) => this.reach(figure)));
+  protected readonly reached = computed(() =>
+    this.sight.reachable(this.restingView().seen, new Set(this.selection())).map((figure) => this.reach(figure)),
+  );
   /** What is elsewhere now; while something is dragged, it is in somebody's hand. */
   protected readonly reachedLive = computed(() =>
-    this.moment() === null ? [] : this.live().map((figure) => this.reach(figure)),
+    this.moment() === null ? [] : this.sight.live().map((figure) => this.reach(figure)),
   );
   protected readonly active = computed(() => {
     const id = this.selection().at(-1);
@@ -204,9 +155,9 @@ export class Board {
     effect(() => {
       // Whatever the picture is made of is asked for here, so that a change of it asks for another picture.
       this.viewport.view();
-      this.scene();
-      this.live();
-      this.hidden();
+      this.sight.scene();
+      this.sight.live();
+      this.sight.hidden();
       this.selection();
       this.pointed();
       this.draft();
@@ -239,8 +190,7 @@ export class Board {
       });
       // The names are written in faces that may come later than the board.
       void document.fonts.ready.then(() => {
-        this.widths.clear();
-        this.names = null;
+        this.naming.forget();
         this.ask();
       });
       destroy.onDestroy(() => {
@@ -259,14 +209,10 @@ export class Board {
 
   /** Brings a thing into view if it is not. */
   reveal(id: string): void {
-    const figure = this.find(id);
+    const figure = this.sight.find(id);
     const { west, east, south, north } = this.viewport.seen();
     if (figure !== undefined && (figure.at.x < west || figure.at.x > east || figure.at.y < south || figure.at.y > north))
       this.viewport.center.set(figure.at);
-  }
-
-  private find(id: string): Figure | undefined {
-    return this.live().find((figure) => figure.id === id) ?? this.byId().get(id);
   }
 
   /** Where a thing stands for those who do not see the board, and what it is. */
@@ -289,7 +235,7 @@ export class Board {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const forward = event.code === 'Period' || event.key === '.';
     if (!forward && event.code !== 'Comma' && event.key !== ',') return;
-    const order = [...this.standing(), ...this.live()].sort((a, b) => Math.round(b.at.y) - Math.round(a.at.y) || a.at.x - b.at.x);
+    const order = this.sight.inReadingOrder();
     if (order.length === 0) return;
     event.preventDefault();
     const now = order.findIndex(({ id }) => id === this.selection().at(-1));
@@ -301,23 +247,14 @@ export class Board {
     this.reveal(next.id);
   }
 
-  private hit(at: Point): Figure | null {
-    const slack = SLACK / this.viewport.scale();
-    const hidden = this.hidden();
-    const live = pick(this.live(), at, 0);
-    if (live !== null || hidden.size === 0) return live ?? this.scene().at(at, slack);
-    const near = this.scene().within({ west: at.x - slack, east: at.x + slack, south: at.y - slack, north: at.y + slack });
-    return pick([...near.filter(({ id }) => !hidden.has(id)), ...this.live()], at, slack);
-  }
-
   private pans({ at, event }: Hand): boolean {
     if (this.drawing() || event.shiftKey || handleUnder(event) !== null) return false;
-    return this.hit(this.viewport.toPlan(at)) === null;
+    return this.sight.hit(this.viewport.toPlan(at)) === null;
   }
 
   private press({ at, event }: Hand): void {
     const handle = handleUnder(event);
-    const thing = handle === null ? (this.hit(this.viewport.toPlan(at))?.id ?? null) : null;
+    const thing = handle === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
     this.down = { at, thing, handle, pans: this.pans({ at, event }) };
     this.pressed.emit(this.describe(at, event));
   }
@@ -381,15 +318,15 @@ export class Board {
     surface.ground(this.roomBox(), eastward, northward);
     surface.ways(this.ways());
     pen.setTransform(1, 0, 0, 1, 0, 0);
-    this.still.show(pen, view, ratio, this.scene(), this.hidden(), inks, this.moving());
-    for (const figure of this.live()) surface.figure(figure, 'plain');
+    this.still.show(pen, view, ratio, this.sight.scene(), this.sight.hidden(), inks, this.moving());
+    for (const figure of this.sight.live()) surface.figure(figure, 'plain');
     const pointed = this.pointed();
     if (pointed !== null && this.down === null) surface.figure(pointed, 'pointed');
     for (const id of this.selection()) {
-      const figure = this.find(id);
+      const figure = this.sight.find(id);
       if (figure !== undefined) surface.figure(figure, 'chosen');
     }
-    surface.names(this.namesNow(surface, view));
+    surface.names(this.naming.of(this.sight, surface, view, this.selection(), pointed?.id, this.moving()));
     const draft = this.draft();
     if (draft !== null) surface.draft(draft, `${metres(draft.east - draft.west)} × ${metres(draft.north - draft.south)}`);
     if (!this.bare()) {
@@ -422,63 +359,9 @@ export class Board {
       this.inks = { dark, inks: inksOf(this.stage().nativeElement) };
     return this.inks.inks;
   }
-
-  private namesNow(surface: Surface, view: View): (Placed & NameOf)[] {
-    const { seen, scale, size } = view;
-    if (this.moving() && this.near().length > MANY) return this.names?.scale === scale ? this.names.placed : [];
-    const chosen = new Set(this.selection());
-    const pointed = this.pointed()?.id;
-    const extra = [...chosen, ...(pointed === undefined ? [] : [pointed])].flatMap((id) => this.find(id) ?? []);
-    const wishes: (Wish & NameOf)[] = [];
-    for (const figure of new Set([...this.nameable(), ...this.live(), ...extra])) {
-      const across = 2 * figure.radius * scale;
-      const isChosen = chosen.has(figure.id);
-      const drop = dropOf(figure, scale);
-      wishes.push({
-        id: figure.id,
-        text: figure.name.trim(),
-        note: figure.note,
-        x: (figure.at.x - seen.west) * scale,
-        y: (seen.north - figure.at.y) * scale + drop,
-        room: across,
-        rank: isChosen ? 1e9 : figure.id === pointed ? 1e8 : across,
-        at: figure.at,
-        zone: figure.kind === 'zone',
-        chosen: isChosen,
-        drop,
-      });
-    }
-    const own = new Map(wishes.map((wish) => [wish.id, wish]));
-    const measure = (text: string, small: boolean): number => {
-      const known = this.widths.get(small + text);
-      if (known !== undefined) return known;
-      const width = surface.measure(text, small);
-      this.widths.set(small + text, width);
-      return width;
-    };
-    const placed = place(wishes, measure, size).map((one) => {
-      const { at, zone, chosen: isChosen, drop } = own.get(one.id)!;
-      return { ...one, at, zone, chosen: isChosen, drop };
-    });
-    this.names = { placed, scale };
-    return placed;
-  }
-}
-
-interface NameOf {
-  at: Point;
-  zone: boolean;
-  chosen: boolean;
-  /** How far below a thing's middle its name stands, in pixels. */
-  drop: number;
 }
 
 let boards = 0;
-
-function dropOf(figure: Figure, scale: number): number {
-  if (figure.kind === 'zone') return -figure.halfDepth * scale - 5;
-  return figure.halfDepth * scale + 14;
-}
 
 function handleUnder(event: PointerEvent): HandleName | null {
   const target = event.target instanceof Element ? event.target : null;
@@ -487,11 +370,4 @@ function handleUnder(event: PointerEvent): HandleName | null {
 
 function metres(value: number): string {
   return `${Math.round(value * 100) / 100} m`;
-}
-
-function sameSet(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
-  if (a === b) return true;
-  if (a.size !== b.size) return false;
-  for (const one of a) if (!b.has(one)) return false;
-  return true;
 }

@@ -97,7 +97,7 @@ function awayFrom(figure: Figure, { x, y }: Point): number {
 }
 
 /** Whether a point lies within the outline of a figure (the even-odd rule over its straight sides). */
-export function holds(figure: Figure, { x, y }: Point): boolean {
+function holds(figure: Figure, { x, y }: Point): boolean {
   if (Math.hypot(figure.at.x - x, figure.at.y - y) > figure.reach) return false;
   let inside = false;
   for (const ring of ringsOf(figure)) {

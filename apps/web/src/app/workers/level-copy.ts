@@ -9,9 +9,11 @@ export class LevelCopy {
     this.held = level;
   }
 
-  /** Makes edits in their order. Throws an EditError if one does not fit; then the level has to be opened again. */
+  /** Makes edits in their order. Throws an EditError if one does not fit; then nothing is answered until the level is opened again. */
   edit(edits: readonly Edit[]): void {
-    this.held = edits.reduce(apply, this.level);
+    const { level } = this;
+    this.held = null;
+    this.held = edits.reduce(apply, level);
   }
 
   protected get level(): Level {

@@ -22,7 +22,9 @@ export class Mirrored {
     const before = this.held;
     this.held = level;
     const edits = before === null ? null : editsBetween(before, level);
-    if (edits === null || edits.length > MANY) this.copy.open(level);
-    else if (edits.length > 0) this.copy.edit(edits);
+    if (edits?.length === 0) return;
+    const told = edits === null || edits.length > MANY ? this.copy.open(level) : this.copy.edit(edits);
+    // Whoever asks the worker next hears of it if this fails.
+    void Promise.resolve(told).catch(() => undefined);
   }
 }
