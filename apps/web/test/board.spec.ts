@@ -1,4 +1,6 @@
-import { createThing, describe as say, emptyLevel, valueAt, withValue } from '@nettlewick/core';
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { createThing, describe as say, emptyLevel, lookup, parseLevelText, valueAt, withValue } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
 import { corners, momentFigures, previewFigures, startFigures } from '../src/app/board/figures';
@@ -101,6 +103,24 @@ it('draws what a gesture would come to, without a word to the document', () => {
   const tried = { ...level.zones[0]!, at: { x: 8, y: 2, z: 0 } };
   expect(previewFigures(level, 'room-1', new Map([['z', tried]])).map(({ at }) => at.x)).toEqual([8]);
   expect(startFigures(level, 'room-1')[0]!.at.x).toBe(1);
+});
+
+it('draws every thing of every example that is tried where it is as it stands, open doors and what is attached too', () => {
+  const folder = join(__dirname, '../../../demo/examples');
+  for (const file of readdirSync(folder).filter((name) => !name.includes('.broken'))) {
+    const parsed = parseLevelText(readFileSync(join(folder, file), 'utf8'));
+    if (!parsed.ok) throw new Error(file);
+    const level = {
+      ...parsed.level,
+      fixtures: parsed.level.fixtures.map((one) => ('open' in one ? { ...one, open: true } : one)),
+    } as Level;
+    for (const room of level.rooms) {
+      for (const figure of startFigures(level, room.id)) {
+        const thing = lookup(level).get(figure.id)!.thing;
+        expect(previewFigures(level, room.id, new Map([[figure.id, { ...thing }]]))).toEqual([figure]);
+      }
+    }
+  }
 });
 
 describe('Names on the board', () => {

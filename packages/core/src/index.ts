@@ -35,7 +35,7 @@ export type { Extent, Vector } from './vocabulary/quantities';
 export * from './document/references';
 export * from './vocabulary/rules';
 export * from './document/walks';
-export { pictureOf, pictureOfOne } from './reading/picture';
+export { pictureOf } from './reading/picture';
 export type { Picture } from './reading/picture';
 export type { Answered } from './reading/expectations';
 export * from './ledger/ledger';

@@ -2,6 +2,7 @@ import type { Fixture } from '../kinds/fixtures';
 import { isBodied, isMachine } from '../kinds/fixtures';
 import type { Level, Thing } from '../document/level';
 import { lookup } from '../document/lookup';
+import type { Found } from '../document/lookup';
 import type { Zone } from '../document/places';
 import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
 import { courseOf } from '../kernel/motion/courses';
@@ -23,10 +24,20 @@ const ways = new WeakMap<Fixture, Course | null>();
 
 /**
  * The level with the clocks of its machines at some moment of a rehearsal, or at the start. Only what is asked for is looked at,
- * so that a picture of a large level costs nothing until it is drawn.
+ * so that a picture of a large level costs nothing until it is drawn. `instead`: things as they would be, by id.
  */
-export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = new Map()): Picture {
-  const things = lookup(level);
+export function pictureOf(
+  level: Level,
+  clocks: ReadonlyMap<string, number> = new Map(),
+  instead: ReadonlyMap<string, Thing> = new Map(),
+): Picture {
+  const things = {
+    get: (id: string): Found | undefined => {
+      const found = lookup(level).get(id);
+      const thing = instead.get(id);
+      return found === undefined || thing === undefined ? found : { ...found, thing };
+    },
+  };
   const fixtures = {
     get: (id: string): Fixture | undefined => {
       const found = things.get(id);
@@ -54,15 +65,6 @@ export function pictureOf(level: Level, clocks: ReadonlyMap<string, number> = ne
       const fixture = fixtures.get(id);
       return fixture === undefined ? [] : positionsOf(fixture);
     },
-  };
-}
-
-/** One thing by itself, as it stands in the document: nothing else is known. */
-export function pictureOfOne(thing: Thing): Picture {
-  const own = thing as Zone | Fixture;
-  return {
-    shape: () => bodyIn(own),
-    positions: () => positionsOf(own as Fixture),
   };
 }
 

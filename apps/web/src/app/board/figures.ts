@@ -1,4 +1,4 @@
-import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, pictureOf, pictureOfOne } from '@nettlewick/core';
+import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, pictureOf } from '@nettlewick/core';
 import type { Extent, FixtureName, Ink, Level, Machine, Picture, Shape, Thing, Vector } from '@nettlewick/core';
 import type { Box, Point } from './viewport';
 
@@ -122,25 +122,15 @@ export function previewFigures(level: Level, room: string, preview: ReadonlyMap<
   if (preview.size === 0) return [];
   const things = lookup(level);
   const figures: Figure[] = [];
-  // What is attached is drawn where it is now; it follows when the edit is made.
-  const picture = pictureOf(level);
+  const picture = pictureOf(level, undefined, preview);
   for (const [id, thing] of preview) {
     const collection = things.get(id)?.collection;
     if (collection !== 'zones' && collection !== 'solids' && collection !== 'fixtures' && collection !== 'visitors') continue;
     const standing = thing as Level['zones' | 'solids' | 'fixtures' | 'visitors'][number];
     if (standing.room !== room) continue;
-    figures.push(figureOf(collection, standing, null, changed(picture, standing)));
+    figures.push(figureOf(collection, standing, null, picture));
   }
   return figures;
-}
-
-/** A picture in which one thing is what it would be. */
-function changed(picture: Picture, thing: Thing): Picture {
-  const own = pictureOfOne(thing);
-  return {
-    shape: (id) => (id === thing.id ? own.shape(id) : picture.shape(id)),
-    positions: (id) => (id === thing.id ? own.positions(id) : picture.positions(id)),
-  };
 }
 
 function figureOf(collection: (typeof drawn)[number], thing: Thing, moment: Moment | null, picture: Picture): Figure {
