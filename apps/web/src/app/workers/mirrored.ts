@@ -1,5 +1,5 @@
-import { editsBetween } from '@nettlewick/core';
-import type { Edit, Level } from '@nettlewick/core';
+import { collections, editsBetween } from '@nettlewick/core';
+import type { Edit, Level, Thing } from '@nettlewick/core';
 
 /** Who keeps a copy of the level: messages come to it in the order in which they were sent. */
 export interface Copying {
@@ -7,7 +7,7 @@ export interface Copying {
   edit(edits: readonly Edit[]): unknown;
 }
 
-/** More edits than this at once, and the level is sent anew. */
+/** When more things than this are others, the level is sent anew. */
 const MANY = 400;
 
 /** Keeps the copy of a level that a worker holds like the level of the studio: by the edits between the two. */
@@ -21,10 +21,24 @@ export class Mirrored {
     if (level === this.held) return;
     const before = this.held;
     this.held = level;
-    const edits = before === null ? null : editsBetween(before, level);
+    const edits = before === null || !sharesMost(before, level) ? null : editsBetween(before, level);
     if (edits?.length === 0) return;
-    const told = edits === null || edits.length > MANY ? this.copy.open(level) : this.copy.edit(edits);
+    const told = edits === null ? this.copy.open(level) : this.copy.edit(edits);
     // Whoever asks the worker next hears of it if this fails.
     void Promise.resolve(told).catch(() => undefined);
   }
+}
+
+/** Whether two levels share all things but some few: two versions of one level do, unless all of it was edited at once. */
+function sharesMost(before: Level, after: Level): boolean {
+  let others = 0;
+  for (const collection of collections) {
+    const [was, is]: [readonly Thing[], readonly Thing[]] = [before[collection], after[collection]];
+    if (was === is) continue;
+    const shared = new Set(was);
+    others += Math.max(0, was.length - is.length);
+    for (const thing of is) if (!shared.has(thing)) others += 1;
+    if (others > MANY) return false;
+  }
+  return true;
 }
