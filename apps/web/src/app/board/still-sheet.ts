@@ -92,13 +92,20 @@ export class StillSheet {
     for (const { at, reach } of changed) {
       const pad = reach + 4 / scale;
       const where = { west: at.x - pad, east: at.x + pad, south: at.y - pad, north: at.y + pad };
+      // On whole pixels: a patch with soft edges would fade what it cuts through.
+      const size = scale * ratio;
+      const left = Math.floor((where.west - box.west) * size);
+      const top = Math.floor((box.north - where.north) * size);
+      const width = Math.ceil((where.east - box.west) * size) - left;
+      const height = Math.ceil((box.north - where.south) * size) - top;
       pen.save();
-      aim(pen, box, scale, ratio);
+      pen.setTransform(1, 0, 0, 1, 0, 0);
       pen.beginPath();
-      pen.rect(where.west, where.south, where.east - where.west, where.north - where.south);
+      pen.rect(left, top, width, height);
       pen.clip();
-      pen.clearRect(where.west, where.south, where.east - where.west, where.north - where.south);
-      for (const figure of scene.within(where))
+      pen.clearRect(left, top, width, height);
+      aim(pen, box, scale, ratio);
+      for (const figure of scene.within(outwards(where, 1 / size)))
         if (!without.has(figure.id)) drawFigure(pen, figure, { inks, scale, crowded }, 'plain');
       pen.restore();
     }
@@ -111,6 +118,10 @@ export class StillSheet {
 function aim(pen: OffscreenCanvasRenderingContext2D, { west, north }: Box, scale: number, ratio: number): void {
   const size = scale * ratio;
   pen.setTransform(size, 0, 0, -size, -west * size, north * size);
+}
+
+function outwards({ west, east, south, north }: Box, by: number): Box {
+  return { west: west - by, east: east + by, south: south - by, north: north + by };
 }
 
 function covers(outer: Box, inner: Box): boolean {
