@@ -178,7 +178,7 @@ export class Board {
       observer.observe(element);
       const end = gesturesOn(element, this.viewport, {
         pans: (hand) => this.pans(hand),
-        pressed: (hand) => this.press(hand),
+        pressed: (hand, pans) => this.press(hand, pans),
         moved: (hand) => this.move(hand),
         released: (hand) => this.release(hand),
         cancelled: () => this.cancel(),
@@ -252,10 +252,10 @@ export class Board {
     return this.sight.hit(this.viewport.toPlan(at)) === null;
   }
 
-  private press({ at, event }: Hand): void {
+  private press({ at, event }: Hand, pans: boolean): void {
     const handle = handleUnder(event);
     const thing = handle === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
-    this.down = { at, thing, handle, pans: this.pans({ at, event }) };
+    this.down = { at, thing, handle, pans };
     this.pressed.emit(this.describe(at, event));
   }
 

@@ -14,7 +14,7 @@ export interface Hand {
 export interface Gestured {
   /** Whether a press with this pointer pans the board instead of drawing or moving. */
   pans(hand: Hand): boolean;
-  pressed(hand: Hand): void;
+  pressed(hand: Hand, pans: boolean): void;
   moved(hand: Hand): void;
   released(hand: Hand): void;
   /** What was begun is not to be: a second finger came, or the pointer was taken away. */
@@ -41,7 +41,7 @@ export function gesturesOn(element: HTMLElement, viewport: Viewport, gestured: G
     pans = event.button === 1 || gestured.pans(hand(event));
     pressed = event.pointerId;
     element.setPointerCapture(event.pointerId);
-    if (event.button === 0) gestured.pressed(hand(event));
+    if (event.button === 0) gestured.pressed(hand(event), pans);
   };
   const move = (event: PointerEvent): void => gestured.moved(hand(event));
   const up = (event: PointerEvent): void => {
@@ -54,8 +54,6 @@ export function gesturesOn(element: HTMLElement, viewport: Viewport, gestured: G
     pressed = null;
     gestured.cancelled();
   };
-  const leave = (): void => gestured.left();
-  const menu = (event: Event): void => event.preventDefault();
 
   const now = (): ZoomTransform => {
     const { width, height } = viewport.size();
@@ -87,20 +85,17 @@ export function gesturesOn(element: HTMLElement, viewport: Viewport, gestured: G
       }
     });
   // Pointers first: whether a press pans is asked before d3-zoom hears of the same press as a mouse or a touch.
-  element.addEventListener('pointerdown', down);
-  element.addEventListener('pointermove', move);
-  element.addEventListener('pointerup', up);
-  element.addEventListener('pointercancel', cancel);
-  element.addEventListener('pointerleave', leave);
-  element.addEventListener('contextmenu', menu);
+  const listening = new AbortController();
+  const { signal } = listening;
+  element.addEventListener('pointerdown', down, { signal });
+  element.addEventListener('pointermove', move, { signal });
+  element.addEventListener('pointerup', up, { signal });
+  element.addEventListener('pointercancel', cancel, { signal });
+  element.addEventListener('pointerleave', () => gestured.left(), { signal });
+  element.addEventListener('contextmenu', (event) => event.preventDefault(), { signal });
   const chosen = select<HTMLElement, unknown>(element).call(behaviour);
   return () => {
     chosen.on('.zoom', null);
-    element.removeEventListener('pointerdown', down);
-    element.removeEventListener('pointermove', move);
-    element.removeEventListener('pointerup', up);
-    element.removeEventListener('pointercancel', cancel);
-    element.removeEventListener('pointerleave', leave);
-    element.removeEventListener('contextmenu', menu);
+    listening.abort();
   };
 }

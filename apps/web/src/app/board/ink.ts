@@ -1,6 +1,6 @@
 import type { Figure } from './figures';
 
-/** The inks of the board, as the theme has them. */
+/** The inks of the board, and the faces it is written in, as the theme has them. */
 export interface Inks {
   paper: string;
   floor: string;
@@ -12,6 +12,8 @@ export interface Inks {
   red: string;
   blue: string;
   zone: string;
+  label: string;
+  mono: string;
 }
 
 /** Reads the inks from the tokens of the theme. */
@@ -29,6 +31,8 @@ export function inksOf(element: Element): Inks {
     red: token('--pencil-red'),
     blue: token('--pencil-blue'),
     zone: token('--zone-fill'),
+    label: token('--face-label'),
+    mono: token('--face-mono'),
   };
 }
 

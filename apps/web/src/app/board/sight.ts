@@ -4,7 +4,7 @@ import type { Level, Thing } from '@nettlewick/core';
 import { momentFigures, previewFigures, startFigures } from './figures';
 import type { Figure, Moment } from './figures';
 import { Scene, pick } from './scene';
-import type { Point, Viewport } from './viewport';
+import type { Box, Point, Viewport } from './viewport';
 
 /** How near to a thing a press still takes it, in pixels. */
 const SLACK = 5;
@@ -86,7 +86,7 @@ export class Sight {
   }
 
   /** What is in view for those who do not see it: of very many things those in hand and the largest. */
-  reachable(seen: Parameters<Scene['within']>[0], chosen: ReadonlySet<string>): readonly Figure[] {
+  reachable(seen: Box, chosen: ReadonlySet<string>): readonly Figure[] {
     const near = this.withoutHidden(this.scene().within(seen));
     if (near.length <= REACHED) return near;
     const rank = (figure: Figure): number => (chosen.has(figure.id) ? Infinity : figure.radius);

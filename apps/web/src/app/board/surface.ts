@@ -11,13 +11,9 @@ export interface GridLine {
   at: number;
 }
 
-const faces = {
-  label: "'IBM Plex Sans Condensed', sans-serif",
-  mono: "'IBM Plex Mono', monospace",
-};
-const NAME = `600 12.5px ${faces.label}`;
-const ZONE_NAME = `italic 600 12.5px ${faces.label}`;
-const NOTE = `400 11.5px ${faces.label}`;
+const NAME = '600 12.5px';
+const ZONE_NAME = 'italic 600 12.5px';
+const NOTE = '400 11.5px';
 
 /** Draws what lies under and over the things of a board, in pixels unless it is said otherwise. */
 export class Surface {
@@ -85,12 +81,12 @@ export class Surface {
     pen.strokeStyle = inks.floor;
     for (const { text, note, at, zone, chosen, drop } of placed) {
       const { x, y } = this.at(at);
-      pen.font = zone ? ZONE_NAME : NAME;
+      pen.font = `${zone ? ZONE_NAME : NAME} ${inks.label}`;
       pen.fillStyle = chosen ? inks.red : zone ? inks.blue : inks.ink;
       pen.strokeText(text, x, y + drop);
       pen.fillText(text, x, y + drop);
       if (note === '') continue;
-      pen.font = NOTE;
+      pen.font = `${NOTE} ${inks.label}`;
       pen.fillStyle = inks.inkSoft;
       pen.strokeText(note, x, y + drop + 13);
       pen.fillText(note, x, y + drop + 13);
@@ -99,7 +95,7 @@ export class Surface {
 
   /** How wide a name or a note is, in pixels. */
   measure(text: string, small: boolean): number {
-    this.pen.font = small ? NOTE : NAME;
+    this.pen.font = `${small ? NOTE : NAME} ${this.inks.label}`;
     return this.pen.measureText(text).width;
   }
 
@@ -113,7 +109,7 @@ export class Surface {
     pen.lineWidth = 1.5;
     pen.setLineDash([4, 3]);
     pen.strokeRect(left, top, right - left, bottom - top);
-    pen.font = `12px ${faces.mono}`;
+    pen.font = `12px ${inks.mono}`;
     pen.fillStyle = inks.red;
     pen.textAlign = 'center';
     pen.fillText(text, (left + right) / 2, top - 6);
@@ -136,7 +132,7 @@ export class Surface {
     line(pen, right + 7, top, right + 17, top);
     line(pen, right + 7, bottom, right + 17, bottom);
     pen.stroke();
-    pen.font = `12px ${faces.mono}`;
+    pen.font = `12px ${inks.mono}`;
     pen.textAlign = 'center';
     pen.fillText(across, (left + right) / 2, top - 17);
     pen.save();
@@ -150,7 +146,7 @@ export class Surface {
     const { pen, inks } = this;
     const { width, height } = this.view.size;
     this.inPixels();
-    pen.font = `10px ${faces.mono}`;
+    pen.font = `10px ${inks.mono}`;
     pen.textAlign = 'left';
     pen.setLineDash([]);
     pen.lineWidth = 1;
