@@ -64,7 +64,8 @@ function visitorKey(plan: Plan, world: World, runs: Runs, one: VisitorState): un
   const behind = Math.max(0, tick - one.asOf);
   const at = placeNow(plan, world, one);
   const { flight, push, forced, route } = one;
-  const idle = one.held || forced !== null || one.flight !== null || one.carriedBy !== null || !one.inPlay;
+  const walksNowhere = one.flight !== null || one.carriedBy !== null || !one.inPlay;
+  const idle = walksNowhere || one.held || forced !== null;
   return [
     at.x,
     at.y,
@@ -79,7 +80,11 @@ function visitorKey(plan: Plan, world: World, runs: Runs, one: VisitorState): un
     one.support,
     flight && [flight.from, flight.velocity, flight.begun - tick, thrownKey(flight.thrown), flight.pushedBy === null],
     push && [push.x, push.y, push.ticks, push.cause === null],
-    forced && [goingKey(forced.going, behind), forced.hand, forced.waiters.map((waiter) => waiterKey(runs, waiter))],
+    forced && [
+      goingKey(forced.going, walksNowhere ? 0 : behind),
+      forced.hand,
+      forced.waiters.map((waiter) => waiterKey(runs, waiter)),
+    ],
     route && routeKey(route, idle ? 0 : behind),
     one.jumped ? one.sensedAt : 0,
     one.putBy === null,
