@@ -1,0 +1,164 @@
+import { box, causer, oftenQuestion, whoQuestion } from './piece';
+import type { Kit, SetPiece } from './piece';
+
+/** Where a pad's visitors come out: ahead of it, by its own heading. */
+const ahead = (of: string, x: number): Record<string, unknown> => ({ x, y: 0, z: 0, of, axes: 'own', height: 'datum', room: '' });
+
+/** Where it leads by itself does not matter: its chain says where. */
+const nowhere = { x: 0, y: 0, z: 0 };
+
+export const portalPair: SetPiece = {
+  id: 'portal-pair',
+  title: 'A pair of portals',
+  says: 'Each leads to the other: controls off, drawn to the middle, half a second of shimmer, then out at rest, facing away.',
+  questions: [
+    whoQuestion,
+    { id: 'apart', ask: 'How far apart do they begin?', kind: 'number', unit: 'm', usual: 6, min: 3, max: 1000 },
+  ],
+  make: (kit) => {
+    const half = kit.number('apart') / 2;
+    const frame = { size: { x: 1, y: 1.4, z: 2.4 }, takes: 'nobody', to: nowhere };
+    const west = kit.fixture('teleporter', 'West portal', -half, 0, { ...frame, heading: 180 });
+    const east = kit.fixture('teleporter', 'East portal', half, 0, { ...frame, heading: 0 });
+    const shimmer = kit.fixture('cue', 'Shimmer', 0, 0, { medium: 'light', seconds: 0.5 }, 1);
+    lead(kit, 'West portal leads east', west, east, shimmer);
+    lead(kit, 'East portal leads west', east, west, shimmer);
+  },
+};
+
+function lead(kit: Kit, name: string, from: string, to: string, shimmer: string): void {
+  kit.chain(name, kit.cause('enter', from, { kinds: kit.who() }), [
+    kit.step('hold-visitor', causer),
+    kit.step('walk-visitor', { ...causer, to: ahead(from, 0) }),
+    kit.step('cue', { cue: shimmer }),
+    // Out in front of the other, where nobody is inside of it: nobody is sent straight back.
+    kit.step('teleport', { ...causer, to: ahead(to, 1.2), arrivesFacing: 'take', velocity: 'stop', arrival: 'quiet' }),
+    kit.step('release-visitor', causer),
+  ]);
+}
+
+export const padWithArrival: SetPiece = {
+  id: 'pad-with-arrival',
+  title: 'A pad with an arrival of its own',
+  says: 'Whoever steps on the pad comes out at its marker, facing the way of the marker, at rest. Copy both for another pad.',
+  questions: [{ ...whoQuestion, ask: 'Whom does it take?' }],
+  make: (kit) => {
+    const arrival = kit.fixture('marker', 'Arrival of the pad', 3, 0, { text: 'arrival', shown: false });
+    kit.fixture('teleporter', 'Pad', -3, 0, {
+      size: { x: 1, y: 1, z: 2 },
+      to: ahead(arrival, 0),
+      arrivesFacing: 'take',
+      velocity: 'stop',
+      filter: { kinds: kit.who() },
+    });
+  },
+};
+
+export const padPair: SetPiece = {
+  id: 'pad-pair',
+  title: 'Two pads that name each other',
+  says: 'Stepping on one puts the visitor beside the other, and the other way round; neither sends anybody straight back.',
+  questions: [{ ...whoQuestion, ask: 'Whom do they take?' }],
+  make: (kit) => {
+    const pad = { size: { x: 1, y: 1, z: 2 }, takes: 'nobody', to: nowhere };
+    const first = kit.fixture('teleporter', 'First pad', -3, 0, { ...pad, heading: 180 });
+    const second = kit.fixture('teleporter', 'Second pad', 3, 0, pad);
+    const kinds = kit.who();
+    const send = (to: string) => kit.step('teleport', { ...causer, to: ahead(to, 1.2), arrivesFacing: 'take' });
+    kit.chain('First pad to the second', kit.cause('enter', first, { kinds }), [send(second)]);
+    kit.chain('Second pad to the first', kit.cause('enter', second, { kinds }), [send(first)]);
+  },
+};
+
+export const warpAndBack: SetPiece = {
+  id: 'warp-and-back',
+  title: 'A room warp with its way back',
+  says: 'It takes visitors to a point of another room, and a warp there brings them back; neither works again for a while.',
+  questions: [
+    { id: 'room', ask: 'Which room does it lead to?', kind: 'thing', accepts: ['room'], none: 'a new room' },
+    { id: 'pause', ask: 'How long until it works again?', kind: 'number', unit: 's', usual: 2, min: 0, max: 3600 },
+  ],
+  make: (kit) => {
+    const there = kit.thing('room') ?? kit.newRoom('Room beyond');
+    const frame = { size: { x: 1, y: 1.2, z: 2.2 }, takes: 'nobody', to: nowhere };
+    const warp = kit.fixture('warp', 'Warp there', 0, 0, frame);
+    const here = kit.at(1.6, 0);
+    const back = kit.fixture('warp', 'Warp back', 0, 0, { ...frame, room: there, at: { x: -3, y: 0, z: 0 } });
+    const cooldown = kit.number('pause');
+    const absolute = { of: '', axes: 'room', height: 'ground' };
+    kit.chain('Warp there', kit.cause('enter', warp, { kinds: ['player'], cooldown }), [
+      kit.step('warp', { ...causer, to: { x: -1.4, y: 0, z: 0, room: there, ...absolute }, velocity: 'stop' }),
+    ]);
+    kit.chain('Warp back', kit.cause('enter', back, { kinds: ['player'], cooldown }), [
+      kit.step('warp', { ...causer, to: { ...here, room: kit.room, ...absolute }, velocity: 'stop' }),
+    ]);
+  },
+};
+
+export const useToBeThere: SetPiece = {
+  id: 'use-to-be-there',
+  title: 'Use an object, and be at another',
+  says: 'Whoever uses the first is put above the second, so much over the ground there.',
+  questions: [{ id: 'above', ask: 'How high above the ground?', kind: 'number', unit: 'm', usual: 0, min: 0, max: 100 }],
+  make: (kit) => {
+    const used = kit.fixture('switch', 'Lever to be there', -3, 0, { works: 'momentary' });
+    const there = kit.fixture('marker', 'Where one will be', 3, 0, { text: 'here' });
+    const to = { x: 0, y: 0, z: kit.number('above'), of: there, axes: 'room', height: 'ground', room: '' };
+    kit.chain('Be there', kit.cause('use', used, { kinds: ['player'] }), [
+      kit.step('teleport', { ...causer, to, arrivesFacing: 'take', velocity: 'stop' }),
+    ]);
+  },
+};
+
+export const thrownFetches: SetPiece = {
+  id: 'thrown-fetches',
+  title: 'A thrown thing that brings its thrower',
+  says: 'Picked up it is armed; thrown, it brings its thrower beside where it lands, and is disarmed.',
+  questions: [],
+  make: (kit) => {
+    const float = kit.visitor('prop', 'Float', 0, 0, { mass: 2 });
+    const armed = kit.fact('flags', 'Float is armed');
+    kit.chain(
+      'Picked up, it is armed',
+      kit.cause('use', float, { kinds: ['player'] }),
+      [kit.step('set-flag', { flag: armed, to: true })],
+      { guard: `carrier("${float}") != ""` },
+    );
+    kit.chain(
+      'Landed, it fetches its thrower',
+      kit.cause('arrived', float),
+      [
+        kit.step('set-flag', { flag: armed, to: false }),
+        kit.step('teleport', {
+          who: { by: 'holder', prop: float },
+          to: { x: -0.6, y: 0, z: 0, of: float, axes: 'room', height: 'ground', room: '' },
+        }),
+      ],
+      { guard: `flag("${armed}") && carrier("${float}") == ""` },
+    );
+  },
+};
+
+export const guardPiece: SetPiece = {
+  id: 'guard',
+  title: 'A guard who steps into the way',
+  says: 'Controls are held, the guard steps up, speaks, pushes the visitor back, and returns to the post.',
+  questions: [{ ...oftenQuestion, ask: 'How often does the guard do it?' }],
+  make: (kit) => {
+    const guard = kit.visitor('creature', 'Guard', 2, 1.5, { speed: 3, mass: 80 });
+    const near = kit.zone('Too near', -1, 0, box(1, 3));
+    const sign = kit.fixture('sign', 'What the guard says', 2, 1.5, {}, 2);
+    const speech = kit.fixture('cue', 'The guard speaks', 2, 1.5, { seconds: 1.5 }, 1.5);
+    const self = { who: { by: 'name', visitor: guard } };
+    const spot = (x: number, y: number) => ({ ...kit.at(x, y), of: '', axes: 'room', height: 'datum', room: '' });
+    kit.chain('Nobody passes', kit.cause('enter', near, { kinds: ['player'], limit: kit.limit() }), [
+      kit.step('hold-visitor', causer),
+      kit.step('walk-visitor', { ...self, to: spot(0.6, 0) }),
+      kit.step('write-sign', { sign, text: 'Not before the tide, {visitor}' }),
+      kit.step('cue', { cue: speech }),
+      kit.step('push', { ...causer, velocity: { x: -3, y: 0, z: 0 }, seconds: 0.8 }),
+      kit.step('walk-visitor', { ...self, to: spot(2, 1.5) }),
+      kit.step('release-visitor', causer),
+    ]);
+  },
+};

@@ -1,0 +1,239 @@
+import fc from 'fast-check';
+import { apply, emptyLevel, invert, parseLevel, placePiece, rehearse, setPieces, snagsOf } from '../src/index';
+import type { Answers, Entry, Level } from '../src/index';
+import { at, carry, goTo, wait } from './build';
+
+type Raw = Record<string, unknown>;
+
+let made = 0;
+const newId = (prefix: string): string => `${prefix}-p${(made += 1)}`;
+
+/** An empty level with one set piece in the middle of its room. */
+function placed(id: string, answers: Answers = {}, where = { x: 0, y: 0 }): Level {
+  const level = emptyLevel('Mill yard');
+  const piece = setPieces.find((one) => one.id === id)!;
+  const { edit, select } = placePiece(level, piece, { room: level.rooms[0]!.id, at: where }, answers, newId);
+  const after = apply(level, edit);
+  expect(select.length).toBeGreaterThan(0);
+  expect(apply(after, invert(edit))).toEqual(level);
+  return after;
+}
+
+/** Rehearses the level with Alma, who begins at a point and is told what to do. */
+function walked(level: Level, from: { x: number; y: number }, told: Raw[], more: Raw = {}): string[] {
+  const body = { kind: 'box', size: at(0.5, 0.5, 1.8) };
+  const alma = {
+    id: 'alma',
+    name: 'Alma',
+    kind: 'player',
+    room: level.rooms[0]!.id,
+    at: at(from.x, from.y),
+    body,
+    speed: 1.5,
+    ...more,
+  };
+  const routes = [{ visitor: 'alma', instructions: told }];
+  const parsed = parseLevel({
+    ...level,
+    visitors: [...level.visitors.filter((one) => one.kind !== 'player'), alma],
+    walks: [{ id: 'round', name: 'Round', atMost: 30, routes }],
+  });
+  if (!parsed.ok) throw new Error(JSON.stringify(parsed.faults));
+  const result = rehearse(parsed.level, parsed.level.walks[0]!);
+  const nameOf = (id: string | null): string => {
+    if (id === null) return '';
+    const all = [
+      ...parsed.level.zones,
+      ...parsed.level.fixtures,
+      ...parsed.level.visitors,
+      ...parsed.level.watches,
+      ...parsed.level.signals,
+      ...parsed.level.flags,
+      ...parsed.level.rooms,
+    ];
+    return all.find((one) => one.id === id)?.name ?? id;
+  };
+  return result.entries.map(({ kind, who, what }: Entry) =>
+    `${kind} ${nameOf(who)}${what === null || what === who ? '' : ` ${nameOf(what)}`}`.trim(),
+  );
+}
+const use = (level: Level, name: string): Raw => ({
+  id: newId('use'),
+  do: 'use',
+  fixture: [...level.fixtures, ...level.visitors].find((one) => one.name === name)!.id,
+});
+
+/** That some entries come, in this order. */
+function inOrder(entries: string[], ...wanted: string[]): void {
+  let from = 0;
+  for (const one of wanted) {
+    const found = entries.findIndex((entry, index) => index >= from && entry.includes(one));
+    if (found < 0) throw new Error(`No “${one}” after entry ${from} in\n${entries.join('\n')}`);
+    from = found + 1;
+  }
+}
+
+describe('A set piece works as it is placed', () => {
+  it('a door opens to who steps up, lets through, and closes behind', () => {
+    const entries = walked(placed('door-for-visitors'), { x: -4, y: 0 }, [goTo(-1, 0), wait(1), goTo(4, 0), wait(3)]);
+    inOrder(entries, 'enter Alma At the door', 'opened', 'leave Alma At the door', 'closed');
+  });
+  it('a gate slides into its pocket and out again', () => {
+    const entries = walked(placed('pocket-gate'), { x: -4, y: 0 }, [goTo(-1, 0), wait(1.5), goTo(4, 0), wait(3)]);
+    inOrder(entries, 'enter Alma Both sides', 'opened', 'leave Alma', 'closed');
+  });
+  it('two leaves part when one is used, and come together again', () => {
+    const level = placed('door-both-halves');
+    const entries = walked(level, { x: -3, y: 0 }, [goTo(-0.8, 0), use(level, 'South leaf'), wait(1.2), goTo(3, 0), wait(5)]);
+    inOrder(entries, 'use Alma South leaf', 'opened', 'opened', 'closed', 'closed');
+  });
+  it('the first who touches a door owns it, and it opens to nobody else', () => {
+    const level = placed('claimable-door');
+    const entries = walked(level, { x: -4, y: 0 }, [goTo(0, 0), wait(1), goTo(4, 0), wait(3)]);
+    inOrder(entries, 'bump Alma', 'claimed Alma Claimable door', 'opened');
+    expect(entries.filter((entry) => entry.startsWith('claimed')).length).toBe(1);
+  });
+  it('a weight holds a gate open', () => {
+    const level = placed('weight-gate');
+    const sack = level.visitors.find((one) => one.name === 'Sack')!;
+    const drop = { id: newId('drop'), do: 'drop', prop: sack.id };
+    const entries = walked(level, { x: -4, y: -2 }, [
+      goTo(-2.5, -2),
+      carry(sack.id),
+      goTo(-2, -0.4),
+      drop,
+      goTo(-4, -2),
+      wait(3),
+    ]);
+    inOrder(entries, 'press', 'opened');
+    expect(entries.filter((entry) => entry.startsWith('closed'))).toEqual([]);
+  });
+  it('a wall sinks in three stages, with waits between', () => {
+    const entries = walked(placed('staged-wall', { waits: 0.5 }), { x: -4, y: 0 }, [goTo(-1, 0), wait(6)]);
+    expect(entries.filter((entry) => entry.startsWith('arrived') && entry.includes('Sinking wall')).length).toBe(3);
+  });
+  it('a wall closes behind who has passed, and never on them', () => {
+    const entries = walked(placed('closing-wall'), { x: -3, y: 0 }, [goTo(3, 0), goTo(-3, 0)]);
+    inOrder(entries, 'enter Alma Past the wall', 'changed Alma Closing wall', 'bump Alma Closing wall');
+  });
+  it('a maze shows one wall and tells another to go', () => {
+    const entries = walked(placed('maze-walls'), { x: -5, y: -0.5 }, [goTo(-3, -0.5), wait(1)]);
+    inOrder(entries, 'changed Alma Wall that appears', 'signal', 'changed Alma Wall that goes');
+  });
+  it('a platform goes up with its rider and comes down when left', () => {
+    const entries = walked(placed('elevator-ridden', { wait: 0.2 }), { x: -3, y: 0 }, [
+      goTo(0, 0),
+      wait(5),
+      goTo(3, 0, 3.2),
+      wait(5),
+    ]);
+    inOrder(entries, 'enter Alma On the platform', 'arrived Alma Platform', 'leave Alma On the platform', 'arrived');
+    expect(entries.filter((entry) => entry === 'enter Alma On the platform').length).toBe(1);
+  });
+  it('a platform that is a door sinks with its rider, until so much is left showing', () => {
+    const level = placed('sinking-lift', { thick: 0.4, showing: 0.1 });
+    const entries = walked(level, { x: -3, y: 0 }, [goTo(0, 0, 0.4), wait(3), goTo(3, 0), wait(3)]);
+    inOrder(entries, 'enter Alma On the sinking', 'opened', 'leave Alma On the sinking', 'closed');
+  });
+  it('an elevator is called by a switch, and comes down by itself', () => {
+    const level = placed('elevator-called', { pause: 1 });
+    const entries = walked(level, { x: -3, y: 0 }, [
+      goTo(-1, 0.6),
+      use(level, 'Switch below'),
+      goTo(0, 0),
+      wait(4),
+      goTo(3, 0, 3.2),
+      wait(6),
+    ]);
+    inOrder(entries, 'use Alma Switch below', 'arrived Alma Elevator', 'arrived', 'Elevator');
+  });
+  it('a pair of portals leads across, and sends nobody straight back', () => {
+    const entries = walked(placed('portal-pair'), { x: -5, y: 0 }, [goTo(-3.1, 0), wait(6)]);
+    inOrder(entries, 'enter Alma West portal', 'cue-finished', 'teleported Alma');
+    expect(entries.filter((entry) => entry.startsWith('teleported')).length).toBe(1);
+  });
+  it('two pads lead to each other, and send nobody straight back', () => {
+    const entries = walked(placed('pad-pair'), { x: -5, y: 0 }, [goTo(-3, 0), wait(3), goTo(3, 0), wait(3)]);
+    expect(entries.filter((entry) => entry.startsWith('teleported')).length).toBe(2);
+  });
+  it('a pad puts who steps on it at its marker', () => {
+    inOrder(walked(placed('pad-with-arrival'), { x: -5, y: 0 }, [goTo(-3, 0), wait(1)]), 'teleported Alma');
+  });
+  it('a warp leads to a new room and one there leads back', () => {
+    const entries = walked(placed('warp-and-back', { pause: 0.5 }), { x: -3, y: 0 }, [goTo(0, 0), wait(1), goTo(-3, 0), wait(2)]);
+    expect(entries.filter((entry) => entry.startsWith('warped')).length).toBe(2);
+  });
+  it('whoever uses one object is put at another', () => {
+    const level = placed('use-to-be-there');
+    inOrder(walked(level, { x: -5, y: 0 }, [goTo(-3.6, 0), use(level, 'Lever to be there'), wait(1)]), 'use', 'teleported Alma');
+  });
+  it('what is thrown fetches its thrower once', () => {
+    const level = placed('thrown-fetches');
+    const float = level.visitors.find((one) => one.name === 'Float')!.id;
+    const thrown = { id: newId('throw'), do: 'throw', prop: float, velocity: at(3, 0, 3) };
+    const entries = walked(level, { x: -2, y: 0 }, [
+      goTo(-0.6, 0),
+      use(level, 'Float'),
+      carry(float),
+      wait(0.3),
+      thrown,
+      wait(3),
+    ]);
+    inOrder(entries, 'teleported Alma');
+    expect(entries.filter((entry) => entry.startsWith('teleported')).length).toBe(1);
+  });
+  it('a guard steps up, speaks, pushes back and returns', () => {
+    const entries = walked(placed('guard'), { x: -4, y: 0 }, [goTo(-0.5, 0), wait(8)]);
+    inOrder(entries, 'enter Alma Too near', 'arrived Alma Guard', 'cue-finished', 'leave Alma Too near', 'arrived Alma Guard');
+  });
+  it('the last of what is collected opens the gate', () => {
+    const entries = walked(placed('tokens-gate', { many: 2 }), { x: -5, y: -1.2 }, [goTo(-3, -1.2), goTo(-1.8, 1.2), wait(3)]);
+    inOrder(entries, 'collected', 'collected', 'became-true', 'opened');
+  });
+  it('a post blinks once and lets the gate go', () => {
+    const entries = walked(placed('bump-post'), { x: -4, y: 0 }, [goTo(-1.5, 0), wait(2)]);
+    inOrder(entries, 'bump Alma Post', 'cue-started', 'opened');
+  });
+  it('a marker comes up some seconds after its place was reached', () => {
+    inOrder(
+      walked(placed('map-marker', { after: 1 }), { x: -4, y: 0 }, [goTo(0, 0), wait(2)]),
+      'enter',
+      'changed Alma Map marker',
+    );
+  });
+  it('one appears, later another, and what watches it makes a third go', () => {
+    const entries = walked(placed('one-then-another', { later: 1 }), { x: -5, y: 0 }, [goTo(-1.5, 0), wait(2)]);
+    inOrder(entries, 'First to appear', 'Second to appear', 'became-true', 'What goes');
+  });
+  it('a general trigger does one thing on entering and another on leaving', () => {
+    inOrder(walked(placed('general-trigger'), { x: -4, y: 0 }, [goTo(4, 0)]), 'enter', 'changed', 'leave', 'changed');
+  });
+});
+
+it('every set piece is placed anywhere, twice, with any answers, without a broken reference', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...setPieces),
+      fc.record({ x: fc.integer({ min: -90, max: 90 }), y: fc.integer({ min: -90, max: 90 }) }),
+      fc.infiniteStream(fc.nat(1000)),
+      (piece, where, pick) => {
+        const answers: Record<string, string | number> = {};
+        for (const question of piece.questions) {
+          const n = pick.next().value;
+          if (question.kind === 'choice') answers[question.id] = question.options[n % question.options.length]!.value;
+          if (question.kind === 'number')
+            answers[question.id] = question.min + (n / 1000) * (Math.min(question.max, 40) - question.min);
+        }
+        let level = emptyLevel('Mill yard');
+        for (const x of [where.x, where.x + 10])
+          level = apply(
+            level,
+            placePiece(level, piece, { room: level.rooms[0]!.id, at: { x, y: where.y } }, answers, newId).edit,
+          );
+        expect(parseLevel(level)).toMatchObject({ ok: true });
+        expect(snagsOf(level)).toEqual([]);
+      },
+    ),
+    { numRuns: 200 },
+  );
+});
