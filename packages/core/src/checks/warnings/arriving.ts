@@ -1,0 +1,252 @@
+import { pointOf } from '../../document/points';
+import { isBodied, startsSolid } from '../../kinds/fixtures';
+import type { Fixture } from '../../kinds/fixtures';
+import type { Visitor } from '../../document/people';
+import type { Zone } from '../../document/places';
+import { bodyAt, boxAt, zoneAt } from '../../space/shapes';
+import type { Shape } from '../../space/shapes';
+import { overlaps } from '../../space/overlap';
+import type { Journey, Place } from '../../vocabulary/places';
+import type { Vector } from '../../vocabulary/quantities';
+import type { Finder, Look, Warning } from './warning';
+
+interface Arrival {
+  /** Whose it is: a chain with a step, or a passage. */
+  thing: string;
+  path: string;
+  /** Where the place stands in its thing. */
+  own: string;
+  to: Place;
+  journey: Pick<Journey, 'arrival' | 'velocity' | 'arrivesFacing'>;
+  /** The room that one comes from. */
+  room: string;
+  warps: boolean;
+  /** What takes visitors there: the thing that the event comes from, or the passage itself. */
+  from: string[];
+}
+
+/** Every place that visitors are put. */
+function arrivals(look: Look): Arrival[] {
+  const found: Arrival[] = [];
+  for (const { chain, step, own, path } of look.steps) {
+    if (step.kind !== 'teleport' && step.kind !== 'warp') continue;
+    const from = chain.causes.map(({ of }) => of);
+    const room = from
+      .map((id) => (look.things.get(id)?.thing as { room?: string } | undefined)?.room)
+      .find((one) => one !== undefined);
+    const warps = step.kind === 'warp';
+    found.push({
+      thing: chain.id,
+      path: `${path}/to`,
+      own: `${own}/to`,
+      to: step.to,
+      journey: step,
+      room: room ?? look.level.rooms[0]?.id ?? '',
+      warps,
+      from,
+    });
+  }
+  look.level.fixtures.forEach((one, at) => {
+    if (!('takes' in one) || one.takes === 'nobody') return;
+    const warps = one.kind === 'warp';
+    found.push({
+      thing: one.id,
+      path: `/fixtures/${at}/to`,
+      own: '/to',
+      to: one.to,
+      journey: one,
+      room: one.room,
+      warps,
+      from: [one.id],
+    });
+  });
+  return found;
+}
+
+function footprint(look: Look): Visitor['body'] {
+  const player = look.level.visitors.find(({ kind }) => kind === 'player') ?? look.level.visitors[0];
+  return player?.body ?? { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } };
+}
+
+/** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
+function standsIn(look: Look, body: Shape, room: string, from: readonly string[]): string | null {
+  for (const one of look.level.solids)
+    if (one.room === room && overlaps(body, boxAt(one.at, one.size, one.heading))) return one.id;
+  for (const one of look.level.fixtures)
+    if (
+      one.room === room &&
+      isBodied(one) &&
+      startsSolid(one) &&
+      !from.includes(one.id) &&
+      overlaps(body, boxAt(one.at, one.size, one.heading))
+    )
+      return one.id;
+  return null;
+}
+
+/** Why nobody can stand well at a point, in words; null if one can. */
+function badSpot(look: Look, at: Vector, room: string, grounded: boolean, from: readonly string[] = []): string | null {
+  const own = look.level.rooms.find(({ id }) => id === room);
+  if (own === undefined) return null;
+  const { west, east, south, north } = own.extents;
+  if (at.x < west || at.x > east || at.y < south || at.y > north) return `outside of ${look.name(room)}`;
+  const z = grounded ? Math.max(at.z, own.ground) : at.z;
+  // A little above the ground, so that standing on something is not standing in it.
+  const inside = standsIn(look, bodyAt(footprint(look), { ...at, z: z + 0.02 }), room, from);
+  if (inside !== null) return `inside of ${look.name(inside)}`;
+  if (grounded || z <= own.ground + look.level.stepHeight + 0.02) return z < own.ground - 0.02 ? 'below the ground' : null;
+  const below = [...look.level.solids, ...look.level.fixtures.filter(isBodied).filter(startsSolid)].some(
+    (one) =>
+      one.room === room &&
+      Math.abs(one.at.z + one.size.z - z) <= look.level.stepHeight + 0.02 &&
+      overlaps(bodyAt(footprint(look), { ...at, z: one.at.z }), boxAt(one.at, one.size, one.heading)),
+  );
+  return below ? null : `in mid-air, ${Math.round((z - own.ground) * 100) / 100} m above the ground`;
+}
+
+/** An arrival inside a solid, in mid-air, or outside of the room. */
+export const badArrivals: Finder = (look) =>
+  arrivals(look).flatMap(({ thing, path, own, to, room, from }): Warning[] => {
+    const found = pointOf(look.level, to, room);
+    if (found === null) return [];
+    const why = badSpot(look, found.at, found.room, to.height === 'ground', from);
+    if (why === null) return [];
+    const air = why.startsWith('in mid-air');
+    return [
+      {
+        kind: 'bad-arrival',
+        weight: 'warning',
+        thing,
+        also: [],
+        path,
+        reason: `Where ${look.name(thing)} leads is ${why}.`,
+        mend: air ? 'Let its height count from the ground below.' : 'Pick another point.',
+        edit: air ? look.set(thing, own, { ...to, z: 0, height: 'ground' }) : null,
+      },
+    ];
+  });
+
+/** An arrival inside of a trigger that takes visitors away again, and that fires for who arrives. */
+export const sentStraightBack: Finder = (look) => {
+  const all = arrivals(look);
+  return all.flatMap(({ thing, path, own, to, room, journey }): Warning[] => {
+    if (journey.arrival !== 'loud') return [];
+    const found = pointOf(look.level, to, room);
+    if (found === null) return [];
+    const body = bodyAt(footprint(look), { ...found.at, z: found.at.z + 0.02 });
+    const back = all.find(({ from }) =>
+      from.some((id) => {
+        const there = look.things.get(id);
+        if (there?.collection === 'zones') {
+          const zone = there.thing as Zone;
+          return zone.room === found.room && overlaps(body, zoneAt(zone.shape, zone.at, zone.heading));
+        }
+        const one = there?.thing as Fixture | undefined;
+        return (
+          there?.collection === 'fixtures' &&
+          one!.room === found.room &&
+          isBodied(one!) &&
+          overlaps(body, boxAt(one!.at, one!.size, one!.heading))
+        );
+      }),
+    );
+    if (back === undefined) return [];
+    const quiet = own.replace(/\/to$/, '/arrival');
+    return [
+      {
+        kind: 'sent-straight-back',
+        weight: 'warning',
+        thing,
+        also: [back.thing],
+        path,
+        reason: `${look.name(thing)} leads into what sets off ${look.name(back.thing)}, which takes visitors away again at once.`,
+        mend: 'Let them arrive without entering what is there.',
+        edit: look.set(thing, quiet, 'quiet'),
+      },
+    ];
+  });
+};
+
+/** A passage whose destination was never set. */
+export const unsetTargets: Finder = (look) =>
+  arrivals(look).flatMap(({ thing, path, to, warps }): Warning[] => {
+    const unset = to.of === '' && to.x === 0 && to.y === 0 && to.z === 0 && (!warps || to.room === '');
+    if (!unset) return [];
+    return [
+      {
+        kind: 'unset-target',
+        weight: warps ? 'warning' : 'remark',
+        thing,
+        also: [],
+        path,
+        reason: `Where ${look.name(thing)} leads was not said yet: it is the zero of the room.`,
+        mend: 'Pick the point where visitors come out.',
+        edit: null,
+      },
+    ];
+  });
+
+/** Somebody who does not travel between rooms would be left behind by a warp. */
+export const leftBehind: Finder = (look) => {
+  const stay = look.level.visitors.filter(({ travels, kind }) => !travels && kind === 'player');
+  if (stay.length === 0) return [];
+  const [first] = arrivals(look).filter(({ warps }) => warps);
+  if (first === undefined) return [];
+  return stay.map((one) => ({
+    kind: 'left-behind',
+    weight: 'warning' as const,
+    thing: one.id,
+    also: [first.thing],
+    path: look.pathOf(one.id),
+    reason: `${look.name(one.id)} does not travel between rooms, and would be left behind by ${look.name(first.thing)}.`,
+    mend: 'Let them travel.',
+    edit: look.set(one.id, '/travels', true),
+  }));
+};
+
+/** Visitors keep their velocity through a passage, and skid on. */
+export const skidsOn: Finder = (look) =>
+  arrivals(look).flatMap(({ thing, path, own, journey }): Warning[] =>
+    journey.velocity !== 'keep'
+      ? []
+      : [
+          {
+            kind: 'skids-on',
+            weight: journey.arrivesFacing === 'keep' ? 'warning' : 'remark',
+            thing,
+            also: [],
+            path,
+            reason: `Who is put elsewhere by ${look.name(thing)} goes on there as before, the same way.`,
+            mend: 'Let them arrive at rest, if that is not meant.',
+            edit: look.set(thing, own.replace(/\/to$/, '/velocity'), 'stop'),
+          },
+        ],
+  );
+
+/** A point of a walk outside of the room, or inside of something solid. */
+export const unreachablePoints: Finder = (look) =>
+  look.level.walks.flatMap((walk, w) =>
+    walk.routes.flatMap((route, r) => {
+      const visitor = look.level.visitors.find(({ id }) => id === route.visitor);
+      if (visitor === undefined) return [];
+      return route.instructions.flatMap((one, i): Warning[] => {
+        if (one.do !== 'go-to' || one.to.of !== '') return [];
+        const own = look.level.rooms.find(({ id }) => id === (one.to.room === '' ? visitor.room : one.to.room));
+        if (own === undefined) return [];
+        const { west, east, south, north } = own.extents;
+        if (one.to.x >= west && one.to.x <= east && one.to.y >= south && one.to.y <= north) return [];
+        return [
+          {
+            kind: 'unreachable-point',
+            weight: 'warning',
+            thing: walk.id,
+            also: [visitor.id],
+            path: `/walks/${w}/routes/${r}/instructions/${i}`,
+            reason: `In ${look.name(walk.id)}, point ${i + 1} of ${look.name(visitor.id)} is outside of ${look.name(own.id)}.`,
+            mend: 'Move the point inside.',
+            edit: null,
+          },
+        ];
+      });
+    }),
+  );

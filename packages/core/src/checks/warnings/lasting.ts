@@ -1,0 +1,273 @@
+import { expressionsOf } from '../../document/expressions';
+import { collections } from '../../document/level';
+import type { Thing } from '../../document/level';
+import { pointer } from '../../vocabulary/paths';
+import type { Finder, Look, Warning } from './warning';
+
+/** A visitor is pushed or somebody steps into the way, and the visitor keeps its controls meanwhile. */
+export const slipsPast: Finder = (look) =>
+  look.level.chains.flatMap((chain, at): Warning[] => {
+    const pushes = chain.steps.findIndex((step) => step.kind === 'push' && step.who.by === 'cause');
+    const comes = chain.steps.some((step) => step.kind === 'walk-visitor' && step.who.by === 'name');
+    if (pushes < 0 || !comes || chain.steps.some(({ kind }) => kind === 'hold-visitor')) return [];
+    const first = chain.steps[0]!;
+    const step = (kind: 'hold-visitor' | 'release-visitor') => ({
+      id: `${first.id}-${kind}`.slice(0, 64),
+      kind,
+      start: 'after' as const,
+      delay: 0,
+      who: { by: 'cause' as const },
+    });
+    return [
+      {
+        kind: 'slips-past',
+        weight: 'warning',
+        thing: chain.id,
+        also: [],
+        path: `/chains/${at}`,
+        reason: `While ${look.name(chain.id)} runs its visitor walks on, and slips past.`,
+        mend: 'Hold its control until the end.',
+        edit: look.set(chain.id, '/steps', [step('hold-visitor'), ...chain.steps, step('release-visitor')]),
+      },
+    ];
+  });
+
+/** A door opens for each who enters and closes for each who leaves: it closes on the second. */
+export const closesOnTheSecond: Finder = (look) =>
+  look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
+    if (cause.on !== 'leave' || cause.counts !== 'each' || cause.filter.named !== '') return [];
+    const closes = chain.steps.filter(({ kind }) => kind === 'close').flatMap((step) => look.targets(step));
+    if (closes.length === 0) return [];
+    const opens = look
+      .causesOf(cause.of)
+      .some(
+        (other) =>
+          other.cause.on === 'enter' &&
+          other.chain.steps.some((step) => step.kind === 'open' && look.targets(step).some((id) => closes.includes(id))),
+      );
+    const { kinds } = cause.filter;
+    const may = look.level.visitors.filter((one) => one.raisesOverlaps && (kinds.length === 0 || kinds.includes(one.kind)));
+    if (!opens || may.length < 2) return [];
+    return [
+      {
+        kind: 'closes-on-the-second',
+        weight: 'warning',
+        thing: chain.id,
+        also: closes,
+        path,
+        reason: `${look.name(chain.id)} closes ${look.name(closes[0] ?? '')} when anyone leaves, while another may be there still.`,
+        mend: 'Let only the last one out count.',
+        edit: look.set(chain.id, `${own}/counts`, 'first-and-last'),
+      },
+    ];
+  });
+
+/** Something that is claimed, and that opens to others than its owner. */
+export const opensToAnybody: Finder = (look) =>
+  look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
+    if (cause.filter.ownerOnly || chain.guard.includes('owner(')) return [];
+    return chain.steps.flatMap((step) => {
+      if (step.kind !== 'open' && step.kind !== 'make-passable') return [];
+      const [id] = look.targets(step).filter((one) => one === cause.of && look.stepsOn(one, ['claim']).length > 0);
+      if (id === undefined) return [];
+      return [
+        {
+          kind: 'opens-to-anybody',
+          weight: 'warning' as const,
+          thing: chain.id,
+          also: [id],
+          path,
+          reason: `${look.name(id)} is claimed, but ${look.name(chain.id)} opens it to anybody.`,
+          mend: 'Let only its owner count.',
+          edit: look.set(chain.id, `${own}/filter/ownerOnly`, true),
+        },
+      ];
+    });
+  });
+
+/** A claim that is tried for everybody who comes: the sign beside it is written anew each time. */
+export const claimedAgain: Finder = (look) =>
+  look.steps.flatMap(({ chain, step, path }): Warning[] => {
+    if (step.kind !== 'claim' || chain.steps.length < 2 || chain.guard.includes('owner(')) return [];
+    if (chain.causes.every(({ limit, filter }) => limit !== null || filter.ownerOnly)) return [];
+    const [id] = look.targets(step);
+    if (id === undefined) return [];
+    return [
+      {
+        kind: 'claimed-again',
+        weight: 'warning',
+        thing: chain.id,
+        also: [id],
+        path,
+        reason: `${look.name(chain.id)} runs for everybody who comes: a second visitor has its other steps done too.`,
+        mend: 'Ask that it has no owner yet.',
+        edit: look.set(
+          chain.id,
+          '/guard',
+          chain.guard === '' ? `owner("${id}") == ""` : `(${chain.guard}) && owner("${id}") == ""`,
+        ),
+      },
+    ];
+  });
+
+/** Which facts a level's conditions ask for, with who asks. */
+function asked(look: Look): { id: string; by: string; path: string }[] {
+  return collections.flatMap((collection) =>
+    (look.level[collection] as Thing[]).flatMap((thing, at) =>
+      expressionsOf(collection, thing).flatMap(({ text, path }) =>
+        [...text.matchAll(/\b(?:flag|counter)(?:Of)?\("([a-z0-9-]+)"/g)].map(([, id = '']) => ({
+          id,
+          by: thing.id,
+          path: pointer([collection, at]) + path,
+        })),
+      ),
+    ),
+  );
+}
+
+function changes(look: Look, id: string): boolean {
+  if (look.steps.some(({ step }) => (step.kind === 'set-flag' || step.kind === 'set-counter') && look.targets(step).includes(id)))
+    return true;
+  return look.level.fixtures.some((one) => 'counter' in one && one.counter === id);
+}
+
+/** A flag or a counter that something waits for, and that nothing ever changes. */
+export const neverChanges: Finder = (look) => {
+  const seen = new Set<string>();
+  return asked(look).flatMap(({ id, by, path }): Warning[] => {
+    const found = look.things.get(id);
+    if (found === undefined || changes(look, id) || seen.has(`${id} ${by}`)) return [];
+    seen.add(`${id} ${by}`);
+    return [
+      {
+        kind: 'never-changes',
+        weight: 'warning',
+        thing: by,
+        also: [id],
+        path,
+        reason: `${look.name(by)} asks for ${look.name(id)}, and nothing ever changes it.`,
+        mend: `Let a step set ${look.name(id)}, or ask for another.`,
+        edit: null,
+      },
+    ];
+  });
+};
+
+/** A flag that arms a chain, is set on and never off again: what it arms fires again and again. */
+export const neverDisarmed: Finder = (look) =>
+  look.level.chains.flatMap((chain, at): Warning[] => {
+    const sent = chain.steps.some(({ kind }) => kind === 'teleport' || kind === 'warp');
+    if (!sent || chain.causes.every(({ limit }) => limit !== null)) return [];
+    const flags = [...chain.guard.matchAll(/(!?)\bflag\("([a-z0-9-]+)"\)/g)].flatMap(([, not, id = '']) =>
+      not === '' ? [id] : [],
+    );
+    return flags.flatMap((id): Warning[] => {
+      const sets = look.stepsOn(id, ['set-flag']);
+      const on = sets.some(({ step }) => step.kind === 'set-flag' && step.to === true);
+      const off = sets.some(({ step }) => step.kind === 'set-flag' && step.to !== true);
+      if (!on || off) return [];
+      const step = {
+        id: `${chain.steps[0]!.id}-off`.slice(0, 64),
+        kind: 'set-flag',
+        start: 'after',
+        delay: 0,
+        flag: id,
+        to: false,
+      };
+      return [
+        {
+          kind: 'never-disarmed',
+          weight: 'warning',
+          thing: chain.id,
+          also: [id],
+          path: `/chains/${at}/guard`,
+          reason: `${look.name(id)} arms ${look.name(chain.id)}, and is never set off again: it fires every time from then on.`,
+          mend: 'Set it off when it has fired.',
+          edit: look.set(chain.id, '/steps', [step, ...chain.steps]),
+        },
+      ];
+    });
+  });
+
+/** A mover that ends with poses in which nothing moves any more: whoever waits for its end waits too long. */
+export const idleTail: Finder = (look) =>
+  look.level.fixtures.flatMap((one, at): Warning[] => {
+    if (!('keyframes' in one) || one.keyframes.length < 2) return [];
+    const [before, last] = one.keyframes.slice(-2);
+    const rests =
+      before!.turn === last!.turn && before!.by.x === last!.by.x && before!.by.y === last!.by.y && before!.by.z === last!.by.z;
+    if (!rests || last!.seconds === 0) return [];
+    return [
+      {
+        kind: 'idle-tail',
+        weight: 'warning',
+        thing: one.id,
+        also: [],
+        path: `/fixtures/${at}/keyframes`,
+        reason: `${look.name(one.id)} stands still for its last ${last!.seconds} s: what waits for its end waits for that too.`,
+        mend: 'Trim the idle tail.',
+        edit: look.set(one.id, '/keyframes', one.keyframes.slice(0, -1)),
+      },
+    ];
+  });
+
+/** So much of a sunken door is left showing that nobody steps over it. */
+export const tooMuchShowing: Finder = (look) =>
+  look.level.fixtures.flatMap((one, at): Warning[] => {
+    if (!('showing' in one) || one.manner !== 'sink' || one.showing === null || one.showing <= look.level.stepHeight) return [];
+    // What is stood on may stay as high as it likes.
+    if (look.level.zones.some(({ attachedTo }) => attachedTo === one.id)) return [];
+    return [
+      {
+        kind: 'too-much-showing',
+        weight: 'warning',
+        thing: one.id,
+        also: [],
+        path: `/fixtures/${at}/showing`,
+        reason: `Open, ${look.name(one.id)} leaves ${one.showing} m showing, and visitors step up ${look.level.stepHeight} m at most.`,
+        mend: 'Leave less of it showing.',
+        edit: look.set(one.id, '/showing', Math.min(0.1, look.level.stepHeight)),
+      },
+    ];
+  });
+
+/** Others than players gather what is to be collected. */
+export const gatheredByOthers: Finder = (look) =>
+  look.level.fixtures.flatMap((one, at): Warning[] => {
+    if (!('takenBy' in one)) return [];
+    const other = look.level.visitors.find(({ kind }) => kind !== 'player' && one.takenBy.includes(kind));
+    if (other === undefined) return [];
+    return [
+      {
+        kind: 'gathered-by-others',
+        weight: 'warning',
+        thing: one.id,
+        also: [other.id],
+        path: `/fixtures/${at}/takenBy`,
+        reason: `${look.name(other.id)} can collect ${look.name(one.id)}, before any player does.`,
+        mend: 'Let only players collect it.',
+        edit: look.set(one.id, '/takenBy', ['player']),
+      },
+    ];
+  });
+
+/** Nothing that can be laid on a plate is heavy enough. */
+export const tooLight: Finder = (look) =>
+  look.level.fixtures.flatMap((one, at): Warning[] => {
+    if (!('threshold' in one) || one.by !== 'mass') return [];
+    const props = look.level.visitors.filter(({ kind, room }) => kind === 'prop' && room === one.room);
+    const heaviest = props.reduce((most, { mass }) => Math.max(most, mass), 0);
+    if (props.length === 0 || heaviest >= one.threshold) return [];
+    return [
+      {
+        kind: 'too-light',
+        weight: 'warning',
+        thing: one.id,
+        also: props.slice(0, 1).map(({ id }) => id),
+        path: `/fixtures/${at}/threshold`,
+        reason: `${look.name(one.id)} is pressed by ${one.threshold} kg, and no prop in its room weighs more than ${heaviest} kg.`,
+        mend: `Let ${heaviest} kg press it.`,
+        edit: look.set(one.id, '/threshold', heaviest),
+      },
+    ];
+  });

@@ -1,0 +1,108 @@
+import { clausesOf } from '../../conditions/clauses';
+import type { Step } from '../../kinds/steps';
+import type { Finder, Look, Warning } from './warning';
+
+interface Side {
+  field: string;
+  /** What the step makes of it. */
+  to: boolean;
+  word: string;
+  opposite: readonly Step['kind'][];
+}
+
+const sides: Partial<Record<Step['kind'], Side>> = {
+  show: { field: 'shown', to: true, word: 'shown', opposite: ['hide', 'collect'] },
+  hide: { field: 'shown', to: false, word: 'hidden', opposite: ['show'] },
+  'make-solid': { field: 'solid', to: true, word: 'solid', opposite: ['make-passable'] },
+  'make-passable': { field: 'solid', to: false, word: 'passable', opposite: ['make-solid'] },
+  enable: { field: 'enabled', to: true, word: 'enabled', opposite: ['disable'] },
+  disable: { field: 'enabled', to: false, word: 'disabled', opposite: ['enable'] },
+};
+
+/** A step that makes something what it is from the start, and that nothing makes otherwise: it is there from the start. */
+export const thereFromTheStart: Finder = (look) =>
+  look.steps.flatMap(({ chain, step, path }): Warning[] => {
+    const side = sides[step.kind];
+    if (side === undefined) return [];
+    return look.targets(step).flatMap((id): Warning[] => {
+      const thing = look.things.get(id)?.thing as unknown as Record<string, unknown> | undefined;
+      if (thing === undefined || thing[side.field] !== side.to || look.stepsOn(id, side.opposite).length > 0) return [];
+      return [
+        {
+          kind: 'there-from-the-start',
+          weight: 'warning',
+          thing: id,
+          also: [chain.id],
+          path,
+          reason: `${look.name(chain.id)} makes ${look.name(id)} ${side.word}, which it is from the start.`,
+          mend: `Let it start otherwise.`,
+          edit: look.set(id, `/${side.field}`, !side.to),
+        },
+      ];
+    });
+  });
+
+/** A watch that holds from the start never becomes true, unless it says so then. */
+export const activeFromTheStart: Finder = (look) =>
+  look.level.watches.flatMap((watch, at): Warning[] => {
+    if (watch.fromStart || !holdsAtStart(look, watch.when)) return [];
+    if (!look.causes.some(({ cause }) => cause.on === 'became-true' && cause.of === watch.id)) return [];
+    return [
+      {
+        kind: 'active-from-the-start',
+        weight: 'warning',
+        thing: watch.id,
+        also: [],
+        path: `/watches/${at}`,
+        reason: `What ${look.name(watch.id)} watches holds from the start, so that it does not become true then.`,
+        mend: 'Let it become true at the start, or start the state otherwise.',
+        edit: look.set(watch.id, '/fromStart', true),
+      },
+    ];
+  });
+
+function holdsAtStart(look: Look, text: string): boolean {
+  const read = clausesOf(text);
+  if (read === null || read.clauses.length === 0) return false;
+  const answers = read.clauses.map(({ of, asks, number }) => {
+    const thing = look.things.get(of)?.thing as unknown as { on?: unknown; value?: unknown; open?: unknown } | undefined;
+    switch (asks) {
+      case 'flag-on':
+        return thing?.on === true;
+      case 'flag-off':
+        return thing?.on === false;
+      case 'counter-least':
+        return Number(thing?.value) >= number;
+      case 'counter-most':
+        return Number(thing?.value) <= number;
+      case 'counter-is':
+        return Number(thing?.value) === number;
+      case 'open':
+        return thing?.open === true;
+      default:
+        return false;
+    }
+  });
+  return read.join === 'and' ? answers.every(Boolean) : answers.some(Boolean);
+}
+
+/** A visitor whose control is held by a chain and that nothing gives it back to. */
+export const neverReleased: Finder = (look) =>
+  look.level.chains.flatMap((chain, at): Warning[] => {
+    const holds = chain.steps.findIndex(({ kind }) => kind === 'hold-visitor');
+    if (holds < 0 || look.steps.some(({ step }) => step.kind === 'release-visitor')) return [];
+    const held = chain.steps[holds] as Extract<Step, { kind: 'hold-visitor' }>;
+    const release = { ...held, id: `${held.id}-release`.slice(0, 64), kind: 'release-visitor', start: 'after', delay: 0 };
+    return [
+      {
+        kind: 'never-released',
+        weight: 'warning',
+        thing: chain.id,
+        also: [],
+        path: `/chains/${at}/steps/${holds}`,
+        reason: `${look.name(chain.id)} holds its visitor, and nothing gives control back.`,
+        mend: 'Release the visitor at the end.',
+        edit: look.set(chain.id, '/steps', [...chain.steps, release]),
+      },
+    ];
+  });

@@ -1,0 +1,183 @@
+import { nearest } from '../../vocabulary/nearest';
+import type { Finder, Look, Warning } from './warning';
+
+/** A signal that is sent, and that no chain listens to; or only as heard by what it is not addressed to. */
+export const unheardSignals: Finder = (look) =>
+  look.steps.flatMap(({ chain, step, own, path }): Warning[] => {
+    if (step.kind !== 'signal' || step.signal === '') return [];
+    const listening = look.causes.filter(({ cause }) => cause.on === 'signal' && cause.of === step.signal);
+    const { address } = step;
+    const said = { kind: 'unheard-signal', weight: 'warning' as const, thing: chain.id, also: [step.signal], path };
+    if (listening.length === 0)
+      return [
+        {
+          ...said,
+          reason: `${look.name(chain.id)} sends ${look.name(step.signal)}, and nobody listens to it.`,
+          mend: 'Make a chain that is set off by it, or send another.',
+          edit: null,
+        },
+      ];
+    if (address.to === 'all') return [];
+    const heard = listening.some(({ cause }) => {
+      const hearer = look.things.get(cause.hears)?.thing as { tags?: string[] } | undefined;
+      return hearer !== undefined && (address.to !== 'tag' || hearer.tags?.includes(address.tag) === true);
+    });
+    if (heard) return [];
+    const who = address.to === 'tag' ? `what is tagged “${address.tag}”` : 'what is near';
+    return [
+      {
+        ...said,
+        reason: `${look.name(chain.id)} sends ${look.name(step.signal)} to ${who}, but no chain listens to it as such a thing.`,
+        mend: 'Let the listening chain hear it as a thing that is meant, or send it to all.',
+        edit: look.set(chain.id, `${own}/address`, { to: 'all' }),
+      },
+    ];
+  });
+
+interface Use {
+  tag: string;
+  thing: string;
+  /** Where it stands in its thing. */
+  own: string;
+  path: string;
+  among: 'visitors' | 'things';
+}
+
+function usesOf(look: Look): Use[] {
+  const found: Use[] = [];
+  for (const { chain, cause, own, path } of look.causes) {
+    for (const field of ['anyOf', 'allOf'] as const)
+      cause.filter[field].forEach((tag, at) =>
+        found.push({
+          tag,
+          thing: chain.id,
+          own: `${own}/filter/${field}/${at}`,
+          path: `${path}/filter/${field}/${at}`,
+          among: 'visitors',
+        }),
+      );
+  }
+  for (const { chain, step, own, path } of look.steps) {
+    if ('tagged' in step && step.tagged !== '')
+      found.push({ tag: step.tagged, thing: chain.id, own: `${own}/tagged`, path: `${path}/tagged`, among: 'things' });
+    if ('who' in step && step.who.by === 'tag')
+      found.push({ tag: step.who.tag, thing: chain.id, own: `${own}/who/tag`, path: `${path}/who/tag`, among: 'visitors' });
+    if (step.kind === 'signal' && step.address.to === 'tag')
+      found.push({
+        tag: step.address.tag,
+        thing: chain.id,
+        own: `${own}/address/tag`,
+        path: `${path}/address/tag`,
+        among: 'things',
+      });
+  }
+  return found;
+}
+
+/** A tag that is asked for and that nothing has: it differs from another by a letter or a capital, or was never given. */
+export const strangeTags: Finder = (look) => {
+  const { visitors, zones, fixtures } = look.level;
+  const had = {
+    visitors: new Set(visitors.flatMap(({ tags }) => tags)),
+    things: new Set([...zones, ...fixtures, ...visitors].flatMap(({ tags }) => tags)),
+  };
+  return usesOf(look).flatMap(({ tag, thing, own, path, among }): Warning[] => {
+    if (had[among].has(tag)) return [];
+    const known = [...had[among]];
+    const meant = known.find((one) => one.toLowerCase() === tag.toLowerCase()) ?? nearest(tag, known);
+    const whom = among === 'visitors' ? 'no visitor' : 'nothing';
+    return [
+      {
+        kind: 'strange-tag',
+        weight: 'warning',
+        thing,
+        also: [],
+        path,
+        reason: `${look.name(thing)} asks for the tag “${tag}”, which ${whom} in this level has.`,
+        mend: meant === null ? 'Give the tag to who is meant, or ask for another.' : `Ask for “${meant}” instead.`,
+        edit: meant === null ? null : look.set(thing, own, meant),
+      },
+    ];
+  });
+};
+
+/** A chain that nothing sets off, or that does nothing. */
+export const idleChains: Finder = (look) =>
+  look.level.chains.flatMap((chain, at): Warning[] => {
+    const own = { thing: chain.id, also: [], path: `/chains/${at}`, edit: null };
+    const started = chain.causes.length > 0 || look.stepsOn(chain.id, ['start-chain']).length > 0;
+    const name = `“${chain.name.trim()}”`;
+    return [
+      ...(!started
+        ? [
+            {
+              ...own,
+              kind: 'no-cause',
+              weight: 'warning' as const,
+              reason: `Nothing sets off ${name}.`,
+              mend: 'Give it a cause.',
+            },
+          ]
+        : []),
+      ...(chain.steps.length === 0
+        ? [{ ...own, kind: 'no-steps', weight: 'warning' as const, reason: `${name} does nothing.`, mend: 'Give it a step.' }]
+        : []),
+    ];
+  });
+
+/** Nobody's kind was asked for, and there are others about than players. */
+export const anybodySetsItOff: Finder = (look) => {
+  const others = look.level.visitors.filter(({ kind, raisesOverlaps }) => kind !== 'player' && raisesOverlaps);
+  if (others.length === 0) return [];
+  return look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
+    const { kinds, anyOf, allOf, noneOf, named, ownerOnly } = cause.filter;
+    const asks = kinds.length + anyOf.length + allOf.length + noneOf.length > 0 || named !== '' || ownerOnly;
+    if (asks || !['enter', 'leave', 'dwell', 'bump', 'use'].includes(cause.on)) return [];
+    return [
+      {
+        kind: 'anybody',
+        weight: 'remark',
+        thing: chain.id,
+        also: [cause.of],
+        path,
+        reason: `Anybody sets off ${look.name(chain.id)}, ${listedNames(
+          look,
+          others.slice(0, 2).map(({ id }) => id),
+        )} too.`,
+        mend: 'Let only players count, if that is not meant.',
+        edit: look.set(chain.id, `${own}/filter/kinds`, ['player']),
+      },
+    ];
+  });
+};
+
+function listedNames(look: Look, ids: string[]): string {
+  return ids.map((id) => look.name(id)).join(' and ');
+}
+
+/** Only kinds of visitor count of which nobody raises overlaps. */
+export const silentVisitors: Finder = (look) =>
+  look.causes.flatMap(({ chain, cause, path }): Warning[] => {
+    if (!['enter', 'leave', 'dwell'].includes(cause.on)) return [];
+    const { kinds, anyOf, named } = cause.filter;
+    const counts = look.level.visitors.filter(
+      (one) =>
+        (kinds.length === 0 || kinds.includes(one.kind)) &&
+        (anyOf.length === 0 || anyOf.some((tag) => one.tags.includes(tag))) &&
+        (named === '' || named === one.id),
+    );
+    const [first] = counts;
+    if (first === undefined || counts.some(({ raisesOverlaps }) => raisesOverlaps)) return [];
+    return [
+      {
+        kind: 'silent-visitor',
+        weight: 'warning',
+        thing: first.id,
+        also: [chain.id],
+        path,
+        reason: `Only ${look.name(first.id)} could set off ${look.name(chain.id)}, and raises no overlaps.`,
+        mend: 'Let it raise overlaps.',
+        edit: look.set(first.id, '/raisesOverlaps', true),
+      },
+    ];
+  });

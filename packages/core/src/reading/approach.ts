@@ -1,0 +1,68 @@
+import type { Level } from '../document/level';
+import { lookup } from '../document/lookup';
+import type { Visitor } from '../document/people';
+import type { Zone } from '../document/places';
+import { isBodied } from '../kinds/fixtures';
+import type { Fixture } from '../kinds/fixtures';
+import type { Ledger } from '../ledger/ledger';
+import { valuesAt, vectorOf } from '../ledger/tracks';
+import type { Tracks } from '../ledger/tracks';
+import { gap } from '../space/overlap';
+import { bodyAt, boxAt, zoneAt } from '../space/shapes';
+import type { Shape } from '../space/shapes';
+
+/** What is known of a run: its ledger and its tracks. */
+export interface Run {
+  ledger: Ledger;
+  tracks: Tracks;
+  /** The last tick. */
+  ticks: number;
+}
+
+/** Who came nearest to something, how near in metres, and at which tick. */
+export interface Approach {
+  visitor: string;
+  tick: number;
+  metres: number;
+}
+
+/**
+ * The nearest that anybody came to a zone or a fixture in a run, as it stands at the start; null if nobody was ever in its room,
+ * 'no place' if it stands nowhere.
+ */
+export function nearestApproach(level: Level, run: Run, id: string): Approach | null | 'no place' {
+  const things = lookup(level);
+  const found = things.get(id);
+  const shape = shapeOf(level, id);
+  if (found === undefined || shape === null) return 'no place';
+  const { room } = found.thing as unknown as { room: string };
+  let best: Approach | null = null;
+  const look = (visitor: Visitor, tick: number, metres: number): void => {
+    if (best === null || metres < best.metres - 1e-9) best = { visitor: visitor.id, tick, metres };
+  };
+  for (const visitor of level.visitors) {
+    const track = run.tracks.visitors.get(visitor.id);
+    if (track === undefined) {
+      if (visitor.room === room) look(visitor, 0, gap(bodyAt(visitor.body, visitor.at), shape));
+      continue;
+    }
+    const stays = run.tracks.rooms.get(visitor.id) ?? [{ tick: 0, room: visitor.room }];
+    stays.forEach((stay, i) => {
+      if (stay.room !== room) return;
+      const until = stays[i + 1]?.tick ?? run.ticks + 1;
+      for (let tick = stay.tick; tick < until; tick++)
+        look(visitor, tick, gap(bodyAt(visitor.body, vectorOf(valuesAt(track, tick))), shape));
+    });
+  }
+  return best;
+}
+
+function shapeOf(level: Level, id: string): Shape | null {
+  const found = lookup(level).get(id);
+  if (found?.collection === 'zones') {
+    const { shape, at, heading } = found.thing as Zone;
+    return zoneAt(shape, at, heading);
+  }
+  const one = found?.thing as Fixture | undefined;
+  return found?.collection === 'fixtures' && isBodied(one!) ? boxAt(one!.at, one!.size, one!.heading) : null;
+}

@@ -1,0 +1,123 @@
+import type { Entry } from '../ledger/entry';
+import type { Ledger } from '../ledger/ledger';
+import { reasonOf } from '../ledger/entry';
+import { entrySentence } from './entries';
+
+/** How two ledgers differ: entries matched by what they are, the first of a sort with the first, the second with the second. */
+export interface Comparison {
+  /** How many entries are in both at the same tick. */
+  same: number;
+  /** Entries of the first that the second has not, and the other way round. */
+  missing: Entry[];
+  added: Entry[];
+  /** Entries of both, at other ticks. */
+  shifted: { before: Entry; after: Entry }[];
+  /** Where the two part, whatever comes later: the entries there, null where one has ended or has none. */
+  first: { before: Entry | null; after: Entry | null } | null;
+}
+
+/** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
+function keyOf(entry: Entry): string {
+  const { kind, who, what, chain, step } = entry;
+  const more =
+    entry.kind === 'changed'
+      ? `${entry.details.field} ${String(entry.details.to)}`
+      : entry.kind === 'moving'
+        ? entry.details.to
+        : entry.kind === 'arrived'
+          ? (entry.details.at ?? '')
+          : entry.kind === 'use'
+            ? entry.details.use
+            : (reasonOf(entry) ?? '');
+  return `${kind}|${who ?? ''}|${what ?? ''}|${chain ?? ''}|${step ?? ''}|${more}`;
+}
+
+/** Compares two ledgers of one level at one rate, in time proportional to their length. */
+export function compareLedgers(before: Ledger, after: Ledger): Comparison {
+  const waiting = new Map<string, Entry[]>();
+  const old = [...before];
+  for (const entry of old) {
+    const key = keyOf(entry);
+    const known = waiting.get(key);
+    if (known === undefined) waiting.set(key, [entry]);
+    else known.push(entry);
+  }
+  const matched = new Set<number>();
+  const result: Comparison = { same: 0, missing: [], added: [], shifted: [], first: null };
+  const taken = new Map<string, number>();
+  const now = [...after];
+  for (const entry of now) {
+    const key = keyOf(entry);
+    const at = taken.get(key) ?? 0;
+    const match = waiting.get(key)?.[at];
+    if (match === undefined) {
+      result.added.push(entry);
+      continue;
+    }
+    taken.set(key, at + 1);
+    matched.add(match.number);
+    if (match.tick === entry.tick) result.same++;
+    else result.shifted.push({ before: match, after: entry });
+  }
+  result.missing = old.filter(({ number }) => !matched.has(number));
+  for (let at = 0; at < Math.max(old.length, now.length); at++) {
+    const [one, other] = [old[at] ?? null, now[at] ?? null];
+    if (one !== null && other !== null && one.tick === other.tick && keyOf(one) === keyOf(other)) continue;
+    result.first = { before: one, after: other };
+    break;
+  }
+  return result;
+}
+
+/** What a designer is told of first: what moves, fires and is held before what only follows from it. */
+const weight: Partial<Record<Entry['kind'], number>> = {
+  opened: 9,
+  closed: 8,
+  held: 8,
+  'chain-started': 7,
+  teleported: 9,
+  warped: 9,
+  'left-behind': 9,
+  collected: 8,
+  claimed: 8,
+  press: 7,
+  release: 6,
+  enter: 5,
+  leave: 4,
+  blocked: 7,
+  bump: 5,
+  missed: 9,
+  runaway: 10,
+  'gave-up': 7,
+  changed: 5,
+  'cue-started': 5,
+  signal: 6,
+  'became-true': 6,
+  arrived: 4,
+};
+
+/** A change in one sentence, and how much it matters. */
+export interface Change {
+  says: string;
+  weight: number;
+}
+
+/** The differences in words, what matters most first: "Mill door is open 0.3 s later", "no longer: Goose is held…". */
+export function changesInWords({ missing, added, shifted }: Comparison, nameOf: (id: string) => string): Change[] {
+  const of = (entry: Entry, before: string, after: string): Change => ({
+    says: `${before}${entrySentence(entry, nameOf)}${after}`,
+    weight: weight[entry.kind] ?? 1,
+  });
+  const changes = [
+    ...missing.map((entry) => of(entry, 'no longer: ', '')),
+    ...added.map((entry) => of(entry, 'now: ', '')),
+    ...shifted.map(({ before, after }) => {
+      const by = Math.round(Math.abs(after.seconds - before.seconds) * 100) / 100;
+      return {
+        ...of(after, '', `, ${by} s ${after.tick > before.tick ? 'later' : 'earlier'}`),
+        weight: (weight[after.kind] ?? 1) - 3,
+      };
+    }),
+  ];
+  return changes.filter((one) => one.weight > 1).sort((a, b) => b.weight - a.weight);
+}
