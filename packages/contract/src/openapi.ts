@@ -103,6 +103,20 @@ export function openApi(): ReturnType<typeof createDocument> {
           responses: { '200': json(levels.saved, 'The level is back', { etag }), ...failures(404) },
         },
       },
+      '/api/levels/{id}/events': {
+        get: {
+          operationId: 'watchLevel',
+          summary: 'Server-sent events: "saved" with the number of each new revision, "present" with how many windows watch',
+          requestParams: { path: z.object(path) },
+          responses: {
+            '200': {
+              description: 'Events, until either side ends them',
+              content: { 'text/event-stream': { schema: z.string() } },
+            },
+            ...failures(404, 503),
+          },
+        },
+      },
       '/api/levels/{id}/revisions': {
         get: {
           operationId: 'listRevisions',

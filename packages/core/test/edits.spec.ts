@@ -9,18 +9,23 @@ import {
   collections,
   createThing,
   differences,
-  duplicate,
   editsBetween,
   editSchema,
+  emptyLevel,
   fingerprint,
+  fragmentOf,
   freeName,
   invert,
   merge,
   nameTakenBy,
   parseLevel,
   parseLevelText,
+  pasted,
+  placePiece,
   remove,
   same,
+  setPieces,
+  snagsOf,
   touched,
 } from '../src/index';
 import type { Edit, Level, Thing } from '../src/index';
@@ -114,12 +119,66 @@ it('refuses an edit whose thing is gone, and leaves the level as it was', () => 
   expect(touched(edit)).toEqual(['doorstep']);
 });
 
-it('copies a thing with a free name and ids of its own all the way down', () => {
+describe('A copy', () => {
   let made = 0;
-  const copy = duplicate(demo, demo.chains[0]!, () => `new-${(made += 1)}`, { x: 1, y: -1 });
-  const level = apply(demo, add(demo, 'chains', copy));
-  expect(copy.name).toBe('The sack opens the sluice 2');
-  expect(parseLevel(level).ok).toBe(true);
+  const newId = (prefix: string): string => `${prefix}-copy-${(made += 1)}`;
+  const by = { x: 1, y: -1 };
+
+  it('has a free name, and ids of its own all the way down', () => {
+    const { edit, ids } = pasted(demo, fragmentOf(demo, [demo.chains[0]!.id], false), newId, { by });
+    const level = apply(demo, edit);
+    expect(level.chains.find(({ id }) => id === ids[0])!.name).toBe('The sack opens the sluice 2');
+    expect(parseLevel(level).ok).toBe(true);
+    expect(apply(level, invert(edit))).toEqual(demo);
+  });
+
+  it('with its wiring: the chains that it sets off come along, and act on what the first ones do', () => {
+    const level = apply(demo, pasted(demo, fragmentOf(demo, ['doorstep'], true), newId, { by }).edit);
+    const zone = level.zones.at(-1)!;
+    const chain = level.chains.at(-1)!;
+    expect([zone.name, chain.causes[0]!.of]).toEqual(['Doorstep 2', zone.id]);
+    expect(chain.steps).toMatchObject([{ kind: 'open', door: 'mill-door' }]);
+  });
+
+  it('of several things names among themselves what the first ones did: a pair of portals leads to each other, and not to the first', () => {
+    const empty = emptyLevel('Yard');
+    const piece = setPieces.find(({ id }) => id === 'portal-pair')!;
+    const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
+    const { edit, select } = placePiece(empty, piece, where, {}, newId);
+    const one = apply(empty, edit);
+    const { edit: again } = pasted(one, fragmentOf(one, select, true), newId, { by: { x: 0, y: 4 } });
+    const both = apply(one, again);
+    const first = new Set([...one.fixtures, ...one.chains].map(({ id }) => id));
+    for (const chain of both.chains.slice(one.chains.length)) {
+      expect(chain.causes.some(({ of }) => first.has(of))).toBe(false);
+      expect(JSON.stringify(chain.steps)).not.toMatch(new RegExp([...first].map((id) => `"${id}"`).join('|')));
+    }
+    expect(snagsOf(both)).toEqual([]);
+  });
+
+  it('of a condition asks for what was copied with it, and goes to another room', () => {
+    const { edit } = pasted(demo, fragmentOf(demo, [...demo.fixtures.slice(0, 3).map(({ id }) => id)], true), newId, {
+      by,
+      room: demo.rooms[1]!.id,
+    });
+    const after = apply(demo, edit);
+    expect(after.fixtures.slice(demo.fixtures.length).every(({ room }) => room === demo.rooms[1]!.id)).toBe(true);
+    expect(parseLevel(after).ok).toBe(true);
+  });
+
+  it('of anything in the demo, with or without its wiring, leaves a level that is whole', () => {
+    const ids = collections.flatMap((collection) => demo[collection].map(({ id }) => id));
+    fc.assert(
+      fc.property(fc.subarray(ids, { minLength: 1, maxLength: 12 }), fc.boolean(), (some, wiring) => {
+        const { edit } = pasted(demo, fragmentOf(demo, some, wiring), newId, { by });
+        const after = apply(demo, edit);
+        expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
+        expect(snagsOf(after)).toEqual(snagsOf(demo));
+        expect(apply(after, invert(edit))).toEqual(demo);
+      }),
+      { numRuns: 60 },
+    );
+  });
 });
 
 it('makes every kind of thing that can be drawn so that the level stays valid', () => {

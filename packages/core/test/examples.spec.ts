@@ -99,6 +99,24 @@ it('has a broken form of every story, and knows how it fails', () => {
   expect([...new Set(brokenForms.map(storyOf))].sort()).toEqual([...stories].sort());
 });
 
+it('is listed in the studio, each with what it teaches and every broken twin', () => {
+  const list = JSON.parse(readFileSync(join(__dirname, '../../../demo/examples.json'), 'utf8')) as {
+    file: string;
+    title: string;
+    teaches: string;
+    broken: { file: string; shows: string }[];
+  }[];
+  expect(list.map(({ file }) => file.replace('.level.json', '')).sort()).toEqual([...stories].sort());
+  expect(list.flatMap(({ broken }) => broken.map(({ file }) => file.replace('.level.json', ''))).sort()).toEqual(
+    [...brokenForms].sort(),
+  );
+  for (const { file, title, teaches, broken } of list) {
+    expect([file, title]).toEqual([file, read(file.replace('.level.json', '')).name]);
+    expect(teaches).not.toBe('');
+    for (const twin of broken) expect(twin.file).toMatch(new RegExp(`^${file.replace('.level.json', '')}\\.broken`));
+  }
+});
+
 describe.each(stories)('%s', (story) => {
   const level = read(story);
 

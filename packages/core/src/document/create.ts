@@ -8,6 +8,24 @@ import type { Vector } from '../vocabulary/quantities';
 /** What a designer can put on the plan. */
 export type Stencil = 'room' | 'solid' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
 
+/** What is made without being put anywhere: facts, messages, and what watches them. */
+export type Fact = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
+
+export const factCollection: Record<Fact, 'flags' | 'counters' | 'texts' | 'signals' | 'watches'> = {
+  flag: 'flags',
+  counter: 'counters',
+  text: 'texts',
+  signal: 'signals',
+  watch: 'watches',
+};
+
+/** A new flag, counter, text, signal or watch; `name` is taken if it is free. */
+export function createFact(level: Level, fact: Fact, id: string, name?: string): Thing {
+  const wanted = name?.trim() ?? '';
+  const own = { id, name: freeName(level, wanted === '' ? fact[0]!.toUpperCase() + fact.slice(1) : wanted) };
+  return levelShape.shape[factCollection[fact]].unwrap().element.parse(own);
+}
+
 export const stencilCollection: Record<Stencil, Collection> = {
   room: 'rooms',
   solid: 'solids',
@@ -100,27 +118,4 @@ export function nameTakenBy(level: Level, name: string, exceptId: string): strin
     if (found !== undefined) return found.name;
   }
   return null;
-}
-
-/** A copy of a thing with an id and a name of its own, moved by `by`; the ids inside it are renewed too. */
-export function duplicate(level: Level, thing: Thing, newId: () => string, by: { x: number; y: number }): Thing {
-  const copy = { ...structuredClone(thing), id: newId(), name: freeName(level, thing.name.trim()) };
-  if ('at' in copy) copy.at = { ...copy.at, x: copy.at.x + by.x, y: copy.at.y + by.y };
-  if ('extents' in copy) {
-    const { west, east, south, north } = copy.extents;
-    copy.extents = { west: west + by.x, east: east + by.x, south: south + by.y, north: north + by.y };
-    copy.spawns = [];
-  }
-  if ('causes' in copy) {
-    copy.causes = copy.causes.map((cause) => ({ ...cause, id: newId() }));
-    copy.steps = copy.steps.map((step) => ({ ...step, id: newId() }));
-  }
-  if ('routes' in copy) {
-    copy.routes = copy.routes.map((route) => ({
-      ...route,
-      instructions: route.instructions.map((one) => ({ ...one, id: newId() })),
-    }));
-    copy.expectations = copy.expectations.map((one) => ({ ...one, id: newId() }));
-  }
-  return copy;
 }

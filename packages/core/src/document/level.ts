@@ -203,5 +203,18 @@ export function emptyLevel(levelName: string): Level {
     version: LEVEL_VERSION,
     name: levelName,
     rooms: [{ id: 'room-1', name: 'First room', extents: { west: -10, south: -8, east: 10, north: 8 } }],
+    visitors: [
+      {
+        id: 'player-1',
+        name: 'Player',
+        kind: 'player',
+        room: 'room-1',
+        at: { x: -7, y: 0, z: 0 },
+        body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } },
+        mass: 75,
+        speed: 1.5,
+      },
+    ],
+    walks: [{ id: 'walk-1', name: 'First walk', routes: [{ visitor: 'player-1', instructions: [] }] }],
   });
 }

@@ -1,4 +1,5 @@
 import { boundsOf, count } from '../vocabulary/quantities';
+import { conditionWords } from '../conditions/clauses';
 import type { Cause } from '../kinds/causes/cause';
 import type { CauseEvent } from '../vocabulary/events';
 import type { Chain } from '../document/chains';
@@ -6,10 +7,10 @@ import type { Instruction } from '../document/people';
 import { sourcesFor } from '../kinds/causes/sources';
 import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
-import { placePhrase } from '../kinds/steps/step-kind';
-import { bodiedFixture } from '../kinds/words';
+import { placePhrase } from '../kinds/places';
+import { anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
 import { choiceSlot, degreesSlot, referenceSlot, secondsSlot, spoken, velocityPhrase } from '../vocabulary/phrase';
-import type { Phrase, Slot } from '../vocabulary/phrase';
+import type { Offer, Phrase, Slot } from '../vocabulary/phrase';
 import type { ThingWord } from '../kinds/words';
 
 /** What each event is called in a sentence, after its visitor or its thing. */
@@ -42,17 +43,23 @@ export const eventVerb: Record<CauseEvent, string> = {
   'cue-finished': 'has played',
 };
 
+const hearers: readonly ThingWord[] = ['zone', ...anyFixture, ...anyVisitor];
+
 /** Events that are said of the visitor: it enters a zone. All others are said of the thing: a door has opened. */
-const visitorVerbs: readonly CauseEvent[] = ['enter', 'leave', 'dwell', 'bump', 'use'];
+export const visitorEvents: readonly CauseEvent[] = ['enter', 'leave', 'dwell', 'bump', 'use'];
 /** Events that are said of the thing alone. */
 const alone: readonly CauseEvent[] = ['arrived', 'became-true', 'became-false', 'teleported', 'warped', 'spawned', 'removed'];
 
+/** The paths of what was asked for although it is as usual. */
+type AskedFor = ReadonlySet<string>;
+const nothingAsked: AskedFor = new Set();
+
 /**
- * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. Tag filters that ask for
- * nothing are left out unless `whole` is set. `word` is what the event comes from: only events that such a thing raises are
- * offered.
+ * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. What is as usual (every time, no
+ * cooldown, no tags) is said only if its path is in `asked`; `causeOffers` has what is left out. `word` is what the event comes
+ * from: only events that such a thing raises are offered.
  */
-export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phrase {
+export function causePhrase(cause: Cause, asked: AskedFor = nothingAsked, word?: ThingWord): Phrase {
   const of = referenceSlot('/of', 'what the event comes from', cause.of, sourcesFor(cause.on));
   const event = choiceSlot(
     '/on',
@@ -62,35 +69,95 @@ export function causePhrase(cause: Cause, whole = false, word?: ThingWord): Phra
       .filter((value) => word === undefined || value === cause.on || sourcesFor(value).includes(word))
       .map((value) => ({ value, label: eventVerb[value] })),
   );
+  const { filter } = cause;
   const who: Phrase = [
-    { path: '/filter/kinds', label: 'kinds of visitor that count', value: cause.filter.kinds, input: { kind: 'kinds' } },
-    ...tagSlot('/filter/anyOf', ' tagged any of ', 'tags of which one is enough', cause.filter.anyOf, whole),
-    ...tagSlot('/filter/allOf', ' tagged all of ', 'tags that are all needed', cause.filter.allOf, whole),
-    ...tagSlot('/filter/noneOf', ' not tagged ', 'tags that rule out', cause.filter.noneOf, whole),
+    { path: '/filter/kinds', label: 'kinds of visitor that count', value: filter.kinds, input: { kind: 'kinds' } },
+    ...tagSlot('/filter/anyOf', ' tagged any of ', 'tags of which one is enough', filter.anyOf, asked),
+    ...tagSlot('/filter/allOf', ' tagged all of ', 'tags that are all needed', filter.allOf, asked),
+    ...tagSlot('/filter/noneOf', ' not tagged ', 'tags that rule out', filter.noneOf, asked),
   ];
-  return [
-    ...sentence(cause, of, event, who),
-    ', ',
-    {
-      path: '/limit',
-      label: 'how many times; empty: every time',
-      value: cause.limit,
-      input: { kind: 'number', unit: '', ...boundsOf(count), step: 1, whole: true, none: 'every' },
+  return [...sentence(cause, of, event, who), ...howOften(cause, asked)];
+}
+
+/** Which of those who count, how many times, and how soon again. */
+function howOften(cause: Cause, asked: AskedFor): Phrase {
+  const said: Phrase = [];
+  const { filter } = cause;
+  if (filter.named !== '' || asked.has('/filter/named')) {
+    const slot = referenceSlot('/filter/named', 'the one visitor that counts', filter.named, anyVisitor);
+    said.push(', only for ', { ...slot, input: { kind: 'reference', accepts: anyVisitor, none: 'whoever it is' } });
+  }
+  if (filter.ownerOnly) {
+    const options = [
+      { value: true, label: 'only for who owns it' },
+      { value: false, label: 'whoever owns it' },
+    ];
+    said.push(', ', choiceSlot('/filter/ownerOnly', 'whether only its owner counts', true, options));
+  }
+  if (cause.counts !== 'each') {
+    const options: { value: Cause['counts']; label: string }[] = [
+      { value: 'first-and-last', label: cause.on === 'leave' ? 'only the last one out' : 'only the first one in' },
+      { value: 'each', label: 'each one' },
+    ];
+    said.push(', ', choiceSlot('/counts', 'each, or only the first in and the last out', cause.counts, options));
+  }
+  if (cause.on === 'signal' && (cause.hears !== '' || asked.has('/hears'))) {
+    const slot = referenceSlot('/hears', 'by whom it is heard', cause.hears, hearers);
+    said.push(', heard by ', { ...slot, input: { kind: 'reference', accepts: hearers, none: 'everyone' } });
+  }
+  if (cause.limit !== null) {
+    const input = { kind: 'number', unit: '', ...boundsOf(count), step: 1, whole: true, none: 'every' } as const;
+    const slot: Slot = { path: '/limit', label: 'how many times; empty: every time', value: cause.limit, input };
+    said.push(', ', slot, cause.limit === 1 ? ' time at most' : ' times at most');
+  }
+  if (cause.cooldown !== 0) {
+    const options: { value: Cause['cooldownFor']; label: string }[] = [
+      { value: 'all', label: 'for all' },
+      { value: 'visitor', label: 'for each visitor' },
+    ];
+    const forWhom = choiceSlot('/cooldownFor', 'for all or for each visitor', cause.cooldownFor, options);
+    said.push(', then not again for ', secondsSlot('/cooldown', 'cooldown', cause.cooldown), ' ', forWhom);
+  }
+  return said;
+}
+
+/** What more can be said of a cause, in words. Paths are relative to the cause. */
+export function causeOffers(cause: Cause): Offer[] {
+  const { filter, on } = cause;
+  const offers: (Offer | false)[] = [
+    cause.limit === null && { label: 'only so many times', sets: [{ path: '/limit', value: 1 }], next: '/limit' },
+    cause.cooldown === 0 && { label: 'not again for a while', sets: [{ path: '/cooldown', value: 1 }], next: '/cooldown' },
+    cause.cooldown === 0 && {
+      label: 'not again for a while, for each visitor by itself',
+      sets: [
+        { path: '/cooldown', value: 1 },
+        { path: '/cooldownFor', value: 'visitor' },
+      ],
+      next: '/cooldown',
     },
-    cause.limit === null ? ' time' : cause.limit === 1 ? ' time at most' : ' times at most',
-    ', cooldown ',
-    secondsSlot('/cooldown', 'cooldown', cause.cooldown),
+    filter.anyOf.length === 0 && { label: 'only who is tagged any of…', sets: [], next: '/filter/anyOf' },
+    filter.allOf.length === 0 && { label: 'only who is tagged all of…', sets: [], next: '/filter/allOf' },
+    filter.noneOf.length === 0 && { label: 'nobody who is tagged…', sets: [], next: '/filter/noneOf' },
+    filter.named === '' && { label: 'only one visitor', sets: [], next: '/filter/named' },
+    !filter.ownerOnly && { label: 'only its owner', sets: [{ path: '/filter/ownerOnly', value: true }] },
+    cause.counts === 'each' &&
+      (on === 'enter' || on === 'leave') && {
+        label: on === 'enter' ? 'only the first one in' : 'only the last one out',
+        sets: [{ path: '/counts', value: 'first-and-last' }],
+      },
+    on === 'signal' && cause.hears === '' && { label: 'only as heard by one thing', sets: [], next: '/hears' },
   ];
+  return offers.filter((offer) => offer !== false);
 }
 
 function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
-  if (visitorVerbs.includes(cause.on)) return ['When ', ...who, ' ', event, ' ', of];
+  if (visitorEvents.includes(cause.on)) return ['When ', ...who, ' ', event, ' ', of];
   if (alone.includes(cause.on)) return ['When ', of, ' ', event];
   return ['When ', of, ' ', event, cause.on === 'press' || cause.on === 'release' ? ' by ' : ', set off by ', ...who];
 }
 
-function tagSlot(path: string, before: string, label: string, tags: string[], whole: boolean): Phrase {
-  if (tags.length === 0 && !whole) return [];
+function tagSlot(path: string, before: string, label: string, tags: string[], asked: AskedFor): Phrase {
+  if (tags.length === 0 && !asked.has(path)) return [];
   return [before, { path, label, value: tags, input: { kind: 'tags', none: 'no tag asked' } }];
 }
 
@@ -99,17 +166,64 @@ export function guardPhrase(guard: string): Phrase {
   return [{ path: '/guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'nothing more is asked' } }];
 }
 
-/** A step as a sentence with its values in place, its start and delay included. */
-export function stepPhrase(step: Step): Phrase {
+const meanwhile: { value: Chain['whileRunning']; label: string }[] = [
+  { value: 'ignore', label: 'takes no notice' },
+  { value: 'restart', label: 'starts over' },
+  { value: 'queue', label: 'runs once more afterwards' },
+  { value: 'overlap', label: 'runs a second time beside it' },
+];
+
+/** How a chain starts, and what it does when it is set off while it runs; nothing where that is as usual. */
+export function mannerPhrase(chain: Chain): Phrase {
+  const said: Phrase = [];
+  if (chain.delay !== 0) {
+    said.push('It starts ', secondsSlot('/delay', 'start delay', chain.delay), ' later');
+    const options = [
+      { value: false, label: 'even if the visitor has left' },
+      { value: true, label: 'unless the visitor leaves before' },
+    ];
+    said.push(', ', choiceSlot('/givesUp', 'whether it gives up when its visitor leaves', chain.givesUp, options), '. ');
+  }
+  if (chain.whileRunning !== 'ignore') {
+    said.push('Set off while it runs, it ');
+    said.push(choiceSlot('/whileRunning', 'what it does when it is set off while it runs', chain.whileRunning, meanwhile), '.');
+  }
+  return said;
+}
+
+/** What more can be said of a chain as a whole. */
+export function chainOffers(chain: Chain): Offer[] {
   return [
-    choiceSlot('/start', 'when it starts', step.start, [
-      { value: 'after', label: 'then' },
-      { value: 'with', label: 'meanwhile' },
-    ]),
-    ', ',
-    secondsSlot('/delay', 'delay', step.delay),
-    ' later: ',
+    ...(chain.delay === 0 ? [{ label: 'a wait before it starts', sets: [{ path: '/delay', value: 1 }], next: '/delay' }] : []),
+    ...(chain.whileRunning === 'ignore'
+      ? meanwhile
+          .filter(({ value }) => value !== 'ignore')
+          .map(({ value, label }) => ({ label: `set off while it runs, it ${label}`, sets: [{ path: '/whileRunning', value }] }))
+      : []),
+  ];
+}
+
+/** A step as a sentence with its values in place: its start and delay only where they are not as usual. */
+export function stepPhrase(step: Step): Phrase {
+  const start = choiceSlot('/start', 'when it starts', step.start, [
+    { value: 'after', label: 'then' },
+    { value: 'with', label: 'meanwhile' },
+  ]);
+  return [
+    ...(step.start === 'after' ? [] : [start, ', ']),
+    ...(step.delay === 0 ? [] : [secondsSlot('/delay', 'delay', step.delay), ' later, ']),
     ...kindOfStep(step.kind).phrase(step),
+  ];
+}
+
+/** What more can be said of a step; `first` has nothing before it to go along with. */
+export function stepOffers(step: Step, first: boolean): Offer[] {
+  return [
+    ...(step.delay === 0 ? [{ label: 'a wait before it', sets: [{ path: '/delay', value: 1 }], next: '/delay' }] : []),
+    ...(step.start === 'after' && !first
+      ? [{ label: 'together with the one before it', sets: [{ path: '/start', value: 'with' }] }]
+      : []),
+    ...(kindOfStep(step.kind).offers?.(step) ?? []),
   ];
 }
 
@@ -142,12 +256,7 @@ export function instructionPhrase(instruction: Instruction): Phrase {
 export function chainSentence(chain: Chain, nameOf: (id: string) => string): string {
   const causes = chain.causes.map((cause) => briefCause(cause, nameOf)).join(', or ');
   const steps = chain.steps.map((step) => spoken(kindOfStep(step.kind).phrase(step), nameOf)).join(', ');
-  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${namedIn(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
-}
-
-/** An expression with the names of things in place of their ids. */
-export function namedIn(expression: string, nameOf: (id: string) => string): string {
-  return expression.replace(/["']([a-z0-9-]+)["']/g, (_whole, id: string) => `“${nameOf(id)}”`);
+  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${conditionWords(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
 }
 
 function briefCause(cause: Cause, nameOf: (id: string) => string): string {
@@ -155,7 +264,7 @@ function briefCause(cause: Cause, nameOf: (id: string) => string): string {
   const tags = [...anyOf, ...allOf].join(', ');
   const who = `${kinds.length === 0 ? 'anyone' : `a ${kinds.join(' or ')}`}${tags === '' ? '' : ` tagged ${tags}`}${noneOf.length === 0 ? '' : ` not tagged ${noneOf.join(', ')}`}`;
   const of = nameOf(cause.of);
-  const event = visitorVerbs.includes(cause.on)
+  const event = visitorEvents.includes(cause.on)
     ? `${who} ${eventVerb[cause.on]} ${of}`
     : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
   return `${event}${cause.limit === null ? '' : ` (${cause.limit}× at most)`}`;

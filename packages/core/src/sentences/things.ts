@@ -1,62 +1,90 @@
-import { walkSeconds } from '../document/walks';
-import { boundsOf, mostOf, rate, someSeconds, speed, whole, wording } from '../vocabulary/quantities';
+import { boundsOf, someSeconds, speed } from '../vocabulary/quantities';
 import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
-import type { Collection, Level, Thing } from '../document/level';
-import type { Watch } from '../document/chains';
+import type { Collection, Thing } from '../document/level';
 import type { Body } from '../vocabulary/forms';
-import type { Counter, Flag, Text, Visitor } from '../document/people';
-import type { Walk } from '../document/walks';
+import type { Visitor } from '../document/people';
 import type { Room, Solid, Zone } from '../document/places';
 import type { ZoneShape } from '../vocabulary/forms';
 import type { Extent, Vector } from '../vocabulary/quantities';
-import {
-  article,
-  choiceSlot,
-  degreesSlot,
-  lengthSlot,
-  massSlot,
-  metresSlot,
-  referenceSlot,
-  secondsSlot,
-} from '../vocabulary/phrase';
+import { article, choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot } from '../vocabulary/phrase';
 import { anyFixture } from '../kinds/words';
-import type { Phrase, Slot, SlotInput } from '../vocabulary/phrase';
+import { describeFact } from './facts';
+import { arrivalOffers, arrivalPhrase, placePhrase } from '../kinds/places';
+import type { PlaceWords } from '../kinds/fixtures';
+import type { Offer, Phrase, Slot, SlotInput } from '../vocabulary/phrase';
 
-/** What holds for the level as a whole, in a sentence. */
-export function describeLevel(level: Level): Phrase[] {
-  const ticks: SlotInput = { kind: 'number', unit: '', ...boundsOf(rate), step: 1, whole: true };
-  return [['Time runs in ', { path: '/rate', label: 'ticks a second', value: level.rate, input: ticks }, ' ticks a second.']];
+/** Some sentences about one side of a thing: what it is and where, what it does, how it starts, what it is tied to. */
+export interface Paragraph {
+  about: 'what it is, and where' | 'what it does' | 'how it starts' | 'what it is tied to';
+  phrases: Phrase[];
 }
+
+/** The paths of what was asked for although it is as usual. */
+export type AskedFor = ReadonlySet<string>;
+
+const nothingAsked: AskedFor = new Set();
 
 /** A thing in sentences, every value of which can be edited in place. Chains have their own: see `causePhrase`. */
 export function describe(collection: Collection, thing: Thing): Phrase[] {
+  return paragraphs(collection, thing).flatMap(({ phrases }) => phrases);
+}
+
+/**
+ * A thing in paragraphs, what matters first. What is as usual is said of it only if its path is in `asked`; `offersOf` has what
+ * is left out.
+ */
+export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor = nothingAsked): Paragraph[] {
   switch (collection) {
     case 'rooms':
-      return room(thing as Room);
+      return [{ about: 'what it is, and where', phrases: room(thing as Room) }];
     case 'solids':
       return solid(thing as Solid);
     case 'zones':
-      return zone(thing as Zone);
+      return zone(thing as Zone, asked);
     case 'fixtures':
-      return fixture(thing as Fixture);
-    case 'flags':
-      return flag(thing as Flag);
-    case 'counters':
-      return counter(thing as Counter);
-    case 'texts':
-      return text(thing as Text);
-    case 'signals':
-      return [['A message that chains send and listen to.']];
-    case 'watches':
-      return watch(thing as Watch);
+      return fixture(thing as Fixture, asked);
     case 'visitors':
-      return visitor(thing as Visitor);
-    case 'walks':
-      return walk(thing as Walk);
-    case 'chains':
-      return [];
+      return visitor(thing as Visitor, asked);
+    default:
+      return [{ about: 'what it is, and where', phrases: describeFact(collection, thing) }];
   }
+}
+
+const placeWords: PlaceWords = { place: placePhrase, arrival: arrivalPhrase, arrivalOffers };
+
+/** What more can be said of a thing than its sentences say. */
+export function offersOf(collection: Collection, thing: Thing): Offer[] {
+  if (collection === 'fixtures') {
+    const one = thing as Fixture;
+    const dwells: Offer[] =
+      'dwell' in one && one.dwell === null
+        ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
+        : [];
+    return [...(kindOfFixture(one.kind).offers?.(one, placeWords) ?? []), ...dwells, ...tieOffers(one)];
+  }
+  if (collection === 'zones') {
+    const one = thing as Zone;
+    const dwells: Offer[] =
+      one.dwell === null
+        ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
+        : [];
+    const swept: Offer[] = one.swept
+      ? []
+      : [{ label: 'it fires also for who crosses it between two ticks', sets: [{ path: '/swept', value: true }] }];
+    return [...swept, ...dwells, ...tieOffers(one)];
+  }
+  if (collection === 'visitors') return (thing as Visitor).tags.length > 0 ? [] : [tagOffer];
+  return [];
+}
+
+const tagOffer: Offer = { label: 'tags of its own', sets: [], next: '/tags' };
+
+function tieOffers(one: { attachedTo: string; tags: string[] }): Offer[] {
+  return [
+    ...(one.attachedTo === '' ? [{ label: 'it moves with a fixture', sets: [], next: '/attachedTo' }] : []),
+    ...(one.tags.length === 0 ? [tagOffer] : []),
+  ];
 }
 
 function room(one: Room): Phrase[] {
@@ -83,188 +111,151 @@ function room(one: Room): Phrase[] {
   ];
 }
 
-function solid(one: Solid): Phrase[] {
+function solid(one: Solid): Paragraph[] {
   return [
-    ['A block of ', ...sizes('/size', one.size), '.'],
-    place(one.at, one.heading),
-    [
-      'Nobody passes it, and it is ',
-      choiceSlot('/visible', 'seen or not', one.visible, [
-        { value: true, label: 'visible' },
-        { value: false, label: 'invisible' },
-      ]),
-      '.',
-    ],
+    {
+      about: 'what it is, and where',
+      phrases: [['A block of ', ...sizes('/size', one.size), '.'], place(one.at, one.heading)],
+    },
+    {
+      about: 'how it starts',
+      phrases: [
+        [
+          'Nobody passes it, and it is ',
+          choiceSlot('/visible', 'seen or not', one.visible, [
+            { value: true, label: 'visible' },
+            { value: false, label: 'invisible' },
+          ]),
+          '.',
+        ],
+      ],
+    },
+    { about: 'what it is tied to', phrases: [roomPhrase(one.room)] },
+  ];
+}
+
+function zone(one: Zone, asked: AskedFor): Paragraph[] {
+  const does: Phrase[] = [];
+  if (one.swept || asked.has('/swept')) {
+    const fires = choiceSlot('/swept', 'whether it fires for those who cross it between two ticks', one.swept, [
+      { value: false, label: 'for who is inside at a tick' },
+      { value: true, label: 'also for who crosses it between two ticks' },
+    ]);
+    does.push(['It fires ', fires, '.']);
+  }
+  if (one.dwell !== null || asked.has('/dwell')) does.push(dwellPhrase(one.dwell));
+  return [
+    { about: 'what it is, and where', phrases: [shapePhrase('/shape', one.shape), place(one.at, one.heading)] },
+    ...(does.length === 0 ? [] : [{ about: 'what it does' as const, phrases: does }]),
+    { about: 'how it starts', phrases: [['At the start it is ', enabledSlot(one.enabled), '.']] },
+    { about: 'what it is tied to', phrases: ties(one, asked) },
+  ];
+}
+
+function dwellPhrase(dwell: number | null): Phrase {
+  return ['Who has stayed in it is told after ', dwellSlot(dwell), '.'];
+}
+
+/** What it moves with, its tags, and its room: what is not there is left out. */
+function ties(one: { attachedTo?: string; tags: string[]; room: string }, asked: AskedFor): Phrase[] {
+  return [
+    ...((one.attachedTo ?? '') === '' && !asked.has('/attachedTo') ? [] : [attachedPhrase(one.attachedTo ?? '')]),
+    ...(one.tags.length === 0 && !asked.has('/tags') ? [] : [tagsPhrase(one.tags)]),
     roomPhrase(one.room),
   ];
 }
 
-function zone(one: Zone): Phrase[] {
-  return [
-    shapePhrase('/shape', one.shape),
-    place(one.at, one.heading),
-    ['At the start it is ', enabledSlot(one.enabled), '.'],
-    [
-      'It fires ',
-      choiceSlot('/swept', 'whether it fires for those who cross it between two ticks', one.swept, [
-        { value: false, label: 'for who is inside at a tick' },
-        { value: true, label: 'also for who crosses it between two ticks' },
-      ]),
-      one.dwell === null ? ', and who has stayed in it is told ' : ', and who has stayed in it is told after ',
-      dwellSlot(one.dwell),
-      '.',
-    ],
-    attachedPhrase(one.attachedTo),
-    tagsPhrase(one.tags),
-    roomPhrase(one.room),
-  ];
-}
-
-function fixture(one: Fixture): Phrase[] {
+function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
   const kind = kindOfFixture(one.kind);
   const size: Phrase[] =
     'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('/size', one.size), '.']] : [];
+  const does = kind.phrases(one, placeWords);
+  const saysSolid = does.some((phrase) => phrase.some((part) => typeof part !== 'string' && part.path === '/solid'));
+  if ('filter' in one && asked.has('/filter/anyOf') && one.filter.anyOf.length === 0)
+    does.push(['It takes only who is tagged any of ', tagsSlot('/filter/anyOf', one.filter.anyOf), '.']);
+  if ('dwell' in one && (one.dwell !== null || asked.has('/dwell'))) does.push(dwellPhrase(one.dwell));
   return [
-    ...size,
-    place(one.at, one.heading),
-    ...kind.phrases(one),
-    [
-      'At the start it is ',
-      choiceSlot('/shown', 'shown or hidden at the start', one.shown, [
-        { value: true, label: 'shown' },
-        { value: false, label: 'hidden' },
-      ]),
-      ' and ',
-      enabledSlot(one.enabled),
-      '.',
-    ],
-    attachedPhrase(one.attachedTo),
-    tagsPhrase(one.tags),
-    roomPhrase(one.room),
+    // What it does is what matters of a fixture: it comes first.
+    ...(does.length === 0 ? [] : [{ about: 'what it does' as const, phrases: does }]),
+    { about: 'what it is, and where', phrases: [...size, place(one.at, one.heading)] },
+    {
+      about: 'how it starts',
+      phrases: [
+        [
+          'At the start it is ',
+          choiceSlot('/shown', 'shown or hidden at the start', one.shown, [
+            { value: true, label: 'shown' },
+            { value: false, label: 'hidden' },
+          ]),
+          ' and ',
+          enabledSlot(one.enabled),
+          ...('solid' in one && !saysSolid ? [', ', solidSlot(one.solid)] : []),
+          '.',
+        ],
+      ],
+    },
+    { about: 'what it is tied to', phrases: ties(one, asked) },
   ];
 }
 
-function visitor(one: Visitor): Phrase[] {
-  return [
-    [
-      'A ',
-      choiceSlot('/kind', 'kind of visitor', one.kind, [
-        { value: 'player', label: 'player' },
-        { value: 'creature', label: 'creature' },
-        { value: 'prop', label: 'prop' },
-      ]),
-      ' of ',
-      massSlot('/mass', 'mass', one.mass),
-      ', moving at ',
-      {
-        path: '/speed',
-        label: 'speed',
-        value: one.speed,
-        input: { kind: 'number', unit: 'm/s', ...boundsOf(speed), step: 0.1 },
-      },
-      '.',
-    ],
-    ['Its body is this: ', ...shapePhrase('/body', one.body)],
-    place(one.at, one.heading),
-    tagsPhrase(one.tags),
-    [
-      'It ',
-      choiceSlot('/raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [
-        { value: true, label: 'raises overlaps' },
-        { value: false, label: 'raises no overlaps' },
-      ]),
-      ', and ',
-      choiceSlot('/travels', 'whether a warp takes it to another room', one.travels, [
-        { value: true, label: 'travels between rooms' },
-        { value: false, label: 'does not travel between rooms' },
-      ]),
-      '. At the start it is ',
-      choiceSlot('/inPlay', 'whether it is in play at the start', one.inPlay, [
-        { value: true, label: 'in play' },
-        { value: false, label: 'not in play until it is spawned' },
-      ]),
-      '.',
-    ],
-    roomPhrase(one.room),
-  ];
-}
-
-function flag(one: Flag): Phrase[] {
-  return [
-    [
-      'At the start it is ',
-      choiceSlot('/on', 'on or off at the start', one.on, [
-        { value: false, label: 'off' },
-        { value: true, label: 'on' },
-      ]),
-      ', ',
-      perSlot(one.per),
-      '.',
-    ],
-  ];
-}
-
-function counter(one: Counter): Phrase[] {
-  const input: SlotInput = { kind: 'number', unit: '', ...boundsOf(whole), step: 1, whole: true };
-  return [
-    [
-      'At the start it is ',
-      { path: '/value', label: 'value at the start', value: one.value, input },
-      ', ',
-      perSlot(one.per),
-      '.',
-    ],
-  ];
-}
-
-function text(one: Text): Phrase[] {
-  const input: SlotInput = { kind: 'text', max: mostOf(wording) };
-  return [
-    [
-      'At the start it says ',
-      { path: '/value', label: 'what it says at the start', value: one.value, input },
-      ', ',
-      perSlot(one.per),
-      '.',
-    ],
-  ];
-}
-
-function perSlot(per: Flag['per']): Slot {
-  return choiceSlot('/per', 'for the level or for each visitor', per, [
-    { value: 'level', label: 'one for the level' },
-    { value: 'visitor', label: 'one for each visitor' },
+function solidSlot(value: boolean): Slot {
+  return choiceSlot('/solid', 'solid or passable at the start', value, [
+    { value: true, label: 'solid' },
+    { value: false, label: 'passable' },
   ]);
 }
 
-function watch(one: Watch): Phrase[] {
+function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
   return [
-    [
-      'It watches whether ',
-      { path: '/when', label: 'condition', value: one.when, input: { kind: 'condition', none: 'something holds' } },
-      '.',
-    ],
-    [
-      'If it holds at the start, it ',
-      choiceSlot('/fromStart', 'what it does at the start', one.fromStart, [
-        { value: false, label: 'raises nothing' },
-        { value: true, label: 'becomes true then' },
-      ]),
-      '.',
-    ],
-  ];
-}
-
-function walk(one: Walk): Phrase[] {
-  return [
-    [
-      'It lasts at most ',
-      {
-        ...secondsSlot('/atMost', 'longest duration', one.atMost),
-        input: { kind: 'number', unit: 's', ...boundsOf(walkSeconds), step: 1 },
-      },
-      '.',
-    ],
+    {
+      about: 'what it is, and where',
+      phrases: [
+        [
+          'A ',
+          choiceSlot('/kind', 'kind of visitor', one.kind, [
+            { value: 'player', label: 'player' },
+            { value: 'creature', label: 'creature' },
+            { value: 'prop', label: 'prop' },
+          ]),
+          ' of ',
+          massSlot('/mass', 'mass', one.mass),
+          ', moving at ',
+          {
+            path: '/speed',
+            label: 'speed',
+            value: one.speed,
+            input: { kind: 'number', unit: 'm/s', ...boundsOf(speed), step: 0.1 },
+          },
+          '.',
+        ],
+        ['Its body is this: ', ...shapePhrase('/body', one.body)],
+        place(one.at, one.heading),
+      ],
+    },
+    {
+      about: 'how it starts',
+      phrases: [
+        [
+          'It ',
+          choiceSlot('/raisesOverlaps', 'whether it raises overlaps', one.raisesOverlaps, [
+            { value: true, label: 'raises overlaps' },
+            { value: false, label: 'raises no overlaps' },
+          ]),
+          ', and ',
+          choiceSlot('/travels', 'whether a warp takes it to another room', one.travels, [
+            { value: true, label: 'travels between rooms' },
+            { value: false, label: 'does not travel between rooms' },
+          ]),
+          '. At the start it is ',
+          choiceSlot('/inPlay', 'whether it is in play at the start', one.inPlay, [
+            { value: true, label: 'in play' },
+            { value: false, label: 'not in play until it is spawned' },
+          ]),
+          '.',
+        ],
+      ],
+    },
+    { about: 'what it is tied to', phrases: ties(one, asked) },
   ];
 }
 
@@ -291,7 +282,11 @@ function dwellSlot(value: number | null): Slot {
 }
 
 function tagsPhrase(tags: string[]): Phrase {
-  return ['Its tags: ', { path: '/tags', label: 'tags', value: tags, input: { kind: 'tags', none: 'none' } }, '.'];
+  return ['Its tags: ', tagsSlot('/tags', tags), '.'];
+}
+
+function tagsSlot(path: string, value: string[]): Slot {
+  return { path, label: 'tags', value, input: { kind: 'tags', none: 'none' } };
 }
 
 function attachedPhrase(attachedTo: string): Phrase {

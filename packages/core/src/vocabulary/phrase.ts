@@ -35,10 +35,30 @@ export type SlotInput =
     }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[] }
-  | { kind: 'reference'; accepts: readonly string[]; none?: string }
+  | { kind: 'reference'; accepts: readonly string[]; none?: string; tagged?: Tagged }
   | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
+  /** One tag. */
+  | { kind: 'tag' }
+  /** A place as a whole, to be picked where it is. */
+  | { kind: 'place' }
   | { kind: 'kinds' };
+
+/** A tag that may stand for the one thing that is named: then all that have it are meant. `path` is where the tag is kept. */
+export interface Tagged {
+  path: string;
+  tag: string;
+}
+
+/**
+ * Something more that can be said of a thing and is not, because it is as it usually is: in words, with what is then set, by
+ * paths, and the value that is to be typed next, if there is one.
+ */
+export interface Offer {
+  label: string;
+  sets: { path: string; value: unknown }[];
+  next?: string;
+}
 
 /** Metres that may be negative: a coordinate or a displacement. */
 export function metresSlot(path: string, label: string, value: number): Slot {
@@ -101,6 +121,7 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
     case 'choice':
       return input.options.find((option) => same(option.value, value))?.label ?? String(value);
     case 'reference':
+      if (input.tagged !== undefined && input.tagged.tag !== '') return `all tagged ${input.tagged.tag}`;
       return value === '' && input.none !== undefined ? input.none : nameOf(String(value));
     case 'text':
       return `“${String(value)}”`;
@@ -108,6 +129,10 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
       return value === '' ? input.none : String(value);
     case 'tags':
       return (value as string[]).length === 0 ? input.none : (value as string[]).join(', ');
+    case 'tag':
+      return value === '' ? 'no tag yet' : String(value);
+    case 'place':
+      return '';
     case 'kinds':
       return (value as string[]).length === 0 ? 'anyone' : (value as string[]).join(' or ');
   }

@@ -68,7 +68,7 @@ export const name = z
 export const wording = z.string().max(500);
 
 /** How long a tag may be, in characters. */
-export const TAG_MOST = 40;
+const TAG_MOST = 40;
 
 /** A tag that filters ask for. Tags are compared letter by letter, case included. */
 export const tag = z

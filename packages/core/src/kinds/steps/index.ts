@@ -122,6 +122,57 @@ export type StepName = keyof typeof table;
 
 export const stepNames = Object.keys(table) as StepName[];
 
+/** What one wants of a step: how a menu groups them. */
+export const stepWishes = [
+  'move something',
+  'show, hide, block or allow',
+  'move or hold a visitor',
+  'remember',
+  'tell others',
+  'wait',
+] as const;
+export type StepWish = (typeof stepWishes)[number];
+
+/** What a kind of step is for. */
+export const wishOf: Record<StepName, StepWish> = {
+  open: 'move something',
+  close: 'move something',
+  toggle: 'move something',
+  send: 'move something',
+  play: 'move something',
+  reset: 'move something',
+  show: 'show, hide, block or allow',
+  hide: 'show, hide, block or allow',
+  'make-solid': 'show, hide, block or allow',
+  'make-passable': 'show, hide, block or allow',
+  enable: 'show, hide, block or allow',
+  disable: 'show, hide, block or allow',
+  'write-sign': 'show, hide, block or allow',
+  teleport: 'move or hold a visitor',
+  warp: 'move or hold a visitor',
+  spawn: 'move or hold a visitor',
+  remove: 'move or hold a visitor',
+  'hold-visitor': 'move or hold a visitor',
+  'release-visitor': 'move or hold a visitor',
+  'walk-visitor': 'move or hold a visitor',
+  push: 'move or hold a visitor',
+  turn: 'move or hold a visitor',
+  'stop-velocity': 'move or hold a visitor',
+  'set-flag': 'remember',
+  'set-counter': 'remember',
+  'set-text': 'remember',
+  claim: 'remember',
+  'give-up': 'remember',
+  collect: 'remember',
+  signal: 'tell others',
+  cue: 'tell others',
+  'start-chain': 'tell others',
+  'stop-chain': 'tell others',
+  'reset-chain': 'tell others',
+  wait: 'wait',
+  'wait-until': 'wait',
+};
+
 /** The meaning and the words of a step's kind. */
 export function kindOfStep(name: StepName): StepKind<Step> {
   // The table is keyed by the very `kind` that its schema requires, so the narrower type is the right one.

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { length, reference, tag, TAG_MOST } from '../../vocabulary/quantities';
+import { length, reference, tag } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { choiceSlot, lengthSlot, referenceSlot } from '../../vocabulary/phrase';
 import { noDelay, stepBase, stepKind } from './step-kind';
@@ -39,7 +39,7 @@ export const signal = stepKind(
         },
       ]),
       ...(step.address.to === 'tag'
-        ? [' ', { path: '/address/tag', label: 'tag', value: step.address.tag, input: { kind: 'text' as const, max: TAG_MOST } }]
+        ? [' ', { path: '/address/tag', label: 'tag', value: step.address.tag, input: { kind: 'tag' as const } }]
         : step.address.to === 'radius'
           ? [' ', lengthSlot('/address/metres', 'radius', step.address.metres)]
           : []),

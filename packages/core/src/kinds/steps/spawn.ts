@@ -3,8 +3,9 @@ import { referenceSlot } from '../../vocabulary/phrase';
 import { place } from '../../vocabulary/places';
 import { reference } from '../../vocabulary/quantities';
 import { anyVisitor } from '../words';
+import { placePhrase } from '../places';
 import { done } from './stage';
-import { noDelay, placePhrase, placeReferences, stepBase, stepKind } from './step-kind';
+import { noDelay, origin, placeReferences, stepBase, stepKind } from './step-kind';
 
 /** Brings a visitor into play: at a place, or where the document has it. */
 export const spawn = stepKind(
@@ -19,6 +20,8 @@ export const spawn = stepKind(
       referenceSlot('/visitor', 'who is spawned', step.visitor, anyVisitor),
       ...(step.at === null ? [' where it belongs'] : [' at ', ...placePhrase('/at', step.at)]),
     ],
+    offers: (step) =>
+      step.at === null ? [{ label: 'at a place of your own', sets: [{ path: '/at', value: origin }], next: '/at' }] : [],
     lasts: () => 0,
     run: (step, stage, [id]) => {
       stage.spawn(id!, step.at);

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { id, reference, seconds, tag, TAG_MOST } from '../../vocabulary/quantities';
+import { id, reference, seconds, tag } from '../../vocabulary/quantities';
 import type { Place } from '../../vocabulary/places';
 import type { Outcome, Stage } from './stage';
-import { choiceSlot, metresSlot, referenceSlot } from '../../vocabulary/phrase';
+import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
 import { anyThing, anyVisitor } from '../words';
-import type { Phrase, Slot } from '../../vocabulary/phrase';
+import type { Offer, Phrase, Slot } from '../../vocabulary/phrase';
 import type { ThingWord } from '../words';
 
 /** What every step has: when it starts beside the steps before it, and how long after that. */
@@ -56,6 +56,8 @@ export interface StepMeaning<S> {
   /** The first is the target, if there is one and no tag stands for it; an empty one counts as not chosen yet. */
   references(step: S): StepReference[];
   phrase(step: S): Phrase;
+  /** What more can be said of it than the phrase says. */
+  offers?(step: S): Offer[];
   /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
   /** The conditions that it holds, with their paths. */
   conditions?(step: S): { path: string; text: string }[];
@@ -95,7 +97,7 @@ export function whoReferences(one: Who): StepReference[] {
 /** A choice of visitors in words. */
 export function whoPhrase(one: Who): Phrase {
   const options: { value: Who; label: string }[] = [
-    { value: { by: 'cause' }, label: 'the visitor that caused it' },
+    { value: { by: 'cause' }, label: 'who caused it' },
     { value: one.by === 'name' ? one : { by: 'name', visitor: '' }, label: 'one visitor:' },
     { value: one.by === 'tag' ? one : { by: 'tag', tag: 'tag' }, label: 'all visitors tagged' },
     { value: one.by === 'holder' ? one : { by: 'holder', prop: '' }, label: 'the last holder of' },
@@ -104,7 +106,7 @@ export function whoPhrase(one: Who): Phrase {
   const choice = choiceSlot('/who', 'on whom it acts', one, options);
   const rest: Slot[] =
     one.by === 'tag'
-      ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'text', max: TAG_MOST } }]
+      ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'tag' } }]
       : whoReferences(one).map((ref) => referenceSlot(ref.path, 'who', ref.to, ref.accepts));
   return [choice, ...rest.flatMap((slot): Phrase => [' ', slot])];
 }
@@ -118,27 +120,11 @@ export function placeReferences(path: string, one: Place | null): StepReference[
   ];
 }
 
-/** A place in words. */
-export function placePhrase(path: string, one: Place): Phrase {
-  const from: Phrase = one.of === '' ? [] : [' from ', referenceSlot(`${path}/of`, 'what it is relative to', one.of, anyThing)];
-  return [
-    metresSlot(`${path}/x`, 'metres east', one.x),
-    one.axes === 'own' ? ' ahead, ' : ' east, ',
-    metresSlot(`${path}/y`, 'metres north', one.y),
-    one.axes === 'own' ? ' to the left, ' : ' north, ',
-    metresSlot(`${path}/z`, 'metres up', one.z),
-    ' up',
-    ...from,
-    ...(one.height === 'ground' ? [', above the ground'] : []),
-  ];
-}
-
 /** A new place: the origin, absolute. */
 export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room', height: 'datum' };
 
 /** What a step names, or the tag that stands for it. */
-export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]) {
-  if (step.tagged === '') return [referenceSlot(path, 'what it acts on', id, accepts)];
-  const input = { kind: 'text', max: TAG_MOST } as const;
-  return ['all tagged ', { path: '/tagged', label: 'tag of what it acts on', value: step.tagged, input }];
+export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]): Phrase {
+  const slot = referenceSlot(path, 'what it acts on', id, accepts);
+  return [{ ...slot, input: { kind: 'reference', accepts, tagged: { path: '/tagged', tag: step.tagged } } }];
 }

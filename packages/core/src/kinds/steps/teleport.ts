@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { journey } from '../../vocabulary/places';
-import { arrival, beginning } from './journey';
+import { arrivalOffers, arrivalPhrase, placePhrase } from '../places';
+import { beginning } from './journey';
 import { done } from './stage';
-import { placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 
 /** Puts visitors elsewhere in their room. */
 export const teleport = stepKind(z.strictObject({ ...stepBase, kind: z.literal('teleport'), who, ...journey }), {
@@ -14,7 +15,8 @@ export const teleport = stepKind(z.strictObject({ ...stepBase, kind: z.literal('
     ...placeReferences('/to', step.to),
     ...placeReferences('/facing', step.facing),
   ],
-  phrase: (step) => ['teleport ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to), ...arrival(step)],
+  phrase: (step) => ['teleport ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to), ...arrivalPhrase(step)],
+  offers: arrivalOffers,
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.travel(id, step, false);

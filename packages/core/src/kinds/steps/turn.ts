@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { degreesSlot } from '../../vocabulary/phrase';
 import { place } from '../../vocabulary/places';
 import { heading } from '../../vocabulary/quantities';
+import { placePhrase } from '../places';
 import { done } from './stage';
-import { placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 import { byCause } from './visitor-step';
 
 /** Turns visitors to a heading, or to face a place. */
@@ -27,6 +28,8 @@ export const turn = stepKind(
         ? [' to ', degreesSlot('/degrees', 'heading', step.degrees)]
         : [' to face ', ...placePhrase('/facing', step.facing)]),
     ],
+    offers: (step) =>
+      step.facing === null ? [{ label: 'to face a point', sets: [{ path: '/facing', value: origin }], next: '/facing' }] : [],
     lasts: () => 0,
     run: (step, stage, targets) => {
       for (const id of targets) stage.turn(id, step.degrees, step.facing);

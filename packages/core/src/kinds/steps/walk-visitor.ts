@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { place } from '../../vocabulary/places';
+import { placePhrase } from '../places';
 import { done } from './stage';
-import { origin, placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 import { byCause } from './visitor-step';
 
 /** Walks visitors to a place; finished when all are there. */

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { journey } from '../../vocabulary/places';
-import { arrival, beginning } from './journey';
+import { arrivalOffers, arrivalPhrase, placePhrase } from '../places';
+import { beginning } from './journey';
 import { done } from './stage';
-import { origin, placePhrase, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 
 const rooms = ['room'] as const;
 
@@ -24,8 +25,9 @@ export const warpStep = stepKind(z.strictObject({ ...stepBase, kind: z.literal('
     referenceSlot('/to/room', 'room', step.to.room, rooms),
     ' to ',
     ...placePhrase('/to', step.to),
-    ...arrival(step),
+    ...arrivalPhrase(step),
   ],
+  offers: arrivalOffers,
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.travel(id, step, true);

@@ -1,0 +1,143 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { apply, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, snagsOf, warningsOf } from '../src/index';
+import type { Level, Warning } from '../src/index';
+import { cause, chain, fixture, flag, goTo, levelOf, solid, step, visitor, walk, zone } from './build';
+
+const folder = join(__dirname, '../../../demo/examples');
+const files = readdirSync(folder).sort();
+function example(file: string): Level {
+  const parsed = parseLevelText(readFileSync(join(folder, file), 'utf8'));
+  if (!parsed.ok) throw new Error(`${file} has faults`);
+  return parsed.level;
+}
+const warned = (level: Level): Warning[] => warningsOf(level).filter(({ weight }) => weight === 'warning');
+const kinds = (level: Level): string[] => [...new Set(warned(level).map(({ kind }) => kind))];
+
+it('no worked example is warned of: what is right is left in peace', () => {
+  const right = files.filter((file) => !file.includes('.broken'));
+  expect(right.length).toBeGreaterThan(20);
+  for (const file of right) expect([file, warned(example(file)).map(({ reason }) => reason)]).toEqual([file, []]);
+});
+
+/** What is said of the broken twins before anybody walks; the rest shows only on a walk, or is a broken reference. */
+const told: Record<string, string> = {
+  'clear-landing.broken-mid-air': 'bad-arrival',
+  'clear-landing.broken-outside': 'bad-arrival',
+  'clear-landing.broken': 'bad-arrival',
+  'door-manners.broken-unheard': 'unheard-signal',
+  'door-manners.broken': 'strange-tag',
+  'elevator-called.broken': 'nothing-brings-it-back',
+  'elevator-rider.broken': 'area-stays-behind',
+  'fast-cart.broken-silent': 'silent-visitor',
+  'fast-cart.broken': 'thinner-than-a-tick',
+  'guard.broken': 'slips-past',
+  'map-markers.broken': 'idle-tail',
+  'maze-walls.broken': 'there-from-the-start',
+  'owner-door.broken-no-limit': 'claimed-again',
+  'owner-door.broken': 'opens-to-anybody',
+  'portal-manners.broken': 'skids-on',
+  'portal-pair.broken-solid': 'bad-arrival',
+  'portal-pair.broken': 'sent-straight-back',
+  'raft.broken': 'area-too-wide',
+  'room-warps.broken': 'left-behind',
+  'sack-plate.broken': 'too-light',
+  'sinking-gate.broken': 'too-much-showing',
+  'thrown-float.broken': 'never-disarmed',
+  'tokens.broken': 'gathered-by-others',
+  'watch-elsewhere.broken': 'never-changes',
+};
+
+describe('A broken twin is warned of before it is played', () => {
+  it.each(Object.entries(told))('%s: %s', (name, kind) => {
+    const level = example(`${name}.level.json`);
+    expect(kinds(level)).toContain(kind);
+  });
+});
+
+it('every mend that is offered mends: the warning is gone, and the level is whole', () => {
+  let mended = 0;
+  for (const file of files) {
+    const level = example(file);
+    for (const { edit, kind, thing, path } of warningsOf(level)) {
+      if (edit === null) continue;
+      mended++;
+      const after = apply(level, edit);
+      expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
+      expect(snagsOf(after).length).toBeLessThanOrEqual(snagsOf(level).length);
+      const same = warningsOf(after).filter((one) => one.kind === kind && one.thing === thing && one.path === path);
+      expect([file, kind, same.map(({ reason }) => reason)]).toEqual([file, kind, []]);
+    }
+  }
+  expect(mended).toBeGreaterThan(25);
+});
+
+it.each(setPieces.map((piece) => [piece.title, piece] as const))('“%s” is placed without a warning', (_title, piece) => {
+  const level = emptyLevel('Mill yard');
+  const where = { room: level.rooms[0]!.id, at: { x: 0, y: 0 } };
+  let made = 0;
+  const after = apply(level, placePiece(level, piece, where, {}, (prefix) => `p-${prefix}-${(made += 1)}`).edit);
+  expect(warned(after).map(({ reason }) => reason)).toEqual([]);
+});
+
+describe('What goes wrong is said with its reason', () => {
+  const mill = visitor('Miller', -5, 0);
+  it('a door that covers its doorway still when it is open', () => {
+    const level = levelOf({
+      visitors: [mill],
+      fixtures: [fixture('door', 'Gate', 0, 0, { size: { x: 0.2, y: 2, z: 2 }, travel: { x: 0, y: 1.2, z: 0 } })],
+    });
+    const [one] = warned(level);
+    expect(one!.reason).toBe('“Gate” travels 1.2 m and is 2 m along its way: open, 0.8 m of it still stands in the doorway.');
+    expect(warned(apply(level, one!.edit!))).toEqual([]);
+  });
+  it('a wall that closes on who sets it off', () => {
+    const level = levelOf({
+      visitors: [mill],
+      zones: [zone('Spot', 0, 0)],
+      fixtures: [fixture('barrier', 'Wall', 0.5, 0, { size: { x: 0.3, y: 2, z: 2 }, solid: false })],
+      chains: [chain('Shut', [cause('enter', 'spot')], [step('make-solid', { fixture: 'wall' })])],
+    });
+    expect(kinds(level)).toEqual(['closes-on-the-visitor']);
+  });
+  it('a tag that differs by a capital', () => {
+    const level = levelOf({
+      visitors: [{ ...mill, tags: ['Miller'] }],
+      zones: [zone('Spot', 0, 0)],
+      flags: [flag('Seen')],
+      chains: [
+        chain('See', [cause('enter', 'spot', { filter: { anyOf: ['miller'] } })], [step('set-flag', { flag: 'seen', to: true })]),
+      ],
+    });
+    const [one] = warned(level);
+    expect(one!.mend).toBe('Ask for “Miller” instead.');
+    expect(warned(apply(level, one!.edit!))).toEqual([]);
+  });
+  it('a watch that is active from the start, a hold without a release, a point outside of the room, a chain that does nothing', () => {
+    const level = levelOf({
+      visitors: [mill],
+      zones: [zone('Spot', 0, 0)],
+      solids: [solid('Block', 9, 9)],
+      flags: [flag('Tide in', true)],
+      watches: [{ id: 'tide', name: 'Tide', when: 'flag("tide-in")' }],
+      chains: [
+        chain('Go', [cause('became-true', 'tide')], [step('set-flag', { flag: 'tide-in', to: false })]),
+        chain('Hold', [cause('enter', 'spot')], [step('hold-visitor')]),
+        chain('Nothing', [cause('enter', 'spot')]),
+      ],
+      walks: [walk({ miller: [goTo(500, 0)] })],
+    });
+    expect(kinds(level)).toEqual(['no-steps', 'active-from-the-start', 'never-released', 'unreachable-point']);
+  });
+  it('anybody who sets it off, only as a remark', () => {
+    const level = levelOf({
+      visitors: [mill, visitor('Goose', 3, 3, { kind: 'creature' })],
+      zones: [zone('Spot', 0, 0)],
+      flags: [flag('Seen')],
+      chains: [chain('See', [cause('enter', 'spot')], [step('set-flag', { flag: 'seen', to: true })])],
+    });
+    expect(warningsOf(level).map(({ weight, reason }) => `${weight}: ${reason}`)).toEqual([
+      'remark: Anybody sets off “See”, “Goose” too.',
+    ]);
+  });
+});

@@ -1,0 +1,145 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { apply, parseLevel, parseLevelText, rehearse, whyNot } from '../src/index';
+import type { Level, Reason } from '../src/index';
+import { cause, chain, door, flag, goTo, levelOf, plate, step, visitor, wait, walk, zone } from './build';
+
+const folder = join(__dirname, '../../../demo');
+function levelIn(file: string): Level {
+  const parsed = parseLevelText(readFileSync(join(folder, file), 'utf8'));
+  if (!parsed.ok) throw new Error(`${file} has faults`);
+  return parsed.level;
+}
+const why = (level: Level, id: string, at = 0): Reason[] => whyNot(level, rehearse(level, level.walks[at]!), id);
+const says = (level: Level, id: string): string[] => why(level, id).map((reason) => reason.says);
+
+const miller = visitor('Miller', -5, 0);
+const yard = (parts: Record<string, unknown>, ...told: Record<string, unknown>[]): Level =>
+  levelOf({
+    visitors: [miller],
+    zones: [zone('Spot', 0, 0)],
+    fixtures: [door('Gate', 5, 0)],
+    walks: [walk({ miller: told })],
+    ...parts,
+  });
+const opening = () => step('open', { door: 'gate' });
+
+describe('Why did nothing happen?', () => {
+  it('the goose did not open the mill door: the filter asks for players, and the mend opens it', () => {
+    const demo = levelIn('nettlewick.level.json');
+    const at = demo.walks.findIndex(({ name }) => name.includes('goose comes'));
+    const [first] = why(demo, 'mill-door', at);
+    expect(first!.says).toContain('the filter asks for kinds player, found creature');
+    expect(first!.mend).toBe('Let creatures count too.');
+    const mended = apply(demo, first!.edit!);
+    expect(parseLevel(JSON.parse(JSON.stringify(mended))).ok).toBe(true);
+    expect(rehearse(mended, mended.walks[at]!).entries.some(({ kind, what }) => kind === 'opened' && what === 'mill-door')).toBe(
+      true,
+    );
+  });
+
+  it('never reached: how near anyone came, and when', () => {
+    const level = yard({ chains: [chain('Open it', [cause('enter', 'spot')], [opening()])] }, goTo(-3, 0));
+    const [first] = why(level, 'open-it');
+    expect(first!.says).toBe('Nobody entered “Spot”. “Miller” came nearest: 1.75 m away, at 2 s.');
+    expect(first!.tick).toBe(20);
+    expect(first!.mend).toContain('larger');
+  });
+
+  it('reached but held: the condition with the values that were read, the limit, the pause', () => {
+    const held = (more: Record<string, unknown>, of: Record<string, unknown> = {}): string[] =>
+      says(
+        yard(
+          { flags: [flag('Tide in')], chains: [chain('Open it', [cause('enter', 'spot', of)], [opening()], more)] },
+          goTo(0, 0),
+          goTo(-4, 0),
+          goTo(0, 0),
+        ),
+        'open-it',
+      );
+    expect(held({ guard: 'flag("tide-in")' })[0]).toContain('flag');
+    expect(held({ enabled: false })[0]).toContain('off');
+    expect(held({}, { limit: 1 }).join()).toContain('it has started 1 of at most 1 times');
+    expect(held({}, { cooldown: 60 }).join()).toMatch(/cool|pause|again/);
+  });
+
+  it('a remedy that is offered lets the chain start', () => {
+    for (const [more, of] of [
+      [{ guard: 'flag("tide-in")' }, {}],
+      [{ enabled: false }, {}],
+      [{}, { limit: 0 }],
+      [{}, { filter: { kinds: ['creature'] } }],
+      [{}, { filter: { anyOf: ['keeper'] } }],
+    ] as [Record<string, unknown>, Record<string, unknown>][]) {
+      const level = yard(
+        { flags: [flag('Tide in')], chains: [chain('Open it', [cause('enter', 'spot', of)], [opening()], more)] },
+        goTo(0, 0),
+      );
+      const edit = why(level, 'open-it').find((reason) => reason.edit !== null)?.edit;
+      expect([more, of, edit === undefined]).toEqual([more, of, false]);
+      const mended = apply(level, edit!);
+      expect(rehearse(mended, mended.walks[0]!).entries.some(({ kind }) => kind === 'chain-started')).toBe(true);
+    }
+  });
+
+  it('it fired, and its target was so already; or something undid it later', () => {
+    const already = yard(
+      { fixtures: [door('Gate', 5, 0, { open: true })], chains: [chain('Open it', [cause('enter', 'spot')], [opening()])] },
+      goTo(0, 0),
+    );
+    expect(says(already, 'open-it').join('\n')).toContain('changed nothing: it was so already');
+    const undone = yard(
+      {
+        flags: [flag('Lit')],
+        chains: [
+          chain('Light', [cause('enter', 'spot')], [step('set-flag', { flag: 'lit', to: true })]),
+          chain('Dark', [cause('leave', 'spot')], [step('set-flag', { flag: 'lit', to: false })]),
+        ],
+      },
+      goTo(3, 0),
+      wait(1),
+    );
+    expect(says(undone, 'light').join('\n')).toMatch(/was undone at .*Lit/);
+  });
+
+  it('what should have sent it: the signal that nobody sent, the watch that waits, the plate that was not pressed', () => {
+    const level = yard(
+      {
+        fixtures: [door('Gate', 5, 0), plate('Sill', -3, 3)],
+        flags: [flag('Tide in')],
+        signals: [{ id: 'call', name: 'Call' }],
+        watches: [{ id: 'tide', name: 'Tide', when: 'flag("tide-in")' }],
+        chains: [
+          chain('By call', [cause('signal', 'call')], [opening()]),
+          chain('By tide', [cause('became-true', 'tide')], [opening()]),
+          chain('By weight', [cause('press', 'sill')], [opening()]),
+        ],
+      },
+      goTo(0, 0),
+    );
+    expect(says(level, 'by-call').join('\n')).toContain('No chain acts on “Call”');
+    expect(says(level, 'by-tide').join('\n')).toContain('It waits until Tide in is on.');
+    expect(says(level, 'gate').length).toBeGreaterThan(2);
+  });
+});
+
+it('is answered of everything in every example and its broken twin, by name and never by id', () => {
+  const files = readdirSync(join(folder, 'examples'));
+  let answers = 0;
+  for (const file of files) {
+    const level = levelIn(`examples/${file}`);
+    const run = rehearse(level, level.walks[0]!);
+    const ids = [...level.chains, ...level.zones, ...level.fixtures, ...level.visitors].map(({ id }) => id);
+    for (const id of ids) {
+      const reasons = whyNot(level, run, id);
+      if (level.chains.some((one) => one.id === id)) expect([file, id, reasons.length]).not.toEqual([file, id, 0]);
+      for (const { says: said, entries, edit } of reasons) {
+        answers++;
+        for (const number of entries) expect(run.ledger.at(number)).toBeDefined();
+        if (edit !== null) expect(parseLevel(JSON.parse(JSON.stringify(apply(level, edit)))).ok).toBe(true);
+        for (const other of ids.filter((one) => one.includes('-'))) expect(said).not.toContain(`“${other}”`);
+      }
+    }
+  }
+  expect(answers).toBeGreaterThan(300);
+});
