@@ -8,6 +8,13 @@ export function wholeNumber(text: string): number {
   return Number(text);
 }
 
+/** A percentage from the command line. Throws an InvalidArgumentError for anything else. */
+export function percent(text: string): number {
+  const value = Number(text);
+  if (text.trim() === '' || !(value >= 0 && value <= 100)) throw new InvalidArgumentError('It has to be a number from 0 to 100.');
+  return value;
+}
+
 /** Adds a house rule given as name=value. Throws an InvalidArgumentError that names the nearest if there is none such. */
 export function withRule(text: string, before: Partial<HouseRules>): Partial<HouseRules> {
   const [name = '', value = ''] = text.split('=', 2);

@@ -1,28 +1,16 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { nameKey, nearest, parseLevelText, reasonOf, rehearse, snagsOf } from '@nettlewick/core';
-import type { Fault, HouseRules, Level, Parsed, Walk } from '@nettlewick/core';
+import { reasonOf, rehearse, snagsOf, warningsOf } from '@nettlewick/core';
+import type { Fault, HouseRules, Level } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
+import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
+import type { OverWalks, WhyOptions } from './answers';
+import { COULD_NOT, CannotRun, FOUND, WELL, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
+import type { Surroundings } from './documents';
 import { junitXml } from './junit';
-import { wholeNumber, withRule } from './options';
+import { percent, wholeNumber, withRule } from './options';
 import { oneLine, printable } from './printable';
 import { report } from './report';
-
-/** Where the program reads from and writes to. */
-export interface Surroundings {
-  /** What relative paths start from. */
-  folder: string;
-  out(text: string): void;
-  err(text: string): void;
-}
-
-/** What the program found: nothing wrong, something, or that it could not run. */
-const WELL = 0;
-const FOUND = 1;
-const COULD_NOT = 2;
-
-/** Something that keeps the program from running, in words for the user. */
-class CannotRun extends Error {}
 
 /** Runs the command line and gives its exit code: 0 well, 1 found something, 2 could not run. */
 export function program(args: readonly string[], given: Surroundings): number {
@@ -58,6 +46,7 @@ Examples:
   nettlewick rehearse demo/nettlewick.level.json --walk morning-round --json
   nettlewick rehearse demo/nettlewick.level.json --all --junit expectations.xml
   nettlewick rehearse demo/nettlewick.level.json --walk morning-round --rule draining=immediate
+  nettlewick why demo/nettlewick.level.json "Mill door" --walk "The goose comes to the door"
   nettlewick check demo/nettlewick.level.json
 
 Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.`,
@@ -74,11 +63,49 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
   root
+    .command('why')
+    .description('answers why nothing happened at a thing in a walk: never reached, held, given up, so already, or undone later')
+    .argument('<file>', 'a level document')
+    .argument('<thing>', 'the name or the id of a chain, a zone, a fixture or a visitor')
+    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--json', 'print JSON lines, one reason a line')
+    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
+    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .action((file: string, thing: string, options: WhyOptions) => finish(whyFile(surroundings, file, thing, options)));
+  root
+    .command('matrix')
+    .description('prints what sets off against what acts, and what came of it over all walks, or over one')
+    .argument('<file>', 'a level document')
+    .option('-w, --walk <name>', 'the name or the id of one walk')
+    .option('--json', 'print JSON lines, one pair a line')
+    .action((file: string, options: OverWalks) => finish(matrixFile(surroundings, file, options)));
+  root
+    .command('coverage')
+    .description('prints what no walk has tried: zones, chains, steps, and both answers of each gate')
+    .argument('<file>', 'a level document')
+    .option('-w, --walk <name>', 'the name or the id of one walk')
+    .option('--json', 'print JSON lines, one thing to try a line')
+    .option('--at-least <percentage>', 'find it wanting when less than this was tried', percent)
+    .action((file: string, options: OverWalks & { atLeast?: number }) => finish(coverageFile(surroundings, file, options)));
+  root
+    .command('compare')
+    .description(
+      'compares how a walk runs in two level documents: what fires no longer, what is new, what comes earlier or later',
+    )
+    .argument('<before>', 'a level document')
+    .argument('<after>', 'another, or another state of it')
+    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--json', 'print JSON lines, one difference a line')
+    .action((before: string, after: string, options: { walk: string; json?: true }) =>
+      finish(compareFiles(surroundings, before, after, options)),
+    );
+  root
     .command('check')
     .description('checks a level document and prints each fault with its place (a JSON pointer)')
     .argument('<file>', 'a level document')
     .option('--json', 'print JSON lines, one fault a line')
-    .action((file: string, options: { json?: true }) => finish(checkFile(surroundings, file, options)));
+    .option('--warnings', 'print what will probably not do what is meant, too; the exit code says nothing of it')
+    .action((file: string, options: { json?: true; warnings?: true }) => finish(checkFile(surroundings, file, options)));
   return root;
 }
 
@@ -92,9 +119,7 @@ interface RehearseOptions {
 }
 
 function rehearseFile(surroundings: Surroundings, file: string, options: RehearseOptions): number {
-  const parsed = read(surroundings, file);
-  if (!parsed.ok) throw new CannotRun(`${file} cannot be rehearsed:\n${faultLines(parsed.faults)}`);
-  const { level } = parsed;
+  const level = wholeLevel(surroundings, file);
   if (options.all !== true && options.walk === undefined)
     throw new CannotRun(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
   noteSnags(surroundings, level);
@@ -132,7 +157,7 @@ function save({ folder }: Surroundings, file: string, text: string): void {
   }
 }
 
-function checkFile(surroundings: Surroundings, file: string, options: { json?: true }): number {
+function checkFile(surroundings: Surroundings, file: string, options: { json?: true; warnings?: true }): number {
   const parsed = read(surroundings, file);
   const faults: Fault[] = parsed.ok
     ? snagsOf(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
@@ -143,35 +168,13 @@ function checkFile(surroundings: Surroundings, file: string, options: { json?: t
     surroundings.out(
       faults.length === 0 ? `${file}: no faults\n` : `${file}: ${faults.length} fault${faults.length === 1 ? '' : 's'}\n`,
     );
-  return faults.length === 0 ? WELL : FOUND;
-}
-
-function faultLines(faults: readonly Fault[]): string {
-  return faults
-    .map((fault) => oneLine(`${fault.path === '' ? '(the whole document)' : fault.path}: ${fault.message}`))
-    .join('\n');
-}
-
-function read({ folder }: Surroundings, file: string): Parsed {
-  let text: string;
-  try {
-    text = readFileSync(resolve(folder, file), 'utf8');
-  } catch (error) {
-    throw new CannotRun(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+  if (options.warnings === true && parsed.ok) {
+    for (const { weight, path, reason, mend, kind } of warningsOf(parsed.level))
+      surroundings.out(
+        options.json === true
+          ? `${JSON.stringify({ path, message: `${reason} ${mend}`, weight, kind })}\n`
+          : `${oneLine(`${weight} ${path}: ${reason} ${mend}`)}\n`,
+      );
   }
-  return parseLevelText(text);
-}
-
-function findWalk(level: Level, wanted: string): Walk {
-  const found =
-    level.walks.find((walk) => walk.id === wanted) ?? level.walks.find((walk) => nameKey(walk.name) === nameKey(wanted));
-  if (found !== undefined) return found;
-  const names = level.walks.map((walk) => walk.name.trim());
-  const meant = nearest(wanted, names);
-  throw new CannotRun(`There is no walk "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}. ${walkList(level)}`);
-}
-
-function walkList(level: Level): string {
-  const names = level.walks.map((walk) => `  ${oneLine(walk.name.trim())}`);
-  return names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.join('\n')}`;
+  return faults.length === 0 ? WELL : FOUND;
 }

@@ -200,3 +200,50 @@ describe('Names and texts of a level', () => {
     expect(readFileSync(report, 'utf8')).not.toMatch(steers);
   });
 });
+
+describe('asked about a run', () => {
+  it('why: says what held the door for the goose, and what would let it through', () => {
+    const { code, out } = told('why', demo, 'Mill door', '--walk', 'The goose comes to the door');
+    expect(code).toBe(0);
+    expect(out).toContain('the filter asks for kinds player, found creature. [entry 4] Let creatures count too.');
+    expect(told('why', demo, 'Mill dor', '--walk', 'morning-round').err).toContain('did you mean "Mill door"');
+  });
+
+  it('matrix: says which pairs fired, were held, or were never tried', () => {
+    const { out } = told('matrix', demo);
+    expect(out).toMatch(/^Sack plate → Sluice gate: fired 1 time/m);
+    expect(out).toMatch(/^Doorstep → Mill door: fired \d+ times?, held \d+× \(filtered\)/m);
+    const pairs = told('matrix', demo, '--json')
+      .out.trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as { from: string });
+    expect(pairs.length).toBe(out.trim().split('\n').length);
+  });
+
+  it('coverage: what no walk has tried, and a share that can be demanded', () => {
+    const all = told('coverage', demo);
+    expect(all.code).toBe(0);
+    const share = Number(/([\d.]+) % of/.exec(all.out)![1]);
+    expect(share).toBeGreaterThan(50);
+    const one = told('coverage', demo, '--walk', 'The goose comes to the door', '--at-least', String(share));
+    expect(one.code).toBe(1);
+    expect(one.out).toContain('not tried: ');
+    expect(told('coverage', demo, '--at-least', '101').code).toBe(2);
+  });
+
+  it('compare: what an edit changed in what fires', () => {
+    const level = JSON.parse(readFileSync(join(root, demo), 'utf8')) as { fixtures: { id: string; timing?: object }[] };
+    level.fixtures.find(({ id }) => id === 'sluice-gate')!.timing = { by: 'seconds', seconds: 2 };
+    const after = file('after.json', JSON.stringify(level));
+    const { code, out } = told('compare', demo, after, '--walk', 'morning-round');
+    expect(code).toBe(1);
+    expect(out).toContain('Sluice gate is open, 0.5 s later');
+    expect(told('compare', demo, demo, '--walk', 'morning-round')).toMatchObject({ code: 0, out: 'nothing differs\n' });
+  });
+
+  it('check --warnings: what will probably not do what is meant, without another exit code', () => {
+    const { code, out } = told('check', 'demo/examples/guard.broken.level.json', '--warnings');
+    expect(code).toBe(0);
+    expect(out).toContain('slips past');
+  });
+});

@@ -1,0 +1,91 @@
+import { changesInWords, compareLedgers, coverageOf, matrixOf, nameOf, percentage, rehearse, whyNot } from '@nettlewick/core';
+import type { HouseRules, Ledger, Level } from '@nettlewick/core';
+import { FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
+import type { Surroundings } from './documents';
+import { oneLine } from './printable';
+
+export interface OverWalks {
+  walk?: string;
+  json?: true;
+}
+
+function runsOf(level: Level, wanted: string | undefined): Map<string, Ledger> {
+  const walks = wanted === undefined ? level.walks : [findWalk(level, wanted)];
+  return new Map(walks.map((walk) => [walk.id, rehearse(level, walk).ledger]));
+}
+
+/** What sets off against what acts. */
+export function matrixFile(surroundings: Surroundings, file: string, options: OverWalks): number {
+  const level = wholeLevel(surroundings, file);
+  const name = (id: string): string => nameOf(level, id).trim();
+  for (const { from, raised, unwired, cells } of matrixOf(level, runsOf(level, options.walk)).rows) {
+    if (unwired) {
+      const says = `${name(from)}: nothing is wired to it, and it was reached ${raised} ${raised === 1 ? 'time' : 'times'}`;
+      surroundings.out(options.json === true ? `${JSON.stringify({ from, to: null, raised })}\n` : `${oneLine(says)}\n`);
+    }
+    for (const [to, { chains, fired, first, held }] of cells) {
+      const came =
+        fired > 0 ? `fired ${fired} ${fired === 1 ? 'time' : 'times'}` : held.length > 0 ? 'never fired' : 'never tried';
+      const holding = held.map(({ reason, times }) => `, held ${times}× (${reason})`).join('');
+      surroundings.out(
+        options.json === true
+          ? `${JSON.stringify({ from, to, chains, fired, first, held })}\n`
+          : `${oneLine(`${name(from)} → ${name(to)}: ${came}${holding} [${chains.map(name).join(', ')}]`)}\n`,
+      );
+    }
+  }
+  return WELL;
+}
+
+/** What no walk has tried. */
+export function coverageFile(surroundings: Surroundings, file: string, options: OverWalks & { atLeast?: number }): number {
+  const level = wholeLevel(surroundings, file);
+  const covered = coverageOf(level, runsOf(level, options.walk));
+  const share = percentage(covered);
+  for (const one of covered) {
+    if (options.json === true) surroundings.out(`${JSON.stringify(one)}\n`);
+    else if (!one.tried)
+      surroundings.out(`${oneLine(`not tried: ${one.kind} ${nameOf(level, one.thing).trim()} ${one.part}`.trimEnd())}\n`);
+  }
+  if (options.json !== true) surroundings.out(`${share.toFixed(1)} % of ${covered.length} were tried\n`);
+  return options.atLeast !== undefined && share < options.atLeast ? FOUND : WELL;
+}
+
+/** How a walk differs between two documents. */
+export function compareFiles(
+  surroundings: Surroundings,
+  one: string,
+  other: string,
+  options: { walk: string; json?: true },
+): number {
+  const [before, after] = [wholeLevel(surroundings, one), wholeLevel(surroundings, other)];
+  const run = (level: Level): Ledger => rehearse(level, findWalk(level, options.walk)).ledger;
+  const found = compareLedgers(run(before), run(after));
+  const changes = changesInWords(found, (id) => nameOf(after, id));
+  for (const { says } of changes)
+    surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${oneLine(says)}\n`);
+  if (options.json !== true && found.first === null) surroundings.out('nothing differs\n');
+  return found.first === null ? WELL : FOUND;
+}
+
+export interface WhyOptions {
+  walk: string;
+  json?: true;
+  seed: number;
+  rule: Partial<HouseRules>;
+}
+
+/** Why nothing happened at a thing. */
+export function whyFile(surroundings: Surroundings, file: string, wanted: string, options: WhyOptions): number {
+  const level = wholeLevel(surroundings, file);
+  const walk = findWalk(level, options.walk);
+  const id = findThing(level, wanted);
+  const reasons = whyNot(level, rehearse(level, walk, { seed: options.seed, rules: options.rule }), id);
+  for (const { says, entries, mend } of reasons)
+    surroundings.out(
+      options.json === true
+        ? `${JSON.stringify({ says, entries, mend })}\n`
+        : `${oneLine(`${says}${entries.length === 0 ? '' : ` [entry ${entries.slice(0, 4).join(', ')}]`}${mend === '' ? '' : ` ${mend}`}`)}\n`,
+    );
+  return WELL;
+}

@@ -1,0 +1,72 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { collections, nameKey, nearest, parseLevelText } from '@nettlewick/core';
+import type { Fault, Level, Parsed, Thing, Walk } from '@nettlewick/core';
+import { oneLine } from './printable';
+
+/** Where the program reads from and writes to. */
+export interface Surroundings {
+  /** What relative paths start from. */
+  folder: string;
+  out(text: string): void;
+  err(text: string): void;
+}
+
+/** What the program found: nothing wrong, something, or that it could not run. */
+export const WELL = 0;
+export const FOUND = 1;
+export const COULD_NOT = 2;
+
+/** Something that keeps the program from running, in words for the user. */
+export class CannotRun extends Error {}
+
+/** A level that is whole, or the reason why it cannot be rehearsed. */
+export function wholeLevel(surroundings: Surroundings, file: string): Level {
+  const parsed = read(surroundings, file);
+  if (!parsed.ok) throw new CannotRun(`${file} cannot be rehearsed:\n${faultLines(parsed.faults)}`);
+  return parsed.level;
+}
+
+/** A level document from a file. Throws a CannotRun if there is none. */
+export function read({ folder }: Surroundings, file: string): Parsed {
+  let text: string;
+  try {
+    text = readFileSync(resolve(folder, file), 'utf8');
+  } catch (error) {
+    throw new CannotRun(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  return parseLevelText(text);
+}
+
+/** A walk by its name or its id. Throws a CannotRun that names the nearest. */
+export function findWalk(level: Level, wanted: string): Walk {
+  const found =
+    level.walks.find((walk) => walk.id === wanted) ?? level.walks.find((walk) => nameKey(walk.name) === nameKey(wanted));
+  if (found !== undefined) return found;
+  const names = level.walks.map((walk) => walk.name.trim());
+  const meant = nearest(wanted, names);
+  throw new CannotRun(`There is no walk "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}. ${walkList(level)}`);
+}
+
+export function walkList(level: Level): string {
+  const names = level.walks.map((walk) => `  ${oneLine(walk.name.trim())}`);
+  return names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.join('\n')}`;
+}
+/** The id of a thing by its name or its id. Throws a CannotRun that names the nearest. */
+export function findThing(level: Level, wanted: string): string {
+  const all = collections.flatMap((collection) => level[collection] as Thing[]);
+  const found = all.find(({ id }) => id === wanted) ?? all.find(({ name }) => nameKey(name) === nameKey(wanted));
+  if (found !== undefined) return found.id;
+  const meant = nearest(
+    wanted,
+    all.map(({ name }) => name.trim()),
+  );
+  throw new CannotRun(`Nothing in the level is called "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}.`);
+}
+
+/** Faults with their places, a line each. */
+export function faultLines(faults: readonly Fault[]): string {
+  return faults
+    .map((fault) => oneLine(`${fault.path === '' ? '(the whole document)' : fault.path}: ${fault.message}`))
+    .join('\n');
+}
