@@ -638,3 +638,45 @@ describe('Revisions', () => {
     expect((await api.get(`/api/levels/${id}/revisions?after=999999999`)).status).toBe(200);
   });
 });
+
+describe('Windows that watch a level', () => {
+  /** Reads events from a server that listens, until as many have come as are wanted. */
+  async function events(address: string, id: string, wanted: number, meanwhile: () => Promise<unknown>): Promise<string[]> {
+    const stop = new AbortController();
+    const reply = await fetch(`${address}/api/levels/${id}/events`, { signal: stop.signal });
+    expect([reply.status, reply.headers.get('content-type')]).toEqual([200, 'text/event-stream; charset=utf-8']);
+    const reader = reply.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let text = '';
+    const told = (): string[] => text.split('\n\n').filter((one) => one.startsWith('event:'));
+    const begun = meanwhile();
+    while (told().length < wanted) text += (await reader.read()).value ?? '';
+    await begun;
+    stop.abort();
+    return told();
+  }
+
+  it('are told of each save and of each other at once, and of nothing else', async () => {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    try {
+      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+      const [id, other] = [await created(), await created()];
+      const save = (which: string) =>
+        fetch(`${address}/api/levels/${which}`, {
+          method: 'PUT',
+          headers: { 'content-type': 'application/json', 'if-match': '"1"' },
+          body: JSON.stringify(renamed('Weir')),
+        });
+      const told = await events(address, id, 2, async () => {
+        await save(other);
+        await save(id);
+      });
+      expect(told).toEqual(['event: present\ndata: {"windows":1}', 'event: saved\ndata: {"revision":2}']);
+      const missing = await fetch(`${address}/api/levels/00000000-0000-4000-8000-000000000000/events`);
+      expect(missing.status).toBe(404);
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  });
+});

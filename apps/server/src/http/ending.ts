@@ -26,6 +26,9 @@ export function orderlyEnd(server: Server, grace: number): () => Promise<void> {
     server.close();
     server.closeIdleConnections();
     underWay.forEach(sayClosing);
+    // What would go on for ever is over.
+    for (const response of underWay)
+      if (String(response.getHeader('content-type')).startsWith('text/event-stream')) response.end();
     const impatience = setTimeout(() => server.closeAllConnections(), grace);
     await closed;
     clearTimeout(impatience);

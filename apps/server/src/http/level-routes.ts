@@ -9,11 +9,13 @@ import { BrokenDocument } from '../storage/errors';
 import type { Bodies } from './bodies';
 import { refuse, refuseFaults } from './problems';
 import { accepted, etagOf } from './revision-headers';
+import { Watchers } from './watchers';
 
 /** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
 export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: Bodies): Router {
   const routes = Router();
   const current = currentDocuments(reader);
+  const watchers = new Watchers();
 
   routes
     .route('/')
@@ -46,6 +48,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       const level = checked(await reader.read('document', await bodies.receive(request, response)));
       const saved = await store.save(id, accepts, level);
       reader.takeBack(level.bytes);
+      watchers.saved(id, saved.revision);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
     .patch(async (request, response) => {
@@ -57,6 +60,7 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
       const level = checked(await reader.read('document', [new Uint8Array(renamed)]));
       const saved = await store.save(id, [stored.revision], level);
+      watchers.saved(id, saved.revision);
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
     .delete(async (request, response) => {
@@ -72,6 +76,15 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       response.set('etag', etagOf(saved.revision)).json(saved);
     })
     .all(notAllowed('POST'));
+
+  routes
+    .route('/:id/events')
+    .get(async (request, response) => {
+      const id = idOf(request);
+      await store.currentRevision(id);
+      watchers.watch(id, request, response);
+    })
+    .all(notAllowed('GET'));
 
   routes
     .route('/:id/revisions')
