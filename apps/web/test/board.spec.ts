@@ -95,7 +95,7 @@ it('draws again only what an edit has changed', () => {
   const other = createThing(yard, 'solid', 's', 'room-1', { x: 9, y: 9, z: 0 });
   const before = startFigures({ ...level, solids: [other] } as Level, 'room-1');
   const after = startFigures({ ...level, solids: [other], zones: [{ ...zone!, name: 'Wider' }] } as Level, 'room-1');
-  expect(after.map((figure, i) => figure === before[i])).toEqual([false, true]);
+  expect(after.map((figure, i) => figure === before[i])).toEqual([false, true, true]);
 });
 
 it('draws what a gesture would come to, without a word to the document', () => {
@@ -239,4 +239,27 @@ it('writes to a path what it then reads there, and leaves the rest alone', () =>
     expect(withValue(changed, part.path, part.value)).toEqual(zone);
   }
   expect(withValue({ list: [{ a: 1 }, { a: 2 }] }, '/list/1/a', 3)).toEqual({ list: [{ a: 1 }, { a: 3 }] });
+});
+
+describe('A sum as people type it', () => {
+  const metres = { kind: 'number' as const, unit: 'm', min: -1000, max: 1000, step: 0.1 };
+  it.each([
+    ['8 - 110', -102],
+    ['2.4 m - 0.2', 2.2],
+    ['(3 + 1) * 60 cm', 2.4],
+    ['1/3 * 3', 1],
+    ['96 u', 2.4],
+    ['0,1 + 0,2', 0.3],
+    ['-(2 - 5)', 3],
+  ])('%s comes to %d m', (text, value) => expect(readNumber(text, metres, { u: 0.025 })).toEqual({ value }));
+  it.each(['8 -', '2 m m', '3 seconds', '(1', '1 2', 'a', '1/0'])('%s is told as it stands', (text) =>
+    expect(readNumber(text, metres)).toEqual({ wrong: expect.stringContaining(`“${text}”`) }),
+  );
+  it('reads back whatever number was written', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -99999, max: 99999 }), (n) => {
+        expect(readNumber(String(n / 100), metres)).toEqual({ value: n / 100 + 0 });
+      }),
+    );
+  });
 });

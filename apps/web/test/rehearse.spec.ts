@@ -130,7 +130,7 @@ it('rehearses the first walk, and again whenever the level changes', async () =>
   expect(rehearser.busy()).toBe(true);
   await worker!.answer();
   expect([...rehearser.result()!.ledger].at(-1)!.kind).toBe('end');
-  editor.setLevel('rate', 20);
+  editor.set('', '/rate', 20);
   await settle();
   await worker!.answer();
   expect(rehearser.result()!.rate).toBe(20);
@@ -145,7 +145,7 @@ it('leaves out all but the newest of what was asked while it was busy', async ()
   const { editor, rehearser } = await place();
   const [worker] = FakeRoom.made;
   for (const rate of [20, 30, 40]) {
-    editor.setLevel('rate', rate);
+    editor.set('', '/rate', rate);
     await settle();
   }
   expect(worker!.asked).toHaveLength(1);
@@ -160,7 +160,7 @@ it('says so when the worker breaks, and begins with a new one', async () => {
   const { editor, rehearser } = await place();
   await FakeRoom.made[0]!.break();
   expect(rehearser.failure()).toContain('out of memory');
-  editor.setLevel('rate', 20);
+  editor.set('', '/rate', 20);
   await settle();
   await FakeRoom.made[1]!.answer();
   expect([rehearser.failure(), rehearser.result()!.rate]).toEqual([null, 20]);
@@ -169,7 +169,7 @@ it('says so when the worker breaks, and begins with a new one', async () => {
 it('gives up a rehearsal that takes too long when the level changes', async () => {
   const { editor } = await place();
   const now = jest.spyOn(performance, 'now').mockReturnValue(performance.now() + 5000);
-  editor.setLevel('rate', 20);
+  editor.set('', '/rate', 20);
   await settle();
   now.mockRestore();
   expect(FakeRoom.made.map((worker) => worker.isOver)).toEqual([true, false]);
@@ -213,7 +213,7 @@ describe('The moment that is shown', () => {
   it('stays where it was when the level has been edited, and goes back to the start with another walk', async () => {
     const { editor, playback, rehearser } = await ready();
     playback.seek(20);
-    editor.setLevel('name', 'Mill');
+    editor.set('', '/name', 'Mill');
     await settle();
     await FakeRoom.made[0]!.answer();
     expect(playback.tick()).toBe(20);

@@ -89,7 +89,7 @@ it('a worker whose level an edit does not fit answers nothing until it is sent a
   expect(() => keeping.edit([remove(withZones(1), 'zones', 'z0')])).toThrow('z0');
   expect(() => keeping.prepare()).toThrow('No level was opened');
   keeping.open(yard);
-  expect(keeping.snags()).toEqual([]);
+  expect(keeping.findings()).toEqual([]);
 });
 
 it('another level altogether is sent as a whole', () => {
@@ -104,7 +104,7 @@ it('keeps the newest draft, finds snags, and sends the level as it was when it w
   const keeping = new Keeping();
   const lost = { ...withZones(1), zones: [{ ...withZones(1).zones[0]!, room: 'gone' }] } as Level;
   keeping.open(lost);
-  expect(keeping.snags().map(({ thing }) => thing)).toEqual(['z0']);
+  expect(keeping.findings().map(({ thing }) => thing)).toEqual(['z0']);
   const draft = { levelId: 'a', session: 's', revision: 1, undo: [], redo: [], unsent: true, attempts: [], keptAt: 0 };
   expect(await keeping.keep(draft)).toBe(true);
   const sent = jest.fn().mockRejectedValue(new Error('offline'));

@@ -41,8 +41,22 @@ export interface BoardPointer {
   moved: number;
   thing: string | null;
   handle: HandleName | null;
+  /** The pin that was pressed: of such as can be. */
+  pin: string | null;
   shift: boolean;
   alt: boolean;
+}
+
+/** A numbered flag stuck into the plan: what happens there, or a point of a way. */
+export interface Pin {
+  id: string;
+  at: Point;
+  /** What stands on the flag: a number, or a word. */
+  text: string;
+  /** What it is, for those who do not see it; and beside the flag, where there is room. */
+  label: string;
+  /** Whether it can be pressed and dragged. */
+  held?: true;
 }
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
@@ -69,6 +83,7 @@ export class Board {
   readonly draft = input<Box | null>(null);
   /** Ways that visitors take, in metres. */
   readonly ways = input<readonly Point[][]>([]);
+  readonly pins = input<readonly Pin[]>([]);
   readonly editable = input(false);
   /** Whether a drag on empty paper draws; else it pans. */
   readonly drawing = input(false);
@@ -93,7 +108,7 @@ export class Board {
   private readonly theme = inject(Theme);
   private readonly still = new StillSheet();
   private inks: { dark: boolean; inks: Inks } | null = null;
-  private down: { at: Point; thing: string | null; handle: HandleName | null; pans: boolean } | null = null;
+  private down: { at: Point; thing: string | null; handle: HandleName | null; pin: string | null; pans: boolean } | null = null;
   private measured = false;
   private frame = 0;
   private rest: ReturnType<typeof setTimeout> | undefined;
@@ -131,6 +146,17 @@ export class Board {
       ...handle,
       screen: this.viewport.toScreen(handle.at),
     }));
+  });
+  /** The pins where they stand on the screen; those on one point stand side by side. */
+  protected readonly stuck = computed(() => {
+    const beside = new Map<string, number>();
+    return this.pins().map((pin) => {
+      const { x, y } = this.viewport.toScreen(pin.at);
+      const spot = `${Math.round(x / 8)} ${Math.round(y / 8)}`;
+      const shift = beside.get(spot) ?? 0;
+      beside.set(spot, shift + 12 + 7 * pin.text.length);
+      return { ...pin, place: `translate(${x + shift}px,${y}px)` };
+    });
   });
   /** The things that stand on the board for those who do not see it, and for whoever looks for them by name. */
   protected readonly reached = computed(() =>
@@ -204,7 +230,8 @@ export class Board {
 
   /** Shows the whole room. */
   fit(): void {
-    this.viewport.fit(this.roomBox(), this.bare() ? 12 : 56);
+    const { width, height } = this.viewport.size();
+    this.viewport.fit(this.roomBox(), this.bare() ? 12 : Math.min(56, 0.14 * Math.min(width, height)));
   }
 
   /** Brings a thing into view if it is not. */
@@ -241,21 +268,22 @@ export class Board {
     const now = order.findIndex(({ id }) => id === this.selection().at(-1));
     const step = forward ? 1 : -1;
     const next = order[now < 0 ? (step > 0 ? 0 : order.length - 1) : (now + step + order.length) % order.length]!;
-    const pointer = { at: next.at, moved: 0, thing: next.id, handle: null, shift: event.shiftKey, alt: false };
+    const pointer = { at: next.at, moved: 0, thing: next.id, handle: null, pin: null, shift: event.shiftKey, alt: false };
     this.pressed.emit(pointer);
     this.released.emit(pointer);
     this.reveal(next.id);
   }
 
   private pans({ at, event }: Hand): boolean {
-    if (this.drawing() || event.shiftKey || handleUnder(event) !== null) return false;
+    if (this.drawing() || event.shiftKey || handleUnder(event) !== null || pinUnder(event) !== null) return false;
     return this.sight.hit(this.viewport.toPlan(at)) === null;
   }
 
   private press({ at, event }: Hand, pans: boolean): void {
     const handle = handleUnder(event);
-    const thing = handle === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
-    this.down = { at, thing, handle, pans };
+    const pin = pinUnder(event);
+    const thing = handle === null && pin === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
+    this.down = { at, thing, handle, pin, pans };
     this.pressed.emit(this.describe(at, event));
   }
 
@@ -281,8 +309,8 @@ export class Board {
   private describe(at: Point, event: PointerEvent): BoardPointer {
     const down = this.down!;
     const moved = Math.hypot(at.x - down.at.x, at.y - down.at.y);
-    const { thing, handle } = down;
-    return { at: this.viewport.toPlan(at), moved, thing, handle, shift: event.shiftKey, alt: event.altKey };
+    const { thing, handle, pin } = down;
+    return { at: this.viewport.toPlan(at), moved, thing, handle, pin, shift: event.shiftKey, alt: event.altKey };
   }
 
   /** The view moves: what takes long waits until it rests. */
@@ -366,6 +394,11 @@ let boards = 0;
 function handleUnder(event: PointerEvent): HandleName | null {
   const target = event.target instanceof Element ? event.target : null;
   return (target?.closest('[data-handle]')?.getAttribute('data-handle') ?? null) as HandleName | null;
+}
+
+function pinUnder(event: PointerEvent): string | null {
+  const target = event.target instanceof Element ? event.target : null;
+  return target?.closest('[data-pin]')?.getAttribute('data-pin') ?? null;
 }
 
 function metres(value: number): string {

@@ -1,84 +1,104 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import type { Snag } from '@nettlewick/core';
+import type { Chain, Finding } from '@nettlewick/core';
+import { Board } from '../board/board';
+import type { BoardPointer, Pin } from '../board/board';
+import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
+import { Rooms } from '../studio/rooms';
 import { Snags } from './snags';
 
-/** The fourth place: what is wrong before anybody walks. For now, references that lead nowhere. */
+const groups: { weight: Finding['weight']; title: string; says: string }[] = [
+  {
+    weight: 'fault',
+    title: 'Faults',
+    says: 'What is named is not there, or is of another kind: a chain like this does nothing.',
+  },
+  { weight: 'warning', title: 'Warnings', says: 'This holds together, and will probably not do what is meant.' },
+  { weight: 'remark', title: 'Remarks', says: 'Often meant so; worth a look.' },
+];
+
+/** So many findings of a weight are listed, and stuck into the plan. */
+const LISTED = 200;
+
+/** The fourth place: what is wrong before anybody walks, by weight, each marked on the plan and with its mend. */
 @Component({
   selector: 'nw-check-place',
-  template: `
-    <div class="page">
-      <h2>Broken references</h2>
-      @if (looked.found() === null) {
-        <p>Looking…</p>
-      } @else if (snags().length === 0) {
-        <p class="well">None. Every chain, walk and thing of this level names things that are there and of the right kind.</p>
-      } @else {
-        <p>{{ snags().length }} found. What they name does not answer: a chain like this does nothing, or never starts.</p>
-        <ol>
-          @for (snag of snags(); track snag.path) {
-            <li>
-              <p class="reason">{{ snag.reason }}</p>
-              <p>
-                {{ snag.mend }} <button type="button" class="button" (click)="go(snag)">Go there</button>
-                <span class="path">{{ snag.path }}</span>
-              </p>
-            </li>
-          }
-        </ol>
-      }
-    </div>
-  `,
-  styles: `
-    :host {
-      display: block;
-      height: 100%;
-      overflow-y: auto;
-      background: var(--floor);
-    }
-    .page {
-      max-width: 78ch;
-      padding: 24px 40px;
-      font: 16px/1.5 var(--face-prose);
-    }
-    li {
-      border-top: 1px solid var(--line);
-      padding: 6px 0;
-    }
-    p {
-      margin: 4px 0;
-    }
-    .reason {
-      font-weight: 600;
-      color: var(--pencil-red);
-    }
-    .well {
-      color: var(--well);
-    }
-    .path {
-      font: 12px var(--face-mono);
-      color: var(--ink-soft);
-      margin-left: 10px;
-    }
-  `,
+  imports: [Board],
+  templateUrl: './check-place.html',
+  styleUrl: './check-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CheckPlace {
-  private readonly editor = inject(Editor);
+  protected readonly editor = inject(Editor);
+  protected readonly rooms = inject(Rooms);
   private readonly places = inject(Places);
   private readonly router = inject(Router);
-  protected readonly snags = computed(() => this.looked.found() ?? []);
   protected readonly looked = inject(Snags);
+  protected readonly listed = LISTED;
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly findings = computed(() =>
+    (this.looked.found() ?? []).map((finding, at) => ({ ...finding, number: at + 1, key: `${finding.kind} ${finding.path}` })),
+  );
+  protected readonly grouped = computed(() =>
+    groups
+      .map((group) => ({ ...group, findings: this.findings().filter(({ weight }) => weight === group.weight) }))
+      .filter(({ findings }) => findings.length > 0),
+  );
+  /** Each finding where its thing stands, or where what it is about stands. */
+  protected readonly pins = computed<Pin[]>(() =>
+    // As many as are listed: more would be a thicket.
+    this.grouped()
+      .flatMap(({ findings }) => findings.slice(0, LISTED))
+      .flatMap((finding) => {
+        const standing = this.standingOf(finding);
+        if (standing === null || standing.room !== this.rooms.current()) return [];
+        return [{ id: finding.key, at: standing.at, text: String(finding.number), label: finding.reason, held: true as const }];
+      }),
+  );
+  protected readonly marked = computed(() => {
+    const found = this.findings().find(({ key }) => key === this.chosen());
+    return found === undefined ? [] : [found.thing, ...found.also].filter((id) => 'at' in (this.editor.find(id)?.thing ?? {}));
+  });
 
-  protected go(snag: Snag): void {
-    const found = this.editor.find(snag.thing);
+  protected choose(finding: { key: string; thing: string; also: string[] }): void {
+    this.chosen.set(finding.key);
+    const room = this.standingOf(finding)?.room;
+    if (room !== undefined) this.rooms.choose(room);
+  }
+
+  /** Where a finding is seen: at its thing, at what else it is about, or for a chain at what sets it off. */
+  private standingOf({ thing, also }: { thing: string; also: string[] }): { at: Point; room: string } | null {
+    const chain = this.editor.find(thing);
+    const sources = chain?.collection === 'chains' ? (chain.thing as Chain).causes.map(({ of }) => of) : [];
+    for (const id of [thing, ...also, ...sources]) {
+      const found = this.editor.find(id)?.thing as { at?: Point; room?: string } | undefined;
+      if (found?.at !== undefined && found.room !== undefined) return { at: found.at, room: found.room };
+    }
+    return null;
+  }
+
+  protected mend(finding: Finding): void {
+    if (finding.edit !== null) this.editor.edit(finding.edit);
+  }
+
+  protected onPressed(pointer: BoardPointer): void {
+    const found = this.findings().find(
+      ({ key, thing, also }) => key === pointer.pin || thing === pointer.thing || also.includes(pointer.thing ?? ''),
+    );
+    this.chosen.set(found?.key ?? null);
+    if (found !== undefined)
+      setTimeout(() => document.getElementById(`finding-${found.number}`)?.scrollIntoView({ block: 'nearest' }));
+  }
+
+  protected go(finding: Finding): void {
+    const found = this.editor.find(finding.thing);
     if (found?.collection === 'walks') {
-      void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: snag.thing } });
+      void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: finding.thing } });
       return;
     }
-    this.editor.select(snag.thing);
+    this.editor.select(finding.thing);
     void this.router.navigate(this.places.path(found?.collection === 'chains' ? 'wire' : 'draw'));
   }
 }

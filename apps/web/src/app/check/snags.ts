@@ -1,8 +1,10 @@
-import { Injectable, effect, inject, signal, untracked } from '@angular/core';
-import type { Level, Snag } from '@nettlewick/core';
+import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import type { Finding, Level } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { Keeper } from '../saving/keeper';
 import { studioFeature } from '../state/studio.feature';
+
+const nothing: readonly Finding[] = [];
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
@@ -13,7 +15,26 @@ export class Snags {
   private next: Level | null = null;
 
   /** Those of the level that was looked at last; null while none was. */
-  readonly found = signal<Snag[] | null>(null);
+  readonly found = signal<Finding[] | null>(null);
+
+  /** How many of them are more than remarks. */
+  readonly grave = computed(() => (this.found() ?? []).filter(({ weight }) => weight !== 'remark').length);
+
+  /** Those that a thing is in, by its id: found once for all. */
+  private readonly by = computed(() => {
+    const by = new Map<string, Finding[]>();
+    for (const finding of this.found() ?? [])
+      for (const id of [finding.thing, ...finding.also]) {
+        const known = by.get(id);
+        if (known === undefined) by.set(id, [finding]);
+        else known.push(finding);
+      }
+    return by;
+  });
+
+  about(id: string): readonly Finding[] {
+    return this.by().get(id) ?? nothing;
+  }
 
   constructor() {
     effect(() => {
@@ -31,7 +52,7 @@ export class Snags {
       while (this.next !== null) {
         const asked: Level = this.next;
         this.next = null;
-        const found = await this.keeper.snagsOf(asked);
+        const found = await this.keeper.findingsOf(asked);
         if (this.next === null) this.found.set(found);
       }
     } catch {

@@ -28,9 +28,7 @@ export class BoardMoves {
   press({ at, thing, handle, shift }: BoardPointer): void {
     if (handle === null) {
       if (thing === null) return;
-      const now = this.editor.selection();
-      if (shift) this.editor.select(...(now.includes(thing) ? now.filter((id) => id !== thing) : [...now, thing]));
-      else if (!now.includes(thing)) this.editor.select(thing);
+      this.editor.take(thing, shift);
     }
     this.gesture = { from: at, footings: this.footings(), handle };
   }

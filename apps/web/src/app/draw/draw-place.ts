@@ -1,25 +1,39 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, stencilCollection } from '@nettlewick/core';
-import type { Stencil } from '@nettlewick/core';
+import { createThing, fragmentOf, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
+import type { Answers, SetPiece, Stencil } from '@nettlewick/core';
+import { FormsModule } from '@angular/forms';
+import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
-import type { BoardPointer } from '../board/board';
+import type { BoardPointer, Pin } from '../board/board';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
+import { Picking } from '../sentence/picking';
+import { Section, facings } from '../board/section';
+import type { Facing, SectionDrag } from '../board/section';
 import { Editor } from '../studio/editor';
 import { stencils } from '../studio/command-table';
+import { copiedLast, keepCopied } from '../studio/clipboard';
+import { keep, kept } from '../studio/kept';
 import { Commands } from '../studio/commands';
 import type { Doing } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { Mark } from '../studio/mark';
+import { PieceSheet } from './piece-sheet';
+import { Tape, drawnTo } from './tape';
 import { ThingSheet } from './thing-sheet';
 import { BoardMoves } from './board-moves';
+import { SectionMoves } from './section-moves';
+import { Named } from '../studio/named';
+
+/** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
+const CROWD = 800;
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
 
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
   selector: 'nw-draw-place',
-  imports: [Mark, Board, ThingSheet],
+  imports: [Board, FormsModule, Mark, Named, NzSelectModule, PieceSheet, Section, ThingSheet],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,13 +43,40 @@ export class DrawPlace {
   protected readonly rooms = inject(Rooms);
   protected readonly commands = inject(Commands);
   protected readonly stencils = stencils;
-  protected readonly snaps = steps;
+  protected readonly snaps = steps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
+  /** Whether the list of set pieces lies beside the plan, and the one that is to be placed next. */
+  protected readonly listing = signal(false);
+  protected readonly piece = signal<SetPiece | null>(null);
+  protected answers: Answers = {};
   protected readonly armed = signal<Stencil | null>(null);
   protected readonly snap = signal(0.25);
   protected readonly draft = signal<Box | null>(null);
   protected readonly plan = viewChild.required(Board);
   private readonly moves = new BoardMoves(this.editor, () => this.snap());
+  private readonly upright = new SectionMoves(this.editor, () => this.snap());
+  /** Whether the section lies below the plan, which way it looks, and how high it is, as a part of the sheet. */
+  protected readonly sectioned = signal(
+    kept('section') === null ? innerWidth > 860 && this.editor.level().fixtures.length < CROWD : kept('section') === 'open',
+  );
+  protected readonly facing = signal<Facing>('north');
+  protected readonly facings = facings.map((value) => ({ value, label: `looking ${value}` }));
+  protected readonly share = signal(Number(kept('section-share') ?? 34));
+  protected readonly tape = inject(Tape);
+  protected readonly measuring = signal(false);
+  /** The tape on the plan: a line, and what it measures at its end. */
+  protected readonly taped = computed<Point[][]>(() => {
+    const stretch = this.tape.stretch();
+    return stretch === null || !this.measuring() ? [] : [[stretch.from, stretch.to]];
+  });
+  protected readonly tapePins = computed<Pin[]>(() => {
+    const stretch = this.tape.stretch();
+    const [length] = this.tape.numbers();
+    if (stretch === null || length === undefined || !this.measuring()) return [];
+    return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
+  });
+  protected readonly picking = inject(Picking);
   private from: Point | null = null;
+  private picked = false;
 
   protected readonly pointerText = computed(() => {
     const at = this.plan().pointer();
@@ -50,7 +91,13 @@ export class DrawPlace {
       `draw-${name}`,
       { run: (event) => (event === null ? this.place(name, this.plan().viewport.center()) : this.armed.set(name)) },
     ]);
+    const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
+      'set-pieces': () => this.listPieces(),
+      section: () => this.foldSection(),
+      measure: () => this.measure(),
+      raise: { when: chosen, run: () => this.upright.raise(this.snap() || 0.01) },
+      lower: { when: chosen, run: () => this.upright.raise(-(this.snap() || 0.01)) },
       nudge: {
         when: (event) => (event?.target as Element).closest('nw-board, body')?.matches('nw-board, body') === true,
         run: (event) => this.nudge(event!),
@@ -58,12 +105,16 @@ export class DrawPlace {
       turn: { when: chosen, run: () => this.moves.turnBy(15) },
       'turn-back': { when: chosen, run: () => this.moves.turnBy(-15) },
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
+      'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
+      copy: { when: chosen, run: () => this.copy() },
+      paste: () => this.pasteCopied(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
       fit: () => this.plan().fit(),
       'zoom-in': () => this.zoom(1.25),
       'zoom-out': () => this.zoom(0.8),
       ...Object.fromEntries(drawing),
+      ...Object.fromEntries(pieces),
     });
   }
 
@@ -73,7 +124,24 @@ export class DrawPlace {
     else this.armed.update((now) => (now === stencil ? null : stencil));
   }
 
+  /** Arms a stencil that is asked for beside the plan. */
+  protected takeStencil(stencil: Stencil): void {
+    this.armed.set(stencil);
+  }
+
   protected onPressed(pointer: BoardPointer): void {
+    this.picked = this.picking.give({ thing: pointer.thing, at: this.moves.snapped(pointer.at), room: this.rooms.current() });
+    if (this.picked) return;
+    if (this.measuring()) {
+      const near = this.near(pointer.at);
+      this.tape.stretch.set({ from: near, to: near });
+      return;
+    }
+    if (this.piece() !== null) {
+      this.placePieceAt(this.moves.snapped(pointer.at));
+      this.picked = true;
+      return;
+    }
     if (this.armed() !== null || (pointer.shift && pointer.thing === null && pointer.handle === null)) {
       this.from = pointer.at;
       return;
@@ -82,6 +150,11 @@ export class DrawPlace {
   }
 
   protected onDragged(pointer: BoardPointer): void {
+    if (this.picked) return;
+    if (this.measuring()) {
+      this.tape.stretch.update((now) => (now === null ? null : { ...now, to: this.near(pointer.at) }));
+      return;
+    }
     if (this.from === null) {
       this.moves.drag(pointer);
       return;
@@ -94,6 +167,11 @@ export class DrawPlace {
   }
 
   protected onReleased(pointer: BoardPointer): void {
+    if (this.picked) {
+      this.picked = false;
+      return;
+    }
+    if (this.measuring()) return;
     const stencil = this.armed();
     const draft = this.draft();
     const drawing = this.from !== null;
@@ -136,6 +214,91 @@ export class DrawPlace {
     this.editor.select(id);
   }
 
+  /** Copies what is selected, with its wiring, for another room, level or window. */
+  private copy(): void {
+    const fragment = fragmentOf(this.editor.level(), this.editor.selection(), true);
+    const kept = keepCopied(fragment);
+    const many = fragment.things.length;
+    this.editor.notice.set(
+      kept
+        ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
+        : 'This browser keeps nothing: duplicate instead.',
+    );
+  }
+
+  private pasteCopied(): void {
+    const fragment = copiedLast();
+    if (fragment === null) this.editor.notice.set('Nothing was copied yet: select something, and press Ctrl C.');
+    else this.editor.paste(fragment, this.rooms.current());
+  }
+
+  private near(at: Point): Point {
+    return drawnTo(this.editor.level(), this.rooms.current(), at, 10 / this.plan().viewport.scale());
+  }
+
+  /** Takes the tape in hand, or rolls it up. */
+  protected measure(): void {
+    this.measuring.update((now) => !now);
+    this.armed.set(null);
+    // Rolled up it is not drawn any more, and its numbers can still be poured into a value.
+    if (this.measuring()) this.tape.stretch.set(null);
+  }
+
+  protected foldSection(): void {
+    this.sectioned.update((now) => !now);
+    keep('section', this.sectioned() ? 'open' : 'shut');
+  }
+
+  protected onSection({ thing, shift }: { thing: string | null; shift: boolean }): void {
+    if (thing === null) return;
+    this.editor.take(thing, shift);
+  }
+
+  protected onSectionDragged(drag: SectionDrag): void {
+    this.upright.drag(drag);
+  }
+
+  /** The fold between plan and section follows the hand; by keyboard it goes in steps. */
+  protected fold(event: PointerEvent): void {
+    if (event.buttons !== 1) return;
+    const box = (event.currentTarget as HTMLElement).parentElement!.getBoundingClientRect();
+    this.setShare(((box.bottom - event.clientY) / box.height) * 100);
+  }
+
+  protected setShare(share: number): void {
+    this.share.set(Math.round(Math.max(12, Math.min(85, share))));
+    keep('section-share', String(this.share()));
+  }
+
+  protected listPieces(): void {
+    this.armed.set(null);
+    this.piece.set(null);
+    this.listing.set(true);
+  }
+
+  protected takePiece(piece: SetPiece | null): void {
+    this.listing.set(true);
+    this.armed.set(null);
+    this.answers = {};
+    this.piece.set(piece);
+  }
+
+  protected closePieces(): void {
+    this.listing.set(false);
+    this.piece.set(null);
+  }
+
+  /** Places the set piece in hand, in one step of undo, and takes all of it in hand, so that it can be moved on. */
+  protected placePieceAt(at: Point): void {
+    const piece = this.piece();
+    if (piece === null) return;
+    const where = { room: this.rooms.current(), at: { x: tidy(at.x), y: tidy(at.y) } };
+    const { edit, select } = placePiece(this.editor.level(), piece, where, this.answers, (prefix) => this.editor.newId(prefix));
+    this.editor.edit(edit);
+    this.editor.select(...select.filter((id) => inRoom(this.editor.find(id)?.thing, where.room)));
+    this.closePieces();
+  }
+
   private nudge(event: KeyboardEvent): void {
     const way = ways[event.key]!;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
@@ -144,10 +307,20 @@ export class DrawPlace {
   }
 
   private letGo(): void {
+    if (this.picking.request() !== null) {
+      this.picking.request.set(null);
+      return;
+    }
     if (this.moves.cancel()) return;
-    if (this.armed() !== null) this.armed.set(null);
+    if (this.measuring()) this.measure();
+    else if (this.listing()) this.closePieces();
+    else if (this.armed() !== null) this.armed.set(null);
     else this.editor.select();
   }
+}
+
+function inRoom(thing: unknown, room: string): boolean {
+  return (thing as { room?: string } | undefined)?.room === room;
 }
 
 const ways: Record<string, Point> = {

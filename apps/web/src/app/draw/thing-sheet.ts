@@ -1,21 +1,34 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, output, signal } from '@angular/core';
+import { Router } from '@angular/router';
 import {
   collectionWord,
   collections,
   connections,
+  createFact,
   createThing,
-  describe,
   describeLevel,
+  eventVerb,
+  eventsOf,
+  factCollection,
   kindOfFixture,
+  offersOf,
+  paragraphs,
+  spoken,
+  visitorEvents,
   wordOf,
 } from '@nettlewick/core';
-import type { Fixture, Collection, Thing } from '@nettlewick/core';
-import { Sentence } from '../sentence/sentence';
+import type { CauseEvent, Collection, Fact, Fixture, Stencil, Thing } from '@nettlewick/core';
+import { FindingNotes } from '../check/finding-notes';
+import { Asked } from '../sentence/asked';
+import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
-import { ConnectionList } from '../wire/connection-list';
+import { Sentence } from '../sentence/sentence';
 import { Editor, THE_LEVEL } from '../studio/editor';
+import { NextStep } from '../studio/next-step';
+import { Places } from '../studio/places';
 import { Rooms } from '../studio/rooms';
+import { ConnectionList } from '../wire/connection-list';
 
 interface Line {
   id: string;
@@ -28,7 +41,7 @@ const shownAtMost = 300;
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
   selector: 'nw-thing-sheet',
-  imports: [Sentence, NameField, ConnectionList, RouterLink],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence],
   templateUrl: './thing-sheet.html',
   styleUrl: './thing-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -36,14 +49,46 @@ const shownAtMost = 300;
 export class ThingSheet {
   readonly revealed = output<string>();
   protected readonly editor = inject(Editor);
+  /** That the set pieces are asked for, or a stencil is. */
+  readonly pieces = output();
+  readonly take = output<Stencil>();
+  protected readonly next = inject(NextStep).now;
   private readonly rooms = inject(Rooms);
+  private readonly asked = inject(Asked);
+  private readonly router = inject(Router);
+  private readonly places = inject(Places);
+  protected readonly facts = Object.keys(factCollection) as Fact[];
   protected readonly theLevel = THE_LEVEL;
   protected readonly levelPhrases = computed(() => describeLevel(this.editor.level()));
   protected readonly wanted = signal('');
   protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
-  protected readonly phrases = computed(() => {
+  /** What is said of it: what matters first, the rest folded into one line each. */
+  protected readonly paragraphs = computed(() => {
     const one = this.one();
-    return one === null ? [] : describe(one.collection, one.thing);
+    if (one === null) return [];
+    const asked = this.asked.any() ? this.asked.within(one.thing.id) : new Set<string>();
+    return paragraphs(one.collection, one.thing, asked).map(({ about, phrases }, at) => ({
+      key: one.thing.id + about,
+      about,
+      phrases,
+      folds: at > 0 && about !== 'what it is, and where',
+      // What was asked for is to be seen.
+      open: phrases.some((phrase) => phrase.some((part) => typeof part !== 'string' && asked.has(part.path))),
+      brief: phrases.map((phrase) => spoken(phrase, (id) => this.editor.nameOf(id))).join(' '),
+    }));
+  });
+  protected readonly offers = computed(() => {
+    const one = this.one();
+    return one === null ? [] : offersOf(one.collection, one.thing);
+  });
+  /** What can happen at the thing in hand: each begins a chain. */
+  protected readonly events = computed(() => {
+    const one = this.one();
+    if (one === null || one.collection === 'chains') return [];
+    return eventsOf(one.word).map((event) => ({
+      event,
+      says: visitorEvents.includes(event) ? `somebody ${eventVerb[event]} it` : `it ${eventVerb[event]}`,
+    }));
   });
   protected readonly word = computed(() => {
     const one = this.one();
@@ -69,6 +114,15 @@ export class ThingSheet {
   });
   protected readonly listed = computed(() => this.index().slice(0, shownAtMost));
 
+  constructor() {
+    // Another thing is read from its beginning.
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    effect(() => {
+      this.id();
+      host.scrollTop = 0;
+    });
+  }
+
   protected choose(id: string): void {
     this.editor.select(id);
     this.revealed.emit(id);
@@ -82,10 +136,25 @@ export class ThingSheet {
     this.editor.select(id);
   }
 
-  protected addFlag(): void {
-    const id = this.editor.newId('flag');
-    this.editor.addFlag(id);
+  protected addFact(fact: Fact): void {
+    const id = this.editor.newId(fact);
+    this.editor.add(factCollection[fact], createFact(this.editor.level(), fact, id));
     this.editor.select(id);
+  }
+
+  /** Begins a chain that is set off by an event of the thing in hand, and goes on to wire it. */
+  protected beginChain(event: CauseEvent): void {
+    const one = this.one();
+    if (one === null) return;
+    const id = this.editor.newId('chain');
+    const name = `${one.thing.name.trim()}: ${visitorEvents.includes(event) ? 'somebody ' : ''}${eventVerb[event]}`.slice(0, 74);
+    this.editor.add('chains', this.editor.newChain(id, name, [this.editor.newCause(event, one.thing.id)]));
+    this.editor.select(id);
+    void this.router.navigate(this.places.path('wire'));
+  }
+
+  protected go(place: 'wire' | 'rehearse'): void {
+    void this.router.navigate(this.places.path(place));
   }
 }
 

@@ -5,13 +5,19 @@ import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
 import { failureText } from '../saving/asking';
+import { SmallPlan } from '../board/small-plan';
 import { LevelsApi } from '../saving/levels-api';
 import { Theme } from '../studio/theme';
+import { WorkedExamples } from './worked-examples';
+import type { WorkedExample } from './worked-examples';
+
+/** For how many levels a small plan is drawn. */
+const DRAWN = 6;
 
 /** The first screen: what Nettlewick is for, and the levels that are here. */
 @Component({
   selector: 'nw-levels-page',
-  imports: [DatePipe, RouterLink],
+  imports: [DatePipe, RouterLink, SmallPlan],
   templateUrl: './levels-page.html',
   styleUrl: './levels-page.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,15 +33,52 @@ export class LevelsPage {
   protected readonly faults = signal<{ file: string; faults: Fault[] } | null>(null);
   protected readonly renaming = signal<string | null>(null);
 
+  private readonly worked = inject(WorkedExamples);
+  protected readonly examples = signal<WorkedExample[]>([]);
+  protected readonly plans = signal<ReadonlyMap<string, Level>>(new Map());
+  protected readonly dropping = signal(false);
+
   constructor() {
     void this.load();
+    void this.worked.list().then((list) => this.examples.set(list));
   }
 
   protected async load(): Promise<void> {
     const [levels, deleted] = await Promise.all([this.api.list(), this.api.list(true)]);
     this.wrong.set(levels.ok ? null : failureText(levels));
-    if (levels.ok) this.levels.set(levels.value);
+    if (levels.ok) {
+      this.levels.set(levels.value);
+      void this.draw(levels.value.slice(0, DRAWN));
+    }
     if (deleted.ok) this.deleted.set(deleted.value);
+  }
+
+  /** Draws the newest levels, one after the other. */
+  private async draw(levels: LevelSummary[]): Promise<void> {
+    for (const { id } of levels) {
+      const level = await this.api.small(id);
+      if (level !== null) this.plans.update((plans) => new Map([...plans, [id, level]]));
+    }
+  }
+
+  /** Opens a worked example as a level of one's own. */
+  protected async openExample(file: string): Promise<void> {
+    const level = await this.worked.open(file);
+    if (level === null) this.wrong.set('This example cannot be had now. Is the server there?');
+    else await this.store(level);
+  }
+
+  protected async dropped(event: DragEvent): Promise<void> {
+    event.preventDefault();
+    this.dropping.set(false);
+    const file = event.dataTransfer?.files[0];
+    if (file !== undefined) await this.read(file);
+  }
+
+  protected dragged(event: DragEvent): void {
+    if (event.dataTransfer?.types.includes('Files') !== true) return;
+    event.preventDefault();
+    this.dropping.set(true);
   }
 
   protected async create(name: string): Promise<void> {
@@ -47,7 +90,10 @@ export class LevelsPage {
   protected async take(input: HTMLInputElement): Promise<void> {
     const file = input.files?.[0];
     input.value = '';
-    if (file === undefined) return;
+    if (file !== undefined) await this.read(file);
+  }
+
+  private async read(file: File): Promise<void> {
     const parsed = parseLevelText(await file.text());
     this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults });
     if (parsed.ok) await this.store(parsed.level);

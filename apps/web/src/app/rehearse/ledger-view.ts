@@ -13,8 +13,9 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { entrySentence, secondsOf } from '@nettlewick/core';
-import type { Entry, Thing } from '@nettlewick/core';
+import { change, entrySentence, matchOf, secondsOf } from '@nettlewick/core';
+import type { Entry, Thing, Walk } from '@nettlewick/core';
+import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 import type { MarkName } from '../studio/mark';
@@ -50,7 +51,7 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, Mark],
+  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, Mark, NzCheckboxModule],
   providers: [{ provide: VIRTUAL_SCROLL_STRATEGY, useFactory: () => new LineHeights() }],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',
@@ -59,7 +60,10 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 export class LedgerView {
   /** Only entries about this thing, if one is given. */
   readonly thing = input<Thing | null>(null);
+  readonly walk = input<Walk | null>(null);
   readonly everything = output();
+  /** That it is asked why nothing happened at the thing. */
+  readonly why = output();
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
@@ -157,6 +161,17 @@ export class LedgerView {
           : lines.findLastIndex((line) => line.entry.number < now);
     const line = lines[at];
     if (line !== undefined) this.playback.show(line.entry.number);
+  }
+
+  /** Takes what an entry says as what is expected of this walk. */
+  protected keepSo(number: number, never: boolean): void {
+    const entry = this.playback.entries()[number - 1];
+    const walk = this.walk();
+    if (entry === undefined || walk === null) return;
+    const own = { id: this.editor.newId('expect'), label: '', entry: matchOf(entry) };
+    const one = never ? { ...own, expect: 'never' as const } : { ...own, expect: 'happens' as const };
+    this.editor.edit(change('walks', walk, { expectations: [...walk.expectations, one] }));
+    this.editor.notice.set(`Expected of ${walk.name.trim()} from now on: ${never ? 'this never happens' : 'this happens'}.`);
   }
 
   toggleHeld(): void {

@@ -1,9 +1,14 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
-import { Ledger, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import { Ledger, entrySentence, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
+import type { Pin } from '../board/board';
 import type { Moment } from '../board/figures';
+import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 import { Rehearser } from './rehearser';
+
+/** How many pins one moment may have. */
+const PINS = 40;
 
 /** Where the rehearsal is being looked at: the tick, the entry, and whether it plays. */
 @Injectable()
@@ -84,6 +89,37 @@ export class Playback {
     }
     return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
   });
+
+  /** What happens in the tick that is shown, as pins in its order, as far as it was in a room. Too many would be a thicket. */
+  pins(room: string): Pin[] {
+    const now = this.tick();
+    const moment = this.moment();
+    const last = this.lastUpTo(now);
+    const chosen = this.chosen();
+    const entries = this.entries();
+    const found: Pin[] = [];
+    let first = last;
+    while (first > 0 && entries[first - 1]!.tick === now) first--;
+    for (let number = first + 1; number <= last && found.length < PINS; number++) {
+      if (chosen !== null && number > chosen) break;
+      const entry = entries[number - 1]!;
+      const at = this.placeOf(entry, moment, room);
+      if (at === null) continue;
+      const label = `${number - first}: ${entrySentence(entry, (id) => this.editor.nameOf(id))}`;
+      found.push({ id: `entry ${number}`, at, text: String(number - first), label });
+    }
+    return found;
+  }
+
+  /** Where an entry is seen: at the thing it is about, else at its visitor. */
+  private placeOf({ what, who, kind }: Entry, moment: Moment | null, room: string): Point | null {
+    if (kind === 'start' || kind === 'end') return null;
+    const thing = this.editor.find(what ?? '')?.thing as { id: string; at?: Point; room?: string } | undefined;
+    const standing = thing?.at !== undefined ? thing : (this.editor.find(who ?? '')?.thing as typeof thing);
+    if (standing?.at === undefined) return null;
+    const inRoom = moment?.rooms.get(standing.id) ?? standing.room;
+    return inRoom === room ? (moment?.visitors.get(standing.id) ?? standing.at) : null;
+  }
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.pause());

@@ -1,21 +1,44 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { freeName, valuesAt, vectorOf } from '@nettlewick/core';
+import { FormsModule } from '@angular/forms';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { NzTabsModule } from 'ng-zorro-antd/tabs';
 import { Board } from '../board/board';
-import type { BoardPointer } from '../board/board';
+import type { BoardPointer, Pin } from '../board/board';
 import type { Point } from '../board/viewport';
+import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
+import { LanesView } from './lanes-view';
 import { LedgerView } from './ledger-view';
+import { MatrixSheet } from './matrix-sheet';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Transport } from './transport';
 import { WalkSheet } from './walk-sheet';
+import { WhySheet } from './why-sheet';
+import { Named } from '../studio/named';
+
+/** What lies beside the plan, one at a time. */
+const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
 
 /** The third place: a walk through the level, played on the plan, with the ledger beside it. */
 @Component({
   selector: 'nw-rehearse-place',
-  imports: [LedgerView, Board, Transport, WalkSheet],
+  imports: [
+    Board,
+    FormsModule,
+    LanesView,
+    LedgerView,
+    MatrixSheet,
+    Named,
+    NzSelectModule,
+    NzTabsModule,
+    Transport,
+    WalkSheet,
+    WhySheet,
+  ],
   providers: [Rehearser, Playback],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
@@ -28,13 +51,30 @@ export class RehearsePlace {
   protected readonly rooms = inject(Rooms);
   protected readonly rehearser = inject(Rehearser);
   protected readonly playback = inject(Playback);
-  protected readonly sheet = signal<'ledger' | 'walk'>('ledger');
+  protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
   /** The thing clicked on this plan: the ledger shows only what is about it. */
   protected readonly about = signal<string | null>(null);
   protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);
   protected readonly marked = computed(() => (this.thing() === null ? [] : [this.thing()!.id]));
+
+  protected readonly sheets = sheets;
+  /** Whether the lanes lie below the plan. */
+  protected readonly laned = signal(false);
+  protected readonly picking = inject(Picking);
+  private dragging: { pin: string; gesture: string } | null = null;
+  private taken = false;
+  protected readonly walks = computed(() => this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })));
+  /** What is stuck into the plan: the way points of the walk while it is edited, else what happened at this moment. */
+  protected readonly pins = computed<readonly Pin[]>(() =>
+    this.sheet() === 'walk' ? (this.walkSheet()?.pins() ?? []) : this.playback.pins(this.rooms.current()),
+  );
+  /** Ways gone, and while the walk is edited the ways as they are told. */
+  protected readonly drawn = computed(() => [
+    ...this.ways(),
+    ...(this.sheet() === 'walk' ? (this.walkSheet()?.told() ?? []) : []),
+  ]);
 
   /** Where those who walk have gone, as far as it was in the room that is shown. */
   protected readonly ways = computed<Point[][]>(() => {
@@ -54,10 +94,22 @@ export class RehearsePlace {
     });
   });
 
+  protected readonly lanesTip = inject(Commands).tip('lanes');
+
   constructor() {
     effect(() => {
       const wanted = this.wanted();
       if (wanted !== undefined) this.rehearser.choose(wanted);
+    });
+    // A walk that nobody walks yet is drawn first.
+    effect(() => {
+      const walk = this.rehearser.walk();
+      if (
+        walk !== null &&
+        untracked(this.sheet) === 'ledger' &&
+        walk.routes.every(({ instructions }) => instructions.length === 0)
+      )
+        this.sheet.set('walk');
     });
     // The plan goes along into the room of the entry that was stepped to.
     effect(() => {
@@ -84,7 +136,8 @@ export class RehearsePlace {
       'to-start': () => this.playback.seek(0),
       'to-end': () => this.playback.seek(this.playback.last()),
       held: () => this.ledger()?.toggleHeld(),
-      everything: () => this.about.set(null),
+      lanes: () => this.laned.update((now) => !now),
+      everything: () => this.letGo(),
     });
   }
 
@@ -106,15 +159,37 @@ export class RehearsePlace {
   }
 
   protected onPressed(pointer: BoardPointer): void {
+    this.taken = true;
+    if (this.picking.give({ thing: pointer.thing, at: pointer.at, room: this.rooms.current() })) return;
+    if (pointer.pin !== null) {
+      this.dragging = { pin: pointer.pin, gesture: `pin ${pointer.pin} ${Date.now()}` };
+      return;
+    }
     if (this.walkSheet()?.takePoint(pointer.at) === true) return;
+    this.taken = false;
     if (pointer.thing !== null) this.about.set(pointer.thing);
   }
 
+  protected onDragged(pointer: BoardPointer): void {
+    if (this.dragging !== null && pointer.moved >= 4)
+      this.walkSheet()?.movePin(this.dragging.pin, pointer.at, this.dragging.gesture);
+  }
+
   protected onReleased(pointer: BoardPointer): void {
-    if (pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.about.set(null);
+    this.dragging = null;
+    if (!this.taken && pointer.thing === null && pointer.moved < 4 && this.sheet() === 'ledger') this.about.set(null);
   }
 
   protected get asksForPoint(): boolean {
-    return this.walkSheet()?.asking() !== null && this.walkSheet()?.asking() !== undefined;
+    const asking = this.walkSheet()?.asking();
+    return this.picking.request() !== null || (asking !== null && asking !== undefined);
+  }
+
+  /** Escape ends what was begun: picking, asking for places, or the filter of the ledger. */
+  private letGo(): void {
+    const sheet = this.walkSheet();
+    if (this.picking.request() !== null) this.picking.request.set(null);
+    else if (sheet !== undefined && sheet.asking() !== null) sheet.asking.set(null);
+    else this.about.set(null);
   }
 }

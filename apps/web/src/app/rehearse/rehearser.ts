@@ -1,6 +1,6 @@
 import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Ledger } from '@nettlewick/core';
-import type { Answered, Level, Tracks } from '@nettlewick/core';
+import type { Answered, Covered, Level, Matrix, Reason, Tracks } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Mirrored } from '../workers/mirrored';
 import type { RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
@@ -54,6 +54,28 @@ export class Rehearser {
 
   choose(walk: string): void {
     this.wanted.set(walk);
+  }
+
+  /** Why nothing happened at a thing in the latest rehearsal, or what did; null if it cannot be told now. */
+  why(id: string): Promise<Reason[] | null> {
+    const walk = this.walk();
+    return this.answered((remote) => (walk === null ? Promise.resolve(null) : remote.why(walk.id, id)));
+  }
+
+  /** What sets off against what acts, and what was tried, over all walks; null if it cannot be told now. */
+  overview(): Promise<{ matrix: Matrix; covered: Covered[] } | null> {
+    return this.answered((remote) => remote.overview());
+  }
+
+  private async answered<T>(ask: (remote: Started<RehearsalRoom>['remote']) => Promise<T>): Promise<T | null> {
+    const { running } = this;
+    if (running === null) return null;
+    try {
+      running.mirror.bring(this.editor.level());
+      return await Promise.race([ask(running.room.remote), running.room.ended]);
+    } catch {
+      return null;
+    }
   }
 
   private request(level: Level, walk: string): void {

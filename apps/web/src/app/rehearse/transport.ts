@@ -1,12 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import { Named } from '../studio/named';
 
 const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 
 /** Play, pause, tick by tick, scrub and speed; the marks over the time bar are the entries of the ledger. */
 @Component({
   selector: 'nw-transport',
+  imports: [FormsModule, Named, NzSelectModule],
   template: `
     <div class="bar">
       <button
@@ -41,12 +45,16 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       >
       <label
         >speed
-        <select class="field" (change)="playback.speed.set(+$any($event.target).value)">
-          @for (speed of speeds; track speed) {
-            <option [value]="speed" [selected]="speed === playback.speed()">{{ speed }}×</option>
-          }
-        </select>
+        <nz-select
+          nzSize="small"
+          class="speeds"
+          nwNamed="speed"
+          [ngModel]="playback.speed()"
+          (ngModelChange)="playback.speed.set($event)"
+          [nzOptions]="speeds"
+        />
       </label>
+      <ng-content />
       <span class="busy" aria-live="polite">{{ rehearser.busy() ? 'rehearsing…' : '' }}</span>
     </div>
     <div class="track">
@@ -72,6 +80,9 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       padding: 8px 12px;
       background: var(--sheet);
       border-top: 1px solid var(--line);
+    }
+    .speeds {
+      width: 76px;
     }
     .bar {
       display: flex;
@@ -128,7 +139,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 export class Transport {
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
-  protected readonly speeds = speeds;
+  protected readonly speeds = speeds.map((value) => ({ value, label: `${value}×` }));
   /** One stroke for each tick at which something happened, another where something was held. */
   protected readonly marks = computed(() => {
     const last = Math.max(1, this.playback.last());

@@ -1,34 +1,63 @@
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { change, describe, instructionPhrase } from '@nettlewick/core';
-import type { Instruction, Walk } from '@nettlewick/core';
+import { FormsModule } from '@angular/forms';
+import { change, describe, expectationPhrase, instructionPhrase, newExpectation, pointOf } from '@nettlewick/core';
+import type { Expectation, Instruction, Place, Visitor, Walk } from '@nettlewick/core';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import type { Pin } from '../board/board';
 import { tidy } from '../board/handles';
 import type { Point } from '../board/viewport';
+import { Asked } from '../sentence/asked';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import { Named } from '../studio/named';
 
-/** The walk itself: for each visitor in it, what it does, one thing after another. */
+/** What a visitor can be told, as the buttons say it. */
+const tellings = [
+  { does: 'use', says: '+ use' },
+  { does: 'carry', says: '+ pick up' },
+  { does: 'drop', says: '+ put down' },
+  { does: 'throw', says: '+ throw' },
+  { does: 'wait', says: '+ wait' },
+  { does: 'turn', says: '+ turn' },
+] as const;
+type Telling = (typeof tellings)[number]['does'];
+
+const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
+
+/** The walk itself: for each visitor in it, what it does, one thing after another; and what is expected of it. */
 @Component({
   selector: 'nw-walk-sheet',
-  imports: [Mark, NameField, Sentence],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FormsModule, Mark, Named, NameField, NzSelectModule, Sentence],
   templateUrl: './walk-sheet.html',
   styleUrl: './walk-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WalkSheet {
   readonly walk = input.required<Walk>();
+  readonly room = input.required<string>();
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(Rehearser);
-  /** What became of the walk's expectations in the latest rehearsal. */
+  private readonly asked = inject(Asked);
+  protected readonly tellings = tellings;
+  protected readonly wrong = signal<string | null>(null);
+  /** What became of the walk's expectations in the latest rehearsal, with each in a sentence. */
   protected readonly expected = computed(() => {
     const result = this.rehearser.result();
-    return result?.walk === this.walk().id ? result.expectations : [];
+    const answers = result?.walk === this.walk().id ? result.expectations : [];
+    return this.walk().expectations.map((one, at) => ({
+      id: one.id,
+      phrase: expectationPhrase(one),
+      answer: answers.find(({ id }) => id === one.id) ?? null,
+      path: `/expectations/${at}`,
+    }));
   });
-  protected readonly met = computed(() => this.expected().filter((one) => one.passed).length);
+  protected readonly met = computed(() => this.expected().filter((one) => one.answer?.passed).length);
   /** The route that waits for a place to be clicked on the plan, if any does. */
   readonly asking = signal<number | null>(null);
   protected readonly phrases = computed(() => describe('walks', this.walk()));
@@ -41,31 +70,107 @@ export class WalkSheet {
   );
   protected readonly idle = computed(() => {
     const walking = new Set(this.walk().routes.map((route) => route.visitor));
-    return this.editor.level().visitors.filter((visitor) => !walking.has(visitor.id));
+    return this.editor
+      .level()
+      .visitors.filter((visitor) => !walking.has(visitor.id))
+      .map(({ id, name }) => ({ value: id, label: name.trim() }));
+  });
+
+  /** The way points of the room that is shown, as pins that can be dragged; and where visitors start. */
+  readonly pins = computed<Pin[]>(() => {
+    const level = this.editor.level();
+    return this.walk().routes.flatMap((route, r) => {
+      const visitor = this.visitorOf(route.visitor);
+      if (visitor === undefined) return [];
+      const name = visitor.name.trim();
+      const start: Pin[] =
+        visitor.room === this.room()
+          ? [{ id: `start ${route.visitor}`, at: visitor.at, text: name, label: `${name} starts here`, held: true }]
+          : [];
+      const points = route.instructions.flatMap((one, i): Pin[] => {
+        const point = one.do === 'go-to' ? pointOf(level, one.to, visitor.room) : null;
+        if (point?.room !== this.room()) return [];
+        return [{ id: `${r}/${i}`, at: point.at, text: String(i + 1), label: `${name} goes here, ${i + 1}`, held: true }];
+      });
+      return [...start, ...points];
+    });
+  });
+
+  /** The way as it is told, from point to point. */
+  readonly told = computed<Point[][]>(() => {
+    const level = this.editor.level();
+    return this.walk().routes.map((route) => {
+      const visitor = this.visitorOf(route.visitor);
+      if (visitor?.room !== this.room()) return [];
+      const points = route.instructions.flatMap((one) => {
+        const point = one.do === 'go-to' ? pointOf(level, one.to, visitor.room) : null;
+        return point?.room === this.room() ? [point.at] : [];
+      });
+      return [visitor.at, ...points];
+    });
   });
 
   /** Takes a place clicked on the plan for the route that asks for one; false if none does. */
   takePoint(at: Point): boolean {
     const route = this.asking();
     if (route === null) return false;
-    const visitor = this.editor.level().visitors.find((one) => one.id === this.walk().routes[route]?.visitor);
-    const to = { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10), z: visitor?.at.z ?? 0 };
-    const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
-    this.append(route, { id: this.editor.newId('go'), do: 'go-to', to: { ...to, ...absolute } });
+    this.goTo(route, { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) });
     return true;
   }
 
-  protected ask(route: number): void {
-    this.asking.update((now) => (now === route ? null : route));
+  /** Lets a way point, or where a visitor starts, be at another place: one edit for each gesture. */
+  movePin(pin: string, at: Point, gesture: string): void {
+    const to = { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) };
+    if (pin.startsWith('start ')) {
+      const visitor = this.visitorOf(pin.slice(6));
+      if (visitor !== undefined) this.editor.set(visitor.id, '/at', { ...visitor.at, ...to }, gesture);
+      return;
+    }
+    const [r = 0, i = 0] = pin.split('/').map(Number);
+    const one = this.walk().routes[r]?.instructions[i];
+    if (one?.do !== 'go-to') return;
+    const place = this.editor.placeAt(one.to, to, this.room(), this.walk().routes[r]!.visitor);
+    this.editor.set(this.walk().id, `/routes/${r}/instructions/${i}/to`, place, gesture);
   }
 
-  protected addWait(route: number): void {
-    this.append(route, { id: this.editor.newId('wait'), do: 'wait', seconds: 1 });
+  /** By the pointer places are clicked on the plan; by the keyboard one is added and its numbers are typed. */
+  protected ask(route: number, event: MouseEvent): void {
+    if (event.detail !== 0) {
+      this.asking.update((now) => (now === route ? null : route));
+      return;
+    }
+    const last = this.told()[route]?.at(-1) ?? { x: 0, y: 0 };
+    const at = this.walk().routes[route]!.instructions.length;
+    this.goTo(route, { x: tidy(last.x + 1), y: tidy(last.y) });
+    this.asked.next.set({ thing: this.walk().id, path: `/routes/${route}/instructions/${at}/to/x` });
   }
 
-  protected addHandling(route: number, what: 'carry' | 'drop'): void {
+  protected tell(route: number, telling: Telling): void {
+    const at = this.walk().routes[route]!.instructions.length;
     const props = this.editor.level().visitors.filter((visitor) => visitor.kind === 'prop');
-    this.append(route, { id: this.editor.newId(what), do: what, prop: props.length === 1 ? props[0]!.id : '' });
+    const prop = props.length === 1 ? props[0]!.id : '';
+    const id = this.editor.newId(telling);
+    const path = `/routes/${route}/instructions/${at}`;
+    const made: { [T in Telling]: Extract<Instruction, { do: T }> } = {
+      use: { id, do: 'use', fixture: '' },
+      carry: { id, do: 'carry', prop },
+      drop: { id, do: 'drop', prop },
+      throw: { id, do: 'throw', prop, velocity: { x: 4, y: 0, z: 4 } },
+      wait: { id, do: 'wait', seconds: 1 },
+      turn: { id, do: 'turn', heading: 0 },
+    };
+    this.append(route, made[telling]);
+    const next = { use: '/fixture', carry: '/prop', drop: '/prop', throw: '/prop', wait: '/seconds', turn: '/heading' }[telling];
+    if (prop === '' || !next.endsWith('prop')) this.asked.next.set({ thing: this.walk().id, path: path + next });
+  }
+
+  protected expect(kind: Expectation['expect']): void {
+    const id = this.editor.newId('expect');
+    this.give({ expectations: [...this.walk().expectations, newExpectation(kind, id)] });
+  }
+
+  protected removeExpectation(at: number): void {
+    this.give({ expectations: this.walk().expectations.toSpliced(at, 1) });
   }
 
   protected removeInstruction(route: number, at: number): void {
@@ -79,14 +184,29 @@ export class WalkSheet {
       this.giveInstructions(route, instructions.toSpliced(at, 1).toSpliced(to, 0, instructions[at]!));
   }
 
-  protected addRoute(visitor: string): void {
-    if (visitor !== '')
-      this.editor.edit(change('walks', this.walk(), { routes: [...this.walk().routes, { visitor, instructions: [] }] }));
+  protected addRoute(visitor: string | null): void {
+    if (visitor !== null && visitor !== '') this.give({ routes: [...this.walk().routes, { visitor, instructions: [] }] });
   }
 
   protected removeRoute(at: number): void {
     this.asking.set(null);
-    this.editor.edit(change('walks', this.walk(), { routes: this.walk().routes.toSpliced(at, 1) }));
+    this.give({ routes: this.walk().routes.toSpliced(at, 1) });
+  }
+
+  private goTo(route: number, to: Point): void {
+    const visitor = this.visitorOf(this.walk().routes[route]?.visitor ?? '');
+    const edge = this.editor.level().rooms.find(({ id }) => id === this.room())?.extents;
+    if (edge !== undefined && (to.x < edge.west || to.x > edge.east || to.y < edge.south || to.y > edge.north)) {
+      this.wrong.set('That is outside of the room: nobody gets there. Press inside of its walls.');
+      return;
+    }
+    this.wrong.set(null);
+    const place: Place = { ...to, z: visitor?.at.z ?? 0, ...absolute };
+    this.append(route, { id: this.editor.newId('go'), do: 'go-to', to: place });
+  }
+
+  private visitorOf(id: string): Visitor | undefined {
+    return this.editor.level().visitors.find((one) => one.id === id);
   }
 
   private append(route: number, instruction: Instruction): void {
@@ -94,8 +214,10 @@ export class WalkSheet {
   }
 
   private giveInstructions(route: number, instructions: Instruction[]): void {
-    this.editor.edit(
-      change('walks', this.walk(), { routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) }),
-    );
+    this.give({ routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) });
+  }
+
+  private give(fields: Partial<Walk>): void {
+    this.editor.edit(change('walks', this.walk(), fields));
   }
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Saved } from '@nettlewick/contract';
-import type { Level, Snag } from '@nettlewick/core';
+import type { Finding, Level } from '@nettlewick/core';
 import type { Keeping } from '../workers/keeping';
 import { Mirrored } from '../workers/mirrored';
 import { startKeeping } from '../workers/start';
@@ -13,8 +13,8 @@ import type { Draft } from './shelf';
 export class Keeper {
   private running: { started: Started<Keeping>; mirror: Mirrored } | null = null;
 
-  snagsOf(level: Level): Promise<Snag[]> {
-    return this.ask(level, ({ remote }) => remote.snags());
+  findingsOf(level: Level): Promise<Finding[]> {
+    return this.ask(level, ({ remote }) => remote.findings());
   }
 
   /** Keeps a draft; of several in a row only the last is written. False if this browser cannot keep anything. */

@@ -5,6 +5,9 @@ import type { Level } from '@nettlewick/core';
 import { ask } from './asking';
 import type { Answer, Schema } from './asking';
 
+/** Up to how many bytes a level is read for a drawing of it. */
+const SMALL = 200_000;
+
 /** The server's levels. Nothing here throws: every failure is an answer. */
 @Injectable({ providedIn: 'root' })
 export class LevelsApi {
@@ -19,6 +22,29 @@ export class LevelsApi {
 
   open(id: string): Promise<Answer<StoredLevel>> {
     return ask(storedLevel, `/api/levels/${id}`);
+  }
+
+  /** A level that is small enough for a drawing in a list; null if it is not, or cannot be had. */
+  async small(id: string): Promise<Level | null> {
+    const stop = new AbortController();
+    try {
+      const reply = await fetch(`/api/levels/${id}`, { signal: stop.signal });
+      const reader = reply.ok ? reply.body?.getReader() : undefined;
+      if (reader === undefined) return null;
+      const parts: Uint8Array[] = [];
+      let bytes = 0;
+      for (let part = await reader.read(); !part.done; part = await reader.read()) {
+        parts.push(part.value);
+        bytes += part.value.length;
+        if (bytes > SMALL) {
+          stop.abort();
+          return null;
+        }
+      }
+      return storedLevel.parse(JSON.parse(await new Blob(parts as BlobPart[]).text())).level;
+    } catch {
+      return null;
+    }
   }
 
   create(level: Level): Promise<Answer<Saved>> {

@@ -1,18 +1,25 @@
 import type { SlotInput } from '@nettlewick/core';
+import { sumOf } from './arithmetic';
 
 type NumberInput = Extract<SlotInput, { kind: 'number' }>;
 
-/** A number as people type it: with a comma or a point, with or without its unit, empty where that means something. */
-export function readNumber(text: string, asked: NumberInput): { value: number | null } | { wrong: string } {
-  const unit = asked.unit;
-  let bare = text.trim().replace(/\u2212/g, '-');
-  if (unit !== '' && bare.toLowerCase().endsWith(unit.toLowerCase())) bare = bare.slice(0, -unit.length).trim();
+/**
+ * A number as people type it: alone, as a sum, with or without a unit, empty where that means something. `own` are units of the
+ * level beside the usual ones.
+ */
+export function readNumber(
+  text: string,
+  asked: NumberInput,
+  own: Record<string, number> = {},
+): { value: number | null } | { wrong: string } {
+  const bare = text.trim();
   if (bare === '' || (asked.none !== undefined && bare.toLowerCase() === asked.none)) {
     return asked.none === undefined ? { wrong: `A number is needed, ${bounds(asked)}.` } : { value: null };
   }
-  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(bare))
-    return { wrong: `“${text.trim()}” is not a number. Type one ${bounds(asked)}.` };
-  const value = Number(bare.replace(',', '.'));
+  const read = sumOf(bare, asked.unit, own);
+  if (read === null) return { wrong: `“${bare}” is not a number or a sum of numbers. Type one ${bounds(asked)}.` };
+  // A sum of decimals is meant as it is written: 0.1 + 0.2 is 0.3.
+  const value = Number(read.toPrecision(12));
   if (asked.whole === true && !Number.isInteger(value))
     return { wrong: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
   if (!(value >= asked.min && value <= asked.max)) return { wrong: `${bare} is out of bounds. Type a number ${bounds(asked)}.` };

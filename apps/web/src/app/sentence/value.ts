@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
   ElementRef,
   computed,
   effect,
@@ -10,16 +11,33 @@ import {
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { collections, keptValue, same, shownNumber, slotText, visitorKinds, wordOf } from '@nettlewick/core';
-import type { Slot, Thing } from '@nettlewick/core';
+import { conditionWords, keptValue, same, shownNumber, slotText, visitorKinds } from '@nettlewick/core';
+import type { Edit, Place, Slot, ThingWord } from '@nettlewick/core';
+import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
+import { Tape } from '../draw/tape';
+import { Made } from '../studio/made';
+import { Tags } from '../studio/tags';
+import { Asked } from './asked';
+import { ConditionEditor } from './condition-editor';
+import { Picking } from './picking';
+import type { PickRequest } from './picking';
 import { readNumber, readTags } from './reading';
+import { Named } from '../studio/named';
+
+/** What one line of a list comes to when it is chosen: some values set by their paths, or something new that is named. */
+interface Choice {
+  value: unknown;
+  label: string;
+  sets?: { path: string; value: unknown }[];
+  make?: ThingWord;
+}
 
 /** One value in a sentence: a click, or Enter, makes it editable in place; what is wrong is said right below it. */
 @Component({
   selector: 'nw-value',
-  imports: [FormsModule, NzSelectModule],
+  imports: [ConditionEditor, FormsModule, Named, NzCheckboxModule, NzSelectModule],
   templateUrl: './value.html',
   styleUrl: './value.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,44 +47,77 @@ export class Value {
   readonly thing = input.required<string>();
   readonly prefix = input('');
 
-  private readonly editor = inject(Editor);
+  protected readonly editor = inject(Editor);
+  private readonly made = inject(Made);
+  private readonly tags = inject(Tags);
+  private readonly asked = inject(Asked);
+  private readonly picking = inject(Picking);
+  private readonly tape = inject(Tape);
+  /** What the tape measured last, for a length that is being typed. */
+  protected readonly measured = computed(() => {
+    const { input: asked } = this.slot();
+    return asked.kind === 'number' && asked.unit === 'm' ? this.tape.numbers() : [];
+  });
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
   protected readonly editing = signal(false);
   protected readonly wrong = signal<string | null>(null);
   protected readonly kinds = visitorKinds;
-  protected readonly text = computed(() => slotText(this.slot(), (id) => this.editor.nameOf(id)));
+  protected readonly typed = signal('');
+  /** A tag like another of the level, by which it may have been meant. */
+  protected readonly question = signal<{ tag: string; meant: string } | null>(null);
+  private request: PickRequest | null = null;
+  protected readonly text = computed(() => {
+    const { input: asks, value } = this.slot();
+    const nameOf = (id: string): string => this.editor.nameOf(id);
+    if (asks.kind === 'condition' && value !== '') return conditionWords(String(value), nameOf);
+    if (asks.kind === 'place') return this.isPicking() ? 'press a point on the sheet…' : 'pick…';
+    if (asks.kind !== 'reference' || asks.tagged?.tag || String(value) !== '') return slotText(this.slot(), nameOf);
+    return asks.none ?? 'choose…';
+  });
+  protected readonly isPicking = computed(() => this.picking.request() !== null && this.picking.request() === this.waiting());
+  private readonly waiting = signal<PickRequest | null>(null);
+  protected readonly path = computed(() => this.prefix() + this.slot().path);
   protected readonly bounds = computed(() => {
     const { input: asked } = this.slot();
     if (asked.kind !== 'number') return '';
-    return `${asked.min} to ${asked.max}${asked.unit === '' ? '' : ` ${asked.unit}`}${asked.none === undefined ? '' : `; empty: ${asked.none}`}`;
+    const own = this.editor.inOwnUnit(this.slot());
+    return `${asked.min} to ${asked.max}${asked.unit === '' ? '' : ` ${asked.unit}`}${own === '' ? '' : `, now ${own}`}${asked.none === undefined ? '' : `; empty: ${asked.none}`}`;
   });
   protected readonly broken = computed(() => {
     const { input: asked, value } = this.slot();
-    if (asked.kind !== 'reference' || (value === '' && asked.none !== undefined)) return false;
+    if (asked.kind !== 'reference' || asked.tagged?.tag || (value === '' && asked.none !== undefined)) return false;
     // Asked of the one thing alone: all that could be chosen is listed only for who chooses.
     const found = this.editor.find(String(value));
     return found === undefined || !asked.accepts.includes(found.word);
   });
   /** What a reference or a choice may be. */
-  protected readonly options = computed<{ value: unknown; label: string }[]>(() => {
-    const { input: asked } = this.slot();
+  protected readonly options = computed<Choice[]>(() => {
+    const { input: asked, path } = this.slot();
     if (asked.kind === 'choice') return asked.options;
     if (asked.kind !== 'reference') return [];
-    const level = this.editor.level();
-    const none = asked.none === undefined ? [] : [{ value: '', label: asked.none }];
-    const found = collections.flatMap((collection) =>
-      (level[collection] as Thing[])
-        .filter((thing) => asked.accepts.includes(wordOf(collection, thing)))
-        .map((thing) => ({ value: thing.id, label: thing.name.trim() })),
-    );
-    return [...none, ...found];
+    const { tagged } = asked;
+    const untagged = tagged === undefined ? [] : [{ path: tagged.path, value: '' }];
+    const none: Choice[] = asked.none === undefined ? [] : [{ value: '', label: asked.none, sets: [{ path, value: '' }] }];
+    const found = this.editor.offered(asked.accepts).map((one) => ({ ...one, sets: [{ path, value: one.value }, ...untagged] }));
+    const typed = this.typed().trim();
+    const known = tagged === undefined ? [] : this.tags.all();
+    const tags = typed === '' || tagged === undefined || known.includes(typed) ? known : [...known, typed];
+    const all = tags.map((tag) => ({ value: `#${tag}`, label: `all tagged ${tag}`, sets: [{ path: tagged!.path, value: tag }] }));
+    const made = this.made.words(asked.accepts).map((word) => ({
+      value: `+${word}`,
+      label: typed === '' ? `a new ${this.made.called(word)}` : `a new ${this.made.called(word)}, “${typed}”`,
+      make: word,
+    }));
+    return [...none, ...found, ...all, ...made];
   });
   protected readonly same = same;
 
-  protected readonly chosen = computed(() =>
-    this.options().some((option) => option.value === this.slot().value) ? this.slot().value : null,
-  );
+  protected readonly chosen = computed(() => {
+    const { input: asked, value } = this.slot();
+    const now = asked.kind === 'reference' && asked.tagged?.tag ? `#${asked.tagged.tag}` : value;
+    return this.options().some((option) => option.value === now) ? now : null;
+  });
   protected readonly label = computed(() => `${this.slot().label}: ${this.text()}. Edit`);
 
   constructor() {
@@ -77,16 +128,65 @@ export class Value {
         field.select?.();
       }
     });
-    // The list's own search field has no name of its own.
+    // What was asked for is typed at once.
     effect(() => {
-      if (this.editing())
-        setTimeout(() => this.host.nativeElement.querySelector('nz-select input')?.setAttribute('aria-label', this.slot().label));
+      const next = this.asked.next();
+      if (next === null || next.thing !== this.thing() || next.path !== this.path()) return;
+      this.asked.next.set(null);
+      this.begin();
     });
+    inject(DestroyRef).onDestroy(() => this.picking.forget(this.request));
   }
 
   protected begin(): void {
     this.wrong.set(null);
+    this.question.set(null);
+    this.typed.set('');
+    const { input: asked } = this.slot();
+    if (asked.kind === 'place') {
+      if (this.isPicking()) this.stopPicking();
+      else this.pickPlace();
+      return;
+    }
     this.editing.set(true);
+    if (asked.kind === 'reference') this.pickThing(asked.accepts);
+  }
+
+  /** A thing that is pressed on the sheet while a list of things is open is chosen. */
+  private pickThing(accepts: readonly string[]): void {
+    this.ask({
+      wanted: this.slot().label,
+      take: ({ thing }) => {
+        const found = this.editor.find(thing ?? '');
+        if (found === undefined || !accepts.includes(found.word)) return false;
+        this.pick(found.thing.id);
+        return true;
+      },
+    });
+  }
+
+  private pickPlace(): void {
+    const { path } = this.slot();
+    this.ask({
+      wanted: this.slot().label,
+      take: ({ at, room }) => {
+        const now = this.slot().value as Place;
+        this.give(this.editor.placeAt(now, at, room, this.thing()), false, path);
+        return true;
+      },
+    });
+  }
+
+  private ask(request: PickRequest): void {
+    this.request = request;
+    this.waiting.set(request);
+    this.picking.ask(request);
+  }
+
+  private stopPicking(): void {
+    this.picking.forget(this.request);
+    this.request = null;
+    this.waiting.set(null);
   }
 
   protected initial(): string {
@@ -109,7 +209,44 @@ export class Value {
   }
 
   protected pick(value: unknown): void {
-    if (value !== null && value !== undefined) this.give(value);
+    if (value === null || value === undefined) return;
+    const choice = this.options().find((option) => same(option.value, value));
+    if (choice?.make !== undefined) this.make(choice.make);
+    else if (choice?.sets !== undefined) this.giveAll(choice.sets);
+    else this.give(value);
+  }
+
+  /** Makes what does not exist yet, and chooses it, in one step of undo. */
+  private make(word: ThingWord): void {
+    const { path, input: asked } = this.slot();
+    const { id, edit } = this.made.make(word, this.typed());
+    const untagged = asked.kind === 'reference' && asked.tagged !== undefined ? [{ path: asked.tagged.path, value: '' }] : [];
+    this.giveAll([{ path, value: id }, ...untagged], edit);
+  }
+
+  /** Pours a number into the field: behind a sign it goes on with the sum, else it stands alone. */
+  protected pour(field: HTMLInputElement, value: number): void {
+    field.value = /[-+*/(]\s*$/.test(field.value) ? `${field.value.trimEnd()} ${value}` : String(value);
+    field.focus();
+  }
+
+  protected chooseTag(field: HTMLInputElement, tag: string): void {
+    const now = readTags(field.value);
+    field.value = this.slot().input.kind === 'tag' ? tag : (now.includes(tag) ? now : [...now, tag]).join(', ');
+    field.focus();
+  }
+
+  /** The tags of the level, but for those that are there already. */
+  protected readonly offered = computed(() => {
+    const { value } = this.slot();
+    return this.tags.all().filter((tag) => !(Array.isArray(value) ? value : [value]).includes(tag));
+  });
+
+  /** Takes the tag that was meant in place of the one that was typed. */
+  protected takeMeant({ tag, meant }: { tag: string; meant: string }): void {
+    const { value } = this.slot();
+    this.question.set(null);
+    this.give(Array.isArray(value) ? value.map((one) => (one === tag ? meant : String(one))) : meant);
   }
 
   /** Reads the field and gives the value; stays open with the reason if it is not allowed. */
@@ -117,11 +254,15 @@ export class Value {
     if (!this.editing()) return;
     const { input: asked } = this.slot();
     if (asked.kind === 'number') {
-      const read = readNumber(text, asked);
+      const read = readNumber(text, asked, this.editor.ownUnits(asked.unit));
       if ('wrong' in read) this.wrong.set(read.wrong);
       else this.give(keptValue(read.value, asked));
-    } else if (asked.kind === 'tags') {
-      this.give(readTags(text));
+    } else if (asked.kind === 'tags' || asked.kind === 'tag') {
+      const known = this.tags.all();
+      const tags = readTags(text);
+      this.give(asked.kind === 'tags' ? tags : (tags[0] ?? ''));
+      const strange = tags.flatMap((tag) => this.tags.like(tag, known) ?? []);
+      this.question.set(strange[0] ?? null);
     } else {
       this.give(text);
     }
@@ -142,10 +283,25 @@ export class Value {
       this.refocus();
     } else if (event.key === 'Escape') {
       this.cancel();
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      this.stepBy(event, (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));
     }
   }
 
+  /** The arrow keys change a number by its step, with Shift by ten. */
+  private stepBy(event: KeyboardEvent, steps: number): void {
+    const { input: asked } = this.slot();
+    const field = event.target as HTMLInputElement;
+    if (asked.kind !== 'number') return;
+    event.preventDefault();
+    const read = readNumber(field.value, asked, this.editor.ownUnits(asked.unit));
+    const from = 'wrong' in read || read.value === null ? Math.max(0, asked.min) : read.value;
+    const to = Math.min(asked.max, Math.max(asked.min, from + steps * asked.step));
+    field.value = String(Number(to.toPrecision(10)));
+  }
+
   protected cancel(): void {
+    this.stopPicking();
     this.editing.set(false);
     this.wrong.set(null);
     this.refocus();
@@ -163,10 +319,19 @@ export class Value {
     this.cancel();
   }
 
-  private give(value: unknown, stay = false): void {
-    const wrong = this.editor.set(this.thing(), this.prefix() + this.slot().path, value);
+  protected give(value: unknown, stay = false, path = this.slot().path): void {
+    this.answered(this.editor.set(this.thing(), this.prefix() + path, value), stay);
+  }
+
+  private giveAll(sets: { path: string; value: unknown }[], before?: Edit): void {
+    const own = sets.map(({ path, value }) => ({ path: this.prefix() + path, value }));
+    this.answered(this.editor.setAll(this.thing(), own, before), false);
+  }
+
+  private answered(wrong: string | null, stay: boolean): void {
     this.wrong.set(wrong);
     if (wrong === null && !stay) {
+      this.stopPicking();
       this.editing.set(false);
       this.refocus();
     }

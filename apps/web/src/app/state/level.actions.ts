@@ -30,6 +30,8 @@ export const LevelActions = createActionGroup({
     'Save Failed': props<{ levelId: string; saving: 'offline' | 'refused'; detail: string }>(),
     'Conflict Found': props<{ theirs: StoredLevel }>(),
     'Conflict Resolved': props<{ level: Level; edit: Edit | null }>(),
+    /** Another window has saved, and nothing of this one goes against it. */
+    'Theirs Taken': props<{ theirs: StoredLevel; edits: Edit[] }>(),
     'Kept Draft': props<{ kept: boolean }>(),
     /** What was found of another tab's has been taken over, kept elsewhere, or thrown away. */
     'Found Settled': props<{ session: string }>(),

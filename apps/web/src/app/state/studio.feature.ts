@@ -139,6 +139,19 @@ export const studioReducer = createReducer(
       selection: [],
     };
   }),
+  // What undo would take back is what the other window did: the edits before that may not fit any more.
+  on(LevelActions.theirsTaken, (state, { theirs, edits }): StudioState => {
+    if (state.levelId !== theirs.id || state.level === null) return state;
+    const undo: Edit[] = edits.length === 0 ? state.undo : [{ kind: 'all', label: 'what another window saved', edits }];
+    const level = edits.length === 0 ? state.level : theirs.level;
+    return edited(state, level, {
+      sent: level,
+      revision: theirs.revision,
+      undo,
+      redo: edits.length === 0 ? state.redo : [],
+      gesture: null,
+    });
+  }),
   on(LevelActions.foundSettled, (state, { session }): StudioState => ({
     ...state,
     found: state.found.filter((draft) => draft.session !== session),

@@ -1,4 +1,4 @@
-import { fixtureNames, kindOfFixture } from '@nettlewick/core';
+import { fixtureNames, kindOfFixture, setPieces } from '@nettlewick/core';
 import type { Stencil } from '@nettlewick/core';
 import type { PlaceName } from './places';
 
@@ -49,9 +49,17 @@ const draw = {
     keysOnly: true,
   },
   'next-thing': { name: 'Select the next thing on the board, with comma the one before', keys: ['.', ','], keysOnly: true },
+  'set-pieces': { name: 'Place a set piece', keys: ['S'] },
+  measure: { name: 'Take the tape measure, or roll it up', keys: ['T'] },
+  section: { name: 'Open or fold the section', keys: ['V'] },
+  raise: { name: 'Raise by one snap', keys: ['PageUp'] },
+  lower: { name: 'Lower by one snap', keys: ['PageDown'] },
   turn: { name: 'Turn by 15°', keys: ['R'] },
   'turn-back': { name: 'Turn back by 15°', keys: ['Shift+R'] },
   duplicate: { name: 'Duplicate', keys: ['Ctrl+D'] },
+  'duplicate-wired': { name: 'Duplicate with its wiring', keys: ['Ctrl+Shift+D'] },
+  copy: { name: 'Copy with its wiring', keys: ['Ctrl+C'] },
+  paste: { name: 'Paste', keys: ['Ctrl+V'] },
   delete: { name: 'Delete', keys: ['Delete', 'Backspace'] },
   'let-go': { name: 'Let go: of a gesture, of a stencil, of what is selected', keys: ['Escape'], keysOnly: true },
   fit: { name: 'Show the whole room', keys: ['F'] },
@@ -73,6 +81,7 @@ const rehearse = {
   'entry-next': { name: 'The next entry', keys: ['ArrowDown'] },
   'to-start': { name: 'To the start', keys: ['Home'] },
   'to-end': { name: 'To the end', keys: ['End'] },
+  lanes: { name: 'Show or fold the lanes', keys: ['L'] },
   held: { name: 'Show or hide what was held', keys: ['H'] },
   everything: { name: 'Show all entries again', keys: ['Escape'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
@@ -82,6 +91,7 @@ export type CommandId =
   | keyof typeof draw
   | keyof typeof wire
   | keyof typeof rehearse
+  | `place-${string}`
   | `draw-${(typeof stencils)[number]['name']}`;
 
 /** Every command there is: the one table that keys, help, tooltips and the list of commands are read from. */
@@ -91,6 +101,10 @@ export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, 
   ...stencils.map(({ name, word, key }): [CommandId, Command] => [
     `draw-${name}`,
     { name: `Draw: ${word.toLowerCase()}`, keys: key === null ? [] : [key.toUpperCase()], place: 'draw' },
+  ]),
+  ...setPieces.map(({ id, title }): [CommandId, Command] => [
+    `place-${id}`,
+    { name: `Place: ${title[0]!.toLowerCase()}${title.slice(1)}`, keys: [], place: 'draw' },
   ]),
   ...placed(wire, 'wire'),
   ...placed(rehearse, 'rehearse'),

@@ -42,7 +42,7 @@ export class Commands {
   offer(doing: Partial<Record<CommandId, Doing | Doing['run']>>): void {
     const own = Object.entries(doing).map(([id, how]): Offered => {
       const command = commandTable.get(id as CommandId)!;
-      return { ...command, id: id as CommandId, ...(typeof how === 'function' ? { run: how } : how) };
+      return { ...command, id: id as CommandId, ...(typeof how === 'function' ? { run: how } : (how as Doing)) };
     });
     this.offered.update((all) => [...all, ...own]);
     inject(DestroyRef).onDestroy(() => this.offered.update((all) => all.filter((one) => !own.includes(one))));

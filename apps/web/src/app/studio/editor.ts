@@ -2,7 +2,9 @@ import { Injectable, computed, inject, signal } from '@angular/core';
 import {
   add,
   change,
-  duplicate,
+  collections,
+  fragmentOf,
+  pasted,
   editPhrase,
   anyone,
   expressions,
@@ -12,14 +14,31 @@ import {
   nameOf,
   nameTakenBy,
   parseThing,
+  pointer,
   references,
   remove,
   same,
+  shownNumber,
+  direction,
   keysOf,
   valueAt,
+  wordOf,
   withValue,
 } from '@nettlewick/core';
-import type { Cause, CauseEvent, Collection, Edit, Found, Level, Thing } from '@nettlewick/core';
+import type {
+  Fragment,
+  Cause,
+  CauseEvent,
+  Chain,
+  Collection,
+  Edit,
+  Found,
+  Level,
+  Place,
+  Slot,
+  Thing,
+  Vector,
+} from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
 import { LevelActions } from '../state/level.actions';
@@ -32,6 +51,10 @@ type Fields = Record<string, unknown>;
 export const THE_LEVEL = '';
 
 const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
+
+function tidied(metres: number): number {
+  return Math.round(metres * 100) / 100 + 0;
+}
 
 /** The open level for those who show and change it. Every change is an edit. */
 @Injectable()
@@ -131,39 +154,125 @@ export class Editor {
     this.store.dispatch(LevelActions.select({ ids }));
   }
 
+  /** Takes a thing in hand that was pressed: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */
+  take(thing: string, more: boolean): void {
+    const now = this.selection();
+    if (more) this.select(...(now.includes(thing) ? now.filter((id) => id !== thing) : [...now, thing]));
+    else if (!now.includes(thing)) this.select(thing);
+  }
+
+  /** The things of some kinds, in listing order, as a list offers them. */
+  offered(accepts: readonly string[]): { value: string; label: string }[] {
+    const level = this.level();
+    return collections.flatMap((collection) =>
+      (level[collection] as Thing[])
+        .filter((thing) => accepts.includes(wordOf(collection, thing)))
+        .map(({ id, name }) => ({ value: id, label: name.trim() })),
+    );
+  }
+
   /**
    * Gives one value of a thing, by its path with dots. What the document does not allow is not done; then the answer says
    * why, in a sentence for the user.
    */
   set(id: string, path: string, value: unknown, gesture?: string): string | null {
-    const [field = ''] = keysOf(path);
-    if (id === THE_LEVEL) return this.setLevel(field as 'name' | 'rate', value);
+    return this.setAll(id, [{ path, value }], undefined, gesture);
+  }
+
+  /** Gives several values of a thing in one step of undo, after another edit if there is one; answers as `set` does. */
+  setAll(id: string, values: readonly { path: string; value: unknown }[], before?: Edit, gesture?: string): string | null {
+    if (id === THE_LEVEL) return this.setLevel(values);
     const found = this.find(id);
     if (found === undefined) return 'This thing is not in the level any more.';
-    if (path === '/name') {
-      const taken = nameTakenBy(this.level(), String(value), id);
+    const name = values.find(({ path }) => path === '/name')?.value;
+    if (name !== undefined) {
+      const taken = nameTakenBy(this.level(), String(name), id);
       if (taken !== null) return `“${taken.trim()}” is taken already. Names are unique in a level, whatever their capitals.`;
     }
-    if (Object.is(valueAt(found.thing, path), value)) return null;
-    const parsed = parseThing(found.collection, withValue(found.thing, path, value));
+    const wanted = values.reduce((thing, { path, value }) => withValue(thing, path, value), found.thing);
+    if (before === undefined && values.every(({ path, value }) => Object.is(valueAt(found.thing, path), value))) return null;
+    const parsed = parseThing(found.collection, wanted);
     if (!parsed.ok) return parsed.faults[0]?.message ?? 'This value is not allowed here.';
-    this.edit(
-      change(found.collection, found.thing, {
-        [field]: (parsed.thing as unknown as Record<string, unknown>)[field],
-      } as Partial<Thing>),
-      gesture,
-    );
+    const fields = [...new Set(values.map(({ path }) => keysOf(path)[0] ?? ''))];
+    const after = Object.fromEntries(fields.map((field) => [field, (parsed.thing as unknown as Fields)[field]]));
+    const own = change(found.collection, found.thing, after as Partial<Thing>);
+    this.edit(before === undefined ? own : { kind: 'all', label: 'make', edits: [before, own] }, gesture);
     return null;
   }
 
-  /** Gives a value of the level as a whole; answers as `set` does. */
-  setLevel(field: 'name' | 'rate', value: unknown): string | null {
+  /** Gives values of the level as a whole; answers as `set` does. */
+  private setLevel(values: readonly { path: string; value: unknown }[]): string | null {
     const level = this.level();
-    const read = levelShape.shape[field].safeParse(value);
-    if (!read.success) return read.error.issues[0]?.message ?? 'This value is not allowed here.';
-    if (read.data !== level[field])
-      this.edit({ kind: 'level', before: { [field]: level[field] }, after: { [field]: read.data } });
+    const fields = [...new Set(values.map(({ path }) => keysOf(path)[0] as keyof typeof levelShape.shape))];
+    const before: Fields = {};
+    const after: Fields = {};
+    for (const field of fields) {
+      const own = values.filter(({ path }) => keysOf(path)[0] === field);
+      const wanted = own.reduce<unknown>(
+        (now, one) => withValue(now, pointer(keysOf(one.path).slice(1)), one.value),
+        level[field],
+      );
+      const read = levelShape.shape[field].safeParse(wanted);
+      if (!read.success) return read.error.issues[0]?.message ?? 'This value is not allowed here.';
+      if (same(read.data, level[field])) continue;
+      before[field] = level[field];
+      after[field] = read.data;
+    }
+    if (Object.keys(after).length > 0) this.edit({ kind: 'level', before, after });
     return null;
+  }
+
+  freeName(wanted: string): string {
+    return freeName(this.level(), wanted);
+  }
+
+  /** A chain that does nothing yet. */
+  newChain(id: string, name: string, causes: Cause[]): Chain {
+    return {
+      id,
+      name: this.freeName(name),
+      enabled: true,
+      causes,
+      guard: '',
+      whileRunning: 'ignore',
+      delay: 0,
+      givesUp: false,
+      steps: [],
+    };
+  }
+
+  /** The units of the level that values of a unit may be typed in: how many of that one of them is. */
+  ownUnits(unit: string): Record<string, number> {
+    const { length, time } = this.level().units;
+    const ticks = { tick: 1 / this.level().rate, ticks: 1 / this.level().rate };
+    if (unit === 'm') return length === null ? {} : { [length.name]: length.metres };
+    if (unit === 's') return time === null ? ticks : { ...ticks, [time.name]: time.seconds };
+    return {};
+  }
+
+  /** A value in the level's own unit, if it has one: "96 u". */
+  inOwnUnit(slot: Slot): string {
+    if (slot.input.kind !== 'number' || slot.value === null) return '';
+    const { length, time } = this.level().units;
+    const own = slot.input.unit === 'm' ? length : slot.input.unit === 's' ? time : null;
+    if (own === null) return '';
+    const one = 'metres' in own ? own.metres : own.seconds;
+    return `${Number((shownNumber(slot) / one).toPrecision(6))} ${own.name}`;
+  }
+
+  /** A place moved to a point of a room: counted from what it is counted from. `who` is whose place it is. */
+  placeAt(now: Place, at: { x: number; y: number }, room: string, who: string): Place {
+    const to = { x: tidied(at.x), y: tidied(at.y) };
+    const from = this.find(now.of)?.thing as { at: Vector; heading?: number } | undefined;
+    if (from === undefined) {
+      const own = this.find(who)?.thing as { room?: string } | undefined;
+      const ground = this.level().rooms.find((one) => one.id === room)?.ground ?? 0;
+      return { ...now, ...to, z: now.z === 0 ? ground : now.z, room: own?.room === room ? '' : room };
+    }
+    const by = { x: at.x - from.at.x, y: at.y - from.at.y };
+    if (now.axes === 'room') return { ...now, x: tidied(by.x), y: tidied(by.y) };
+    const { cos, sin } = direction(from.heading ?? 0);
+    return { ...now, x: tidied(by.x * cos + by.y * sin), y: tidied(by.y * cos - by.x * sin) };
   }
 
   add(collection: Collection, thing: Thing): void {
@@ -227,22 +336,18 @@ export class Editor {
     return `${what} deleted. ${listed} still ${names.length === 1 ? 'refers' : 'refer'} to ${ids.length === 1 ? 'it' : 'them'}: undo, or mend what Check lists.`;
   }
 
-  /** Copies things beside themselves in one step of undo, and selects the copies. */
-  duplicate(ids: readonly string[]): void {
-    let level = this.level();
-    const edits: Edit[] = [];
-    const copies: string[] = [];
-    for (const id of ids) {
-      const found = lookup(level).get(id);
-      if (found === undefined) continue;
-      const copy = duplicate(level, found.thing, () => this.newId(found.word), { x: 1, y: -1 });
-      const edit = add(level, found.collection, copy);
-      edits.push(edit);
-      copies.push(copy.id);
-      level = { ...level, [found.collection]: [...level[found.collection], copy] };
-    }
-    if (edits.length === 0) return;
-    this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'duplicate', edits });
-    this.select(...copies);
+  /** Copies things beside themselves in one step of undo, and selects the copies; with `wiring` their chains come along. */
+  duplicate(ids: readonly string[], wiring = false): void {
+    this.paste(fragmentOf(this.level(), ids, wiring));
+  }
+
+  /** Puts a copy of some things into the level, in one step of undo, and selects what stands on the plan of it. */
+  paste(fragment: Fragment, room?: string): void {
+    if (fragment.things.length === 0) return;
+    const where = { by: { x: 1, y: -1 }, ...(room === undefined ? {} : { room }) };
+    const { edit, ids } = pasted(this.level(), fragment, (prefix) => this.newId(prefix), where);
+    this.edit(edit);
+    const standing = ids.filter((id) => 'at' in (this.find(id)?.thing ?? {}));
+    this.select(...(standing.length > 0 ? standing : ids));
   }
 }

@@ -18,6 +18,7 @@ const drawings = {
   changed: 'M3 6h10M3 10h10',
   missed: 'M2 8h3M7 8h2M11 8h3M8 3v2M8 11v2',
   blocked: 'M3 8h7M11 3v10',
+  piece: 'M2 2h5v5H2zM9 9h5v5H9zM7 4.5h4.5V9M2 11h4M4 9v4',
   remove: 'M4 4l8 8M12 4l-8 8',
   earlier: 'M8 13V3M4 7l4-4 4 4',
   later: 'M8 3v10M4 9l4 4 4-4',

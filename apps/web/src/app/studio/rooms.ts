@@ -5,11 +5,15 @@ import { Editor } from './editor';
 @Injectable()
 export class Rooms {
   private readonly editor = inject(Editor);
-  private readonly chosen = signal('');
+  /** The room that was chosen; empty for the first. */
+  readonly chosen = signal('');
   readonly current = computed(() => {
     const { rooms } = this.editor.level();
     return rooms.find((room) => room.id === this.chosen())?.id ?? rooms[0]?.id ?? '';
   });
+
+  /** Every room, for a list to choose from. */
+  readonly options = computed(() => this.editor.level().rooms.map(({ id, name }) => ({ value: id, label: name.trim() })));
 
   choose(id: string): void {
     this.chosen.set(id);

@@ -1,32 +1,45 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
+import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CheckPlace } from '../check/check-place';
 import { Snags } from '../check/snags';
+import { Tape } from '../draw/tape';
 import { DrawPlace } from '../draw/draw-place';
+import { AftermathStrip } from '../rehearse/aftermath-strip';
+import { Aftermaths } from '../rehearse/aftermaths';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Autosave } from '../saving/autosave';
+import { Company } from '../saving/company';
 import { ConflictSheet } from '../saving/conflict-sheet';
 import { FoundDrafts } from '../saving/found-drafts';
 import { RevisionList } from '../saving/revision-list';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { WirePlace } from '../wire/wire-place';
+import { Address } from './address';
 import { commandTable, keyText } from './command-table';
 import { Commands } from './commands';
 import type { Doing } from './commands';
+import { Asked } from '../sentence/asked';
+import { Picking } from '../sentence/picking';
 import { DialogName } from './dialog-name';
 import { download } from './download';
-import { Editor } from './editor';
+import { Editor, THE_LEVEL } from './editor';
+import { Made } from './made';
 import { Mark } from './mark';
+import { NextStep } from './next-step';
 import { Palette } from './palette';
 import { Places, placeNames } from './places';
 import type { PlaceName } from './places';
 import { Rooms } from './rooms';
+import { Tags } from './tags';
 import { Theme } from './theme';
+import { Named } from './named';
 
 const saveWords = {
   saved: 'saved',
@@ -40,21 +53,41 @@ const saveWords = {
 @Component({
   selector: 'nw-studio-page',
   imports: [
+    AftermathStrip,
     CheckPlace,
     ConflictSheet,
     DialogName,
     DrawPlace,
+    FormsModule,
     FoundDrafts,
     Mark,
+    Named,
     NzDrawerModule,
     NzModalModule,
+    NzSelectModule,
     Palette,
     RehearsePlace,
     RevisionList,
     RouterLink,
     WirePlace,
   ],
-  providers: [Autosave, Commands, Editor, Places, Rooms, Snags],
+  providers: [
+    Address,
+    Aftermaths,
+    Asked,
+    Autosave,
+    Commands,
+    Company,
+    Editor,
+    Made,
+    NextStep,
+    Picking,
+    Places,
+    Rooms,
+    Snags,
+    Tags,
+    Tape,
+  ],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -70,13 +103,17 @@ export class StudioPage {
   protected readonly rooms = inject(Rooms);
   protected readonly theme = inject(Theme);
   protected readonly autosave = inject(Autosave);
+  /** How many windows have this level open. */
+  protected readonly windows = inject(Company).windows;
   private readonly looked = inject(Snags);
   protected readonly names = placeNames;
   protected readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   protected readonly saveState = this.store.selectSignal(studioFeature.selectSaveState);
   protected readonly words = saveWords;
-  /** How many references lead nowhere: said beside the place that lists them. */
-  protected readonly snags = computed(() => this.looked.found()?.length ?? 0);
+  /** How many faults and warnings there are: said beside the place that lists them. */
+  protected readonly snags = this.looked.grave;
+  /** How many expectations of the level's walks are not met: said beside the place where they are. */
+  protected readonly unmet = inject(Aftermaths).unmet;
   protected readonly commands = inject(Commands);
   protected readonly finding = signal(false);
   protected readonly helping = signal(false);
@@ -92,6 +129,7 @@ export class StudioPage {
   protected readonly wrongName = signal<string | null>(null);
 
   constructor() {
+    inject(Address);
     const title = inject(Title);
     effect(() => {
       const levelId = this.levelId();
@@ -127,7 +165,7 @@ export class StudioPage {
   }
 
   protected rename(name: string): void {
-    this.wrongName.set(this.editor.setLevel('name', name.trim()));
+    this.wrongName.set(this.editor.set(THE_LEVEL, '/name', name.trim()));
   }
 
   protected exportLevel(): void {

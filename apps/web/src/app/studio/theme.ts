@@ -1,7 +1,7 @@
 import { Injectable, computed, effect, signal } from '@angular/core';
+import { keep, kept } from './kept';
 
 type Choice = 'light' | 'dark' | 'system';
-const KEY = 'nettlewick.theme';
 
 /** Paper by day, slate by night: as the system says until the user chooses. */
 @Injectable({ providedIn: 'root' })
@@ -20,11 +20,11 @@ export class Theme {
 
   toggle(): void {
     this.choice.set(this.dark() ? 'light' : 'dark');
-    localStorage.setItem(KEY, this.choice());
+    keep('theme', this.choice());
   }
 }
 
 function stored(): Choice {
-  const value = localStorage.getItem(KEY);
+  const value = kept('theme');
   return value === 'light' || value === 'dark' ? value : 'system';
 }

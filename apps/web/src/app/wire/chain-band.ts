@@ -4,29 +4,50 @@ import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
 import {
+  causeOffers,
   causePhrase,
+  chainOffers,
   change,
   Conditions,
   guardPhrase,
   lookup,
   kindOfStep,
+  mannerPhrase,
   stepNames,
+  stepOffers,
   stepPhrase,
+  stepWishes,
+  wishOf,
   timeline,
-  wordOf,
-  collections,
 } from '@nettlewick/core';
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
+import { FindingNotes } from '../check/finding-notes';
+import { Asked } from '../sentence/asked';
+import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 
+const nothing: ReadonlySet<string> = new Set();
+
 /** One chain: its sentence, and its steps as blocks on a time ruler. */
 @Component({
   selector: 'nw-chain-band',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, CdkMenu, CdkMenuItem, CdkMenuTrigger, Mark, NameField, Sentence],
+  imports: [
+    CdkDrag,
+    CdkDragHandle,
+    CdkDropList,
+    CdkMenu,
+    CdkMenuItem,
+    CdkMenuTrigger,
+    FindingNotes,
+    Mark,
+    More,
+    NameField,
+    Sentence,
+  ],
   templateUrl: './chain-band.html',
   styleUrl: './chain-band.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -38,7 +59,8 @@ export class ChainBand {
   readonly marked = input(false);
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
-  private readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label }));
+  private readonly asked = inject(Asked);
+  private readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label, wish: wishOf[name] }));
   /** Below the button, or above it, or beside: wherever there is room. */
   protected readonly menuPositions: ConnectedPosition[] = [
     { originX: 'start', originY: 'bottom', overlayX: 'start', overlayY: 'top' },
@@ -46,25 +68,52 @@ export class ChainBand {
     { originX: 'end', originY: 'center', overlayX: 'start', overlayY: 'center' },
   ];
   protected readonly wanted = signal('');
-  /** The kinds of step that what is typed asks for. */
+  /** The kinds of step that what is typed asks for, by what one wants of them; those that fit the chain's things come first. */
   protected readonly wantedKinds = computed(() => {
     const words = this.wanted().toLowerCase().split(/\s+/);
-    return this.kinds.filter(({ name, label }) =>
-      words.every((word) => label.toLowerCase().includes(word) || name.includes(word)),
+    const found = this.kinds.filter(({ name, label, wish }) =>
+      words.every((word) => label.toLowerCase().includes(word) || name.includes(word) || wish.includes(word)),
     );
+    const fitting = this.wanted().trim() === '' ? found.filter(({ name }) => this.fits(name)) : [];
+    return [
+      { wish: 'for what is in hand', kinds: fitting },
+      ...stepWishes.map((wish) => ({ wish, kinds: found.filter((kind) => kind.wish === wish) })),
+    ].filter(({ kinds }) => kinds.length > 0);
   });
-  protected readonly allFilters = signal(false);
+
+  /** Whether a kind of step acts on a thing of this chain's causes or steps, and on little else. */
+  private fits(name: StepName): boolean {
+    const { accepts } = kindOfStep(name);
+    if (accepts.length === 0 || accepts.length > 3) return false;
+    const { causes } = this.chain();
+    const near = [
+      ...causes.map(({ of }) => of),
+      ...this.chain().steps.flatMap((step) =>
+        kindOfStep(step.kind)
+          .references(step)
+          .map(({ to }) => to),
+      ),
+    ];
+    return near.some((id) => accepts.includes(this.editor.find(id)?.word as never));
+  }
+  protected readonly guarded = signal(false);
   protected readonly dragging = signal<string | null>(null);
   private pull: { step: number; x: number; delay: number; gesture: string } | null = null;
 
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
   protected readonly causes = computed(() =>
-    this.chain().causes.map((cause) => ({
+    this.chain().causes.map((cause, at) => ({
       id: cause.id,
-      phrase: causePhrase(cause, this.allFilters(), this.editor.find(cause.of)?.word),
+      phrase: causePhrase(cause, this.askedIn(`/causes/${at}`), this.editor.find(cause.of)?.word),
+      offers: causeOffers(cause),
     })),
   );
-  protected readonly guard = computed(() => (this.chain().guard.trim() === '' ? null : guardPhrase(this.chain().guard)));
+  /** How it starts, and what it does when it is set off again: nothing where that is as usual. */
+  protected readonly manner = computed(() => mannerPhrase(this.chain()));
+  protected readonly offers = computed(() => chainOffers(this.chain()));
+  protected readonly guard = computed(() =>
+    this.chain().guard.trim() === '' && !this.guarded() ? null : guardPhrase(this.chain().guard),
+  );
   /** What is wrong with the condition, with the place in its text. */
   protected readonly guardFaults = computed(() => {
     const conditions = new Conditions(lookup(this.editor.level()), () => false);
@@ -88,6 +137,7 @@ export class ChainBand {
       return {
         step,
         phrase: stepPhrase(step),
+        offers: stepOffers(step, i === 0),
         lead: { left: this.percent(span.turn), width: this.percent(span.start - span.turn) },
         left: this.percent(span.start),
         width: this.percent(seconds),
@@ -98,6 +148,10 @@ export class ChainBand {
       };
     }),
   );
+
+  private askedIn(prefix: string): ReadonlySet<string> {
+    return this.asked.any() ? this.asked.within(this.chain().id, prefix) : nothing;
+  }
 
   /** The menu of steps opens with its search field in hand. */
   protected menuOpened(): void {
@@ -114,7 +168,7 @@ export class ChainBand {
       (event.target as Element).parentElement?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
     } else if (event.key === 'Enter') {
       event.preventDefault();
-      const [first] = this.wantedKinds();
+      const first = this.wantedKinds()[0]?.kinds[0];
       if (first !== undefined) this.addStep(first.name);
       trigger.close();
     }
@@ -123,15 +177,16 @@ export class ChainBand {
 
   protected addStep(name: StepName): void {
     const kind = kindOfStep(name);
-    const level = this.editor.level();
     // The thing in hand if it fits, or the only one that does; otherwise it is left to choose.
-    const fitting = collections.flatMap((collection) =>
-      level[collection].filter((thing) => kind.accepts.includes(wordOf(collection, thing))),
-    );
-    const target =
-      fitting.find((thing) => this.editor.selection().includes(thing.id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
-    const step = kind.create(this.editor.newId('step'), target?.id ?? '');
+    const fitting = this.editor.offered(kind.accepts).map(({ value }) => value);
+    const target = fitting.find((id) => this.editor.selection().includes(id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
+    const step = kind.create(this.editor.newId('step'), target ?? '');
+    const at = this.chain().steps.length;
     this.give({ steps: [...this.chain().steps, step] });
+    // What it acts on is asked for at once, or else what it says or counts.
+    const [first] = kind.references(step);
+    const empty = first !== undefined && first.to === '' ? first : kind.conditions?.(step)[0];
+    if (empty !== undefined) this.asked.next.set({ thing: this.chain().id, path: `/steps/${at}${empty.path}` });
   }
 
   protected removeStep(at: number): void {
@@ -149,19 +204,23 @@ export class ChainBand {
   }
 
   protected addCause(): void {
+    const at = this.chain().causes.length;
     this.give({ causes: [...this.chain().causes, this.editor.newCause('enter', '')] });
+    this.asked.next.set({ thing: this.chain().id, path: `/causes/${at}/of` });
   }
 
   protected removeCause(at: number): void {
     this.give({ causes: this.chain().causes.toSpliced(at, 1) });
   }
 
+  /** A condition is said before it asks for anything: it is chosen there. */
   protected addGuard(): void {
-    const [flag] = this.editor.level().flags;
-    this.give({ guard: flag === undefined ? 'hand() != ""' : `flag("${flag.id}")` });
+    this.guarded.set(true);
+    this.asked.next.set({ thing: this.chain().id, path: '/guard' });
   }
 
   protected removeGuard(): void {
+    this.guarded.set(false);
     this.give({ guard: '' });
   }
 

@@ -1,9 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { chainSentence, connections, eventsOf, freeName, nameOf } from '@nettlewick/core';
+import { ChangeDetectionStrategy, Component, afterNextRender, computed, inject, signal } from '@angular/core';
+import { chainSentence, connections, eventsOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
+import { FormsModule } from '@angular/forms';
+import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Board } from '../board/board';
-import type { BoardPointer } from '../board/board';
+import type { BoardPointer, Pin } from '../board/board';
+import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
+import { Asked } from '../sentence/asked';
+import { Picking } from '../sentence/picking';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { ChainBand } from './chain-band';
@@ -14,7 +19,7 @@ const shownAtMost = 60;
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Board, ChainBand, ConnectionList],
+  imports: [Board, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,6 +49,27 @@ export class WirePlace {
           wanted === '' || `${chain.name} ${chainSentence(chain, (id) => nameOf(level, id))}`.toLowerCase().includes(wanted),
       );
   });
+  /** The order of the chain in hand, read off the place: what sets it off, and its steps by their numbers and times. */
+  protected readonly pins = computed<Pin[]>(() => {
+    const found = this.inHand();
+    if (found?.collection !== 'chains') return [];
+    const level = this.editor.level();
+    const chain = found.thing as Chain;
+    const room = this.rooms.current();
+    const spans = timeline(level, chain);
+    const pin = (id: string, of: string, text: string, label: string): Pin[] => {
+      const thing = this.editor.find(of)?.thing as { at?: Point; room?: string } | undefined;
+      return thing?.at === undefined || thing.room !== room ? [] : [{ id, at: thing.at, text, label }];
+    };
+    return [
+      ...chain.causes.flatMap(({ of }, i) => pin(`cause ${i}`, of, 'when', `sets off ${chain.name.trim()}`)),
+      ...chain.steps.flatMap((step, i) =>
+        targetsOf(level, step).flatMap((of) =>
+          pin(`step ${i} ${of}`, of, String(i + 1), `step ${i + 1}, at ${Math.round(spans[i]!.start * 100) / 100} s`),
+        ),
+      ),
+    ];
+  });
   protected readonly shown = computed(() => this.chains().slice(0, this.limit()));
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */
   protected readonly source = computed(() => {
@@ -53,28 +79,30 @@ export class WirePlace {
   });
 
   protected readonly commands = inject(Commands);
+  private readonly asked = inject(Asked);
+  protected readonly picking = inject(Picking);
+  private pressedNothing = false;
 
   constructor() {
     this.commands.offer({ 'new-chain': () => this.newChain() });
+    // Who comes for one chain finds it at once, however far down it is.
+    const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
+    if (chosen !== undefined) {
+      const at = this.editor.level().chains.findIndex(({ id }) => id === chosen);
+      this.limit.update((limit) => Math.max(limit, at + 1));
+      afterNextRender(() => document.querySelector(`[data-chain="${chosen}"]`)?.scrollIntoView({ block: 'nearest' }));
+    }
   }
 
   protected newChain(): void {
     const level = this.editor.level();
     const source = this.source();
     const id = this.editor.newId('chain');
-    const causes = source === null ? [] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
-    const name = freeName(level, source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74));
-    this.editor.add('chains', {
-      id,
-      name,
-      enabled: true,
-      causes,
-      guard: '',
-      whileRunning: 'ignore',
-      delay: 0,
-      givesUp: false,
-      steps: [],
-    });
+    const causes =
+      source === null ? [this.editor.newCause('enter', '')] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
+    const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74);
+    this.editor.add('chains', this.editor.newChain(id, name, causes));
+    if (source === null) this.asked.next.set({ thing: id, path: '/causes/0/of' });
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.limit.update((limit) => Math.max(limit, level.chains.length + 1));
@@ -83,10 +111,13 @@ export class WirePlace {
   }
 
   protected onPressed(pointer: BoardPointer): void {
+    if (this.picking.give({ thing: pointer.thing, at: pointer.at, room: this.rooms.current() })) return;
     if (pointer.thing !== null) this.editor.select(pointer.thing);
+    else this.pressedNothing = true;
   }
 
   protected onReleased(pointer: BoardPointer): void {
-    if (pointer.thing === null && pointer.moved < 4) this.editor.select();
+    if (this.pressedNothing && pointer.moved < 4) this.editor.select();
+    this.pressedNothing = false;
   }
 }

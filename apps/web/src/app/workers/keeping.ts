@@ -1,21 +1,21 @@
 import { saved } from '@nettlewick/contract';
 import type { Saved } from '@nettlewick/contract';
-import { fingerprint, snagsOf } from '@nettlewick/core';
-import type { Level, Snag } from '@nettlewick/core';
+import { findingsOf, fingerprint } from '@nettlewick/core';
+import type { Finding, Level } from '@nettlewick/core';
 import { ask } from '../saving/asking';
 import type { Answer } from '../saving/asking';
 import { Shelf } from '../saving/shelf';
 import type { Draft } from '../saving/shelf';
 import { LevelCopy } from './level-copy';
 
-/** Looks after the open level beside the interface's thread: finds its snags, keeps its drafts, and sends it to the server. */
+/** Looks after the open level beside the interface's thread: finds what is wrong with it, keeps its drafts, and sends it to the server. */
 export class Keeping extends LevelCopy {
   private readonly shelf = new Shelf();
   /** Levels that are about to be sent, by their fingerprints. */
   private readonly prepared = new Map<string, Level>();
 
-  snags(): Snag[] {
-    return snagsOf(this.level);
+  findings(): Finding[] {
+    return findingsOf(this.level);
   }
 
   /** Keeps a draft of the level as it is now; of several in a row only the last is written. False if nothing can be kept. */

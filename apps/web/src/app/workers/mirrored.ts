@@ -21,12 +21,21 @@ export class Mirrored {
     if (level === this.held) return;
     const before = this.held;
     this.held = level;
-    const edits = before === null || !sharesMost(before, level) ? null : editsBetween(before, level);
+    const edits = before === null ? null : between(before, level);
     if (edits?.length === 0) return;
     const told = edits === null ? this.copy.open(level) : this.copy.edit(edits);
     // Whoever asks the worker next hears of it if this fails.
     void Promise.resolve(told).catch(() => undefined);
   }
+}
+
+/** The edits that were found last: several workers are brought from one level to another. */
+let latest: { before: Level; level: Level; edits: Edit[] | null } | null = null;
+
+function between(before: Level, level: Level): Edit[] | null {
+  if (latest?.before !== before || latest.level !== level)
+    latest = { before, level, edits: sharesMost(before, level) ? editsBetween(before, level) : null };
+  return latest.edits;
 }
 
 /** Whether two levels share all things but some few: two versions of one level do, unless all of it was edited at once. */

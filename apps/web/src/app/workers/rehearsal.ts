@@ -1,5 +1,5 @@
-import { rehearse } from '@nettlewick/core';
-import type { Answered, LedgerColumns, Tracks } from '@nettlewick/core';
+import { coverageOf, matrixOf, rehearse, whyNot } from '@nettlewick/core';
+import type { Answered, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
 import { LevelCopy } from './level-copy';
 
 /** A rehearsal as it comes from its worker: the ledger in its columns. */
@@ -14,10 +14,33 @@ export interface RehearsalSent {
 
 /** Where the kernel runs: never on the interface's thread. */
 export class RehearsalRoom extends LevelCopy {
+  /** The latest run: questions about it are answered without another. */
+  private latest: { level: unknown; rehearsal: Rehearsal } | null = null;
+
   rehearse(id: string): RehearsalSent {
-    const walk = this.level.walks.find((one) => one.id === id);
-    if (walk === undefined) throw new Error('This walk is not in the level any more.');
-    const { rate, ticks, ledger, tracks, expectations } = rehearse(this.level, walk);
+    const { rate, ticks, ledger, tracks, expectations } = this.run(id);
     return { walk: id, rate, ticks, columns: ledger.columns(), tracks, expectations };
+  }
+
+  /** Why nothing happened at a thing, a chain or a visitor in a walk, or what did. */
+  why(walk: string, id: string): Reason[] {
+    return whyNot(this.level, this.run(walk), id);
+  }
+
+  /** What sets off against what acts, and what was tried, over all walks. */
+  overview(): { matrix: Matrix; covered: Covered[] } {
+    const { level } = this;
+    const runs = new Map(level.walks.map((walk) => [walk.id, this.run(walk.id).ledger]));
+    return { matrix: matrixOf(level, runs), covered: coverageOf(level, runs) };
+  }
+
+  private run(id: string): Rehearsal {
+    const { latest, level } = this;
+    if (latest?.level === level && latest.rehearsal.walk === id) return latest.rehearsal;
+    const walk = level.walks.find((one) => one.id === id);
+    if (walk === undefined) throw new Error('This walk is not in the level any more.');
+    const rehearsal = rehearse(level, walk);
+    this.latest = { level, rehearsal };
+    return rehearsal;
   }
 }

@@ -1,3 +1,4 @@
+import type { AftermathRoom } from './aftermath';
 import type { Keeping } from './keeping';
 import type { RehearsalRoom } from './rehearsal';
 import { started } from './started';
@@ -11,4 +12,8 @@ export function startRehearsalRoom(): Started<RehearsalRoom> {
 
 export function startKeeping(): Started<Keeping> {
   return started(new Worker(new URL('./keeping.worker', import.meta.url), { type: 'module' }));
+}
+
+export function startAftermathRoom(): Started<AftermathRoom> {
+  return started(new Worker(new URL('./aftermath.worker', import.meta.url), { type: 'module' }));
 }

@@ -1,0 +1,42 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+
+/** What was taken hold of in the section: a thing, its top, or a stop or an end of its travel. */
+export type Grip = { part: 'whole' } | { part: 'top' } | { part: 'stop'; at: number } | { part: 'travel' };
+
+/** A press on something in the section. */
+export interface SlabPointer {
+  event: PointerEvent;
+  thing: string | null;
+  grip: Grip;
+}
+
+export interface Slab {
+  id: string;
+  name: string;
+  manner: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  chosen: boolean;
+  /** Where it goes: its other positions, as rectangles. */
+  ways: { key: string; grip: Grip; x: number; y: number; width: number; height: number; label: string }[];
+  label: string;
+}
+
+/** Things seen from the side, with where they go: drawn anew only when they are others. */
+@Component({
+  selector: 'g[nwSlabs]',
+  templateUrl: './slabs.html',
+  styleUrl: './slabs.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Slabs {
+  readonly nwSlabs = input.required<readonly Slab[]>();
+  readonly editable = input(false);
+  readonly pressed = output<SlabPointer>();
+
+  protected press(event: PointerEvent, thing: string, grip: Grip): void {
+    this.pressed.emit({ event, thing, grip });
+  }
+}

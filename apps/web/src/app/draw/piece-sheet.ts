@@ -1,0 +1,87 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { apply, emptyLevel, placePiece, setPieces } from '@nettlewick/core';
+import type { Answers, Level, Question, SetPiece } from '@nettlewick/core';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { SmallPlan } from '../board/small-plan';
+import { sumOf } from '../sentence/arithmetic';
+import { Editor } from '../studio/editor';
+import { Named } from '../studio/named';
+
+interface Shown {
+  piece: SetPiece;
+  level: Level;
+  only: string[];
+}
+
+/** Every set piece with a drawing of itself: made of the piece, so that no picture can tell another story. */
+const shown: Shown[] = setPieces.map((piece) => {
+  const empty = { ...emptyLevel('Set piece'), visitors: [], walks: [] };
+  let made = 0;
+  const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
+  const { edit, select } = placePiece(empty, piece, where, {}, (prefix) => `made-${prefix}-${(made += 1)}`);
+  const level = apply(empty, edit);
+  const here = select.filter((id) =>
+    [...level.zones, ...level.solids, ...level.fixtures, ...level.visitors].some(
+      (one) => one.id === id && one.room === where.room,
+    ),
+  );
+  return { piece, level, only: here };
+});
+
+/** Set pieces: one is chosen, its few questions are answered, and it is placed by a press on the plan. */
+@Component({
+  selector: 'nw-piece-sheet',
+  imports: [FormsModule, Named, NzSelectModule, SmallPlan],
+  templateUrl: './piece-sheet.html',
+  styleUrl: './piece-sheet.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PieceSheet {
+  readonly chosen = input.required<SetPiece | null>();
+  readonly choose = output<SetPiece | null>();
+  readonly answered = output<Answers>();
+  readonly placed = output();
+  readonly closed = output();
+  private readonly editor = inject(Editor);
+  protected readonly wanted = signal('');
+  protected readonly answers = signal<Answers>({});
+  protected readonly wrong = signal<string | null>(null);
+  protected readonly found = computed(() => {
+    const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
+    return shown.filter(({ piece }) => words.every((word) => `${piece.title} ${piece.says}`.toLowerCase().includes(word)));
+  });
+  protected readonly drawing = computed(() => shown.find(({ piece }) => piece === this.chosen()) ?? null);
+
+  protected take(piece: SetPiece | null): void {
+    this.answers.set({});
+    this.wrong.set(null);
+    this.answered.emit({});
+    this.choose.emit(piece);
+  }
+
+  protected optionsOf(question: Question): { value: string; label: string }[] {
+    if (question.kind === 'choice') return question.options;
+    if (question.kind !== 'thing') return [];
+    return [{ value: '', label: question.none }, ...this.editor.offered(question.accepts)];
+  }
+
+  protected answerOf(question: Question): string | number {
+    const given = this.answers()[question.id];
+    if (given !== undefined) return given;
+    if (question.kind === 'number') return question.usual;
+    return question.kind === 'choice' ? question.options[0]!.value : '';
+  }
+
+  protected answer(question: Question, value: string | number): void {
+    this.answers.update((all) => ({ ...all, [question.id]: value }));
+    this.answered.emit(this.answers());
+  }
+
+  protected type(question: Question & { kind: 'number' }, text: string): void {
+    const value = sumOf(text, question.unit, this.editor.ownUnits(question.unit));
+    const good = value !== null && value >= question.min && value <= question.max;
+    this.wrong.set(good ? null : `“${text}” will not do: a number from ${question.min} to ${question.max} ${question.unit}.`);
+    if (good) this.answer(question, value);
+  }
+}

@@ -1,0 +1,88 @@
+import type { Thing, Vector } from '@nettlewick/core';
+import type { SectionDrag } from '../board/section';
+import { tidy } from '../board/handles';
+import type { Editor } from '../studio/editor';
+
+/** Moving, raising and stretching things in the section: what a drag would come to is tried while it lasts, and is one edit. */
+export class SectionMoves {
+  constructor(
+    private readonly editor: Editor,
+    /** The distance between the lines that things snap to, in metres; 0 for none. */
+    private readonly step: () => number,
+  ) {}
+
+  drag({ thing: id, grip, by, moved, done }: SectionDrag): void {
+    const thing = this.editor.find(id)?.thing as (Thing & { at?: Vector }) | undefined;
+    if (thing?.at === undefined) return;
+    if (moved < 4) {
+      if (done) this.editor.forgetTried();
+      return;
+    }
+    const changed =
+      grip.part === 'whole'
+        ? ({ ...thing, at: this.shifted(thing.at, by) } as Thing)
+        : grip.part === 'top'
+          ? taller(thing, this.snapped(by.z))
+          : grip.part === 'stop'
+            ? this.withStop(thing, grip.at, by)
+            : this.withTravel(thing, by);
+    if (changed !== null) this.editor.tryOut([changed]);
+    if (done) this.editor.keepTried(grip.part === 'whole' ? 'move' : grip.part === 'top' ? 'resize' : 'move a stop');
+  }
+
+  /** Raises or lowers what is selected. */
+  raise(by: number): void {
+    const edits = this.editor.selected().flatMap(({ thing }) => {
+      const at = (thing as { at?: Vector }).at;
+      return at === undefined ? [] : [{ ...thing, at: { ...at, z: tidy(at.z + by) } } as Thing];
+    });
+    this.editor.tryOut(edits);
+    this.editor.keepTried('raise');
+  }
+
+  private snapped(metres: number): number {
+    const step = this.step();
+    return step === 0 ? tidy(metres) : tidy(Math.round(metres / step) * step);
+  }
+
+  private shifted(at: Vector, by: Vector): Vector {
+    return { x: tidy(at.x + this.snapped(by.x)), y: tidy(at.y + this.snapped(by.y)), z: tidy(at.z + this.snapped(by.z)) };
+  }
+
+  private withStop(thing: Thing, at: number, by: Vector): Thing | null {
+    if (!('stops' in thing)) return null;
+    const stop = thing.stops[at];
+    return stop === undefined ? null : { ...thing, stops: thing.stops.with(at, this.shifted(stop, by)) };
+  }
+
+  /** The end of a door's travel follows the hand: up and down where it sinks or rises, along where it slides. */
+  private withTravel(thing: Thing, by: Vector): Thing | null {
+    if ('travel' in thing && 'manner' in thing) {
+      const { travel } = thing;
+      const upright = thing.manner === 'sink' || thing.manner === 'rise';
+      return {
+        ...thing,
+        showing: null,
+        travel: upright ? { ...travel, z: this.shifted(travel, by).z } : this.shifted(travel, by),
+      };
+    }
+    if (!('keyframes' in thing)) return null;
+    const last = thing.keyframes.length - 1;
+    const frame = thing.keyframes[last]!;
+    return { ...thing, keyframes: thing.keyframes.with(last, { ...frame, by: this.shifted(frame.by, by) }) };
+  }
+}
+
+const LEAST = 0.05;
+
+/** A thing as much taller, its base where it was; null if it has no height of its own. */
+function taller(thing: Thing, by: number): Thing | null {
+  const grown = (height: number): number => Math.max(LEAST, tidy(height + by));
+  if ('size' in thing) return { ...thing, size: { ...thing.size, z: grown(thing.size.z) } } as Thing;
+  const form = 'shape' in thing ? thing.shape : 'body' in thing ? thing.body : null;
+  if (form === null) return null;
+  const key = 'shape' in thing ? 'shape' : 'body';
+  if (form.kind === 'box') return { ...thing, [key]: { ...form, size: { ...form.size, z: grown(form.size.z) } } } as Thing;
+  if (form.kind === 'pillar') return { ...thing, [key]: { ...form, height: grown(form.height) } } as Thing;
+  return { ...thing, [key]: { ...form, radius: Math.max(LEAST, tidy(form.radius + by / 2)) } } as Thing;
+}

@@ -1,0 +1,57 @@
+import { Injectable, signal } from '@angular/core';
+import type { Level } from '@nettlewick/core';
+import { corners } from '../board/figures';
+import { footingOf, tidy } from '../board/handles';
+import type { Point } from '../board/viewport';
+
+/** A tape between two points of the plan, in metres. */
+export interface Stretch {
+  from: Point;
+  to: Point;
+}
+
+/** The tape measure: what it measured last can be poured into any length that is typed. */
+@Injectable()
+export class Tape {
+  readonly stretch = signal<Stretch | null>(null);
+
+  /** Its numbers in words: the length, and how much of it goes east and north. */
+  numbers(): { label: string; value: number }[] {
+    const stretch = this.stretch();
+    if (stretch === null) return [];
+    const dx = tidy(stretch.to.x - stretch.from.x);
+    const dy = tidy(stretch.to.y - stretch.from.y);
+    return [
+      { label: 'length', value: Math.round(Math.hypot(dx, dy) * 1000) / 1000 },
+      { label: 'east', value: dx },
+      { label: 'north', value: dy },
+    ];
+  }
+}
+
+/** A point drawn to what is near: a corner, the middle of an edge, or the middle of a thing; else as it is. */
+export function drawnTo(level: Level, room: string, at: Point, within: number): Point {
+  let best = at;
+  let least = within;
+  for (const collection of ['solids', 'zones', 'fixtures', 'visitors'] as const) {
+    for (const { id, room: where } of level[collection]) {
+      if (where !== room) continue;
+      const footing = footingOf(level, id);
+      if (footing === null) continue;
+      const { thing, size } = footing;
+      const around = size === null ? [] : corners(thing.at, size, thing.heading);
+      const edges = around.map((corner, i) => middle(corner, around[(i + 1) % 4]!));
+      for (const point of [thing.at, ...around, ...edges]) {
+        const apart = Math.hypot(point.x - at.x, point.y - at.y);
+        if (apart >= least) continue;
+        least = apart;
+        best = { x: tidy(point.x), y: tidy(point.y) };
+      }
+    }
+  }
+  return best;
+}
+
+function middle(a: Point, b: Point): Point {
+  return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+}

@@ -1,0 +1,89 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Router } from '@angular/router';
+import type { Cell, Covered, Matrix } from '@nettlewick/core';
+import { Editor } from '../studio/editor';
+import { Places } from '../studio/places';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+
+/** So many columns and rows are drawn at most. */
+const MOST = 60;
+
+/** Which overlap fires what: everything that sets something off against what it acts on, over all walks. */
+@Component({
+  selector: 'nw-matrix-sheet',
+  templateUrl: './matrix-sheet.html',
+  styleUrl: './matrix-sheet.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class MatrixSheet {
+  protected readonly editor = inject(Editor);
+  private readonly rehearser = inject(Rehearser);
+  private readonly playback = inject(Playback);
+  private readonly router = inject(Router);
+  private readonly places = inject(Places);
+  private readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
+  protected readonly columns = computed(() =>
+    (this.answer()?.matrix.columns ?? []).slice(0, MOST).map((id) => ({ id, name: this.editor.nameOf(id).trim() })),
+  );
+  protected readonly rows = computed(() =>
+    (this.answer()?.matrix.rows ?? []).slice(0, MOST).map((row) => ({
+      ...row,
+      name: this.editor.nameOf(row.from).trim(),
+      cells: this.columns().map(({ id, name }) => {
+        const cell = row.cells.get(id);
+        return { id, cell, ...(cell === undefined ? nothing : saidOf(cell)), column: name };
+      }),
+    })),
+  );
+  protected readonly gaps = computed(() =>
+    (this.answer()?.covered ?? [])
+      .filter(({ tried, kind }) => !tried && kind !== 'step')
+      .map((one) => ({ ...one, name: this.editor.nameOf(one.thing).trim() })),
+  );
+  protected readonly share = computed(() => {
+    const covered = this.answer()?.covered ?? [];
+    return covered.length === 0 ? null : Math.round((100 * covered.filter(({ tried }) => tried).length) / covered.length);
+  });
+
+  constructor() {
+    effect(() => {
+      this.rehearser.result();
+      untracked(() => void this.ask());
+    });
+  }
+
+  private async ask(): Promise<void> {
+    this.answer.set(await this.rehearser.overview());
+  }
+
+  /** A cell that fired goes to the entry, one that was never tried to its chain. */
+  protected open(cell: Cell): void {
+    const at = cell.first ?? cell.held[0];
+    if (at !== undefined && at.walk === this.rehearser.walk()?.id) {
+      this.playback.show(at.entry);
+      return;
+    }
+    if (at !== undefined) {
+      this.rehearser.choose(at.walk);
+      return;
+    }
+    this.go(cell.chains[0]!);
+  }
+
+  protected go(id: string): void {
+    this.editor.select(id);
+    void this.router.navigate(this.places.path(this.editor.find(id)?.collection === 'chains' ? 'wire' : 'draw'));
+  }
+}
+
+const nothing = { sign: '', state: '', says: 'not wired' };
+
+function saidOf({ fired, held, chains }: Cell): { sign: string; state: string; says: string } {
+  const holding = held.map(({ reason, times }) => `held ${times} times, ${reason}`).join('; ');
+  const wired = chains.length === 1 ? '' : ` through ${chains.length} chains`;
+  if (fired > 0)
+    return { sign: `${fired}×`, state: 'fired', says: `fired ${fired} times${wired}${holding === '' ? '' : `; ${holding}`}` };
+  if (held.length > 0) return { sign: '○', state: 'held', says: `tried and ${holding}${wired}` };
+  return { sign: '·', state: 'never', says: `wired${wired}, never tried` };
+}

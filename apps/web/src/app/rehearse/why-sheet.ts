@@ -1,0 +1,135 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, model, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { wordOf } from '@nettlewick/core';
+import type { Collection, Reason, Thing } from '@nettlewick/core';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Editor } from '../studio/editor';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+import { Named } from '../studio/named';
+
+const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
+
+/** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */
+@Component({
+  selector: 'nw-why-sheet',
+  imports: [FormsModule, Named, NzSelectModule],
+  template: `
+    <div class="sheet">
+      <h3>Why did nothing happen at…</h3>
+      <nz-select
+        class="of"
+        nzShowSearch
+        nzPlaceHolder="a chain, a zone, a fixture, a visitor: choose, or press it on the plan"
+        nwNamed="What is asked about"
+        [ngModel]="about()"
+        (ngModelChange)="about.set($event)"
+        [nzOptions]="options()"
+      />
+      @if (answer(); as reasons) {
+        <ol aria-live="polite">
+          @for (one of reasons; track $index) {
+            <li>
+              <p class="says">{{ one.says }}</p>
+              <p class="do">
+                @for (entry of one.entries.slice(0, 4); track entry) {
+                  <button type="button" class="button small" (click)="playback.show(entry)">entry {{ entry }}</button>
+                }
+                @if (one.tick !== null) {
+                  <button type="button" class="button small" (click)="playback.seek(one.tick)">show that moment</button>
+                }
+                @if (one.mend !== '') {
+                  <span>{{ one.mend }}</span>
+                }
+                @if (one.edit; as edit) {
+                  <button type="button" class="button first small" (click)="editor.edit(edit)">Mend it</button>
+                }
+              </p>
+            </li>
+          } @empty {
+            <li class="quiet">Nothing more is to be said of it.</li>
+          }
+        </ol>
+      } @else if (about() !== null) {
+        <p class="quiet">Asking…</p>
+      } @else {
+        <p class="quiet">
+          The answer is read from this walk: whether it was reached, how near anyone came, what held it back with the values that
+          were read, and what undid it later.
+        </p>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-height: 0;
+      overflow-y: auto;
+    }
+    .sheet {
+      padding: 12px 18px;
+    }
+    h3 {
+      font-size: 16px;
+    }
+    .of {
+      width: 100%;
+      margin: 6px 0;
+    }
+    ol {
+      margin: 8px 0;
+      padding-left: 22px;
+    }
+    li {
+      padding: 6px 0;
+      border-bottom: 1px dotted var(--line);
+    }
+    p {
+      margin: 2px 0;
+    }
+    .says {
+      font: 16px/1.45 var(--face-prose);
+    }
+    .do {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+      align-items: center;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WhySheet {
+  readonly about = model<string | null>(null);
+  protected readonly editor = inject(Editor);
+  protected readonly playback = inject(Playback);
+  private readonly rehearser = inject(Rehearser);
+  protected readonly answer = signal<Reason[] | null>(null);
+  protected readonly options = computed(() => {
+    const level = this.editor.level();
+    return askable.flatMap((collection) =>
+      (level[collection] as Thing[]).map((thing) => ({
+        value: thing.id,
+        label: `${thing.name.trim()} (${wordOf(collection, thing)})`,
+      })),
+    );
+  });
+
+  constructor() {
+    // Asked anew whenever the run is another.
+    effect(() => {
+      const about = this.about();
+      this.rehearser.result();
+      untracked(() => void this.ask(about));
+    });
+  }
+
+  private async ask(about: string | null): Promise<void> {
+    if (about === null) {
+      this.answer.set(null);
+      return;
+    }
+    const found = await this.rehearser.why(about);
+    if (this.about() === about) this.answer.set(found);
+  }
+}

@@ -1,0 +1,79 @@
+import { DestroyRef, Injectable, effect, inject, signal, untracked } from '@angular/core';
+import { editsBetween } from '@nettlewick/core';
+import { Store } from '@ngrx/store';
+import { z } from 'zod';
+import { LevelActions } from '../state/level.actions';
+import { studioFeature } from '../state/studio.feature';
+import { LevelsApi } from './levels-api';
+
+const savedEvent = z.object({ revision: z.number().int() });
+const presentEvent = z.object({ windows: z.number().int() });
+
+/**
+ * Who else has the level open: what another window saves is taken over at once, as long as nothing of one's own is unsent. Only a
+ * window that is seen listens: a browser opens few connections to one server.
+ */
+@Injectable()
+export class Company {
+  private readonly store = inject(Store);
+  private readonly api = inject(LevelsApi);
+  private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
+  private readonly levelId = this.store.selectSignal(studioFeature.selectLevelId);
+  private source: EventSource | null = null;
+
+  /** How many windows have the level open, this one among them; 0 while it is not known. */
+  readonly windows = signal(0);
+
+  constructor() {
+    const listen = (): void => {
+      this.source?.close();
+      this.source = null;
+      this.windows.set(0);
+      const id = this.levelId();
+      if (id === null || document.visibilityState !== 'visible' || typeof EventSource === 'undefined') return;
+      const source = new EventSource(`/api/levels/${id}/events`);
+      source.addEventListener('present', ({ data }) => this.windows.set(read(presentEvent, data)?.windows ?? 0));
+      source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
+      // What was saved while nobody listened is asked for once.
+      source.addEventListener('open', () => void this.takeOver(id, Infinity));
+      source.addEventListener('error', () => this.windows.set(0));
+      this.source = source;
+    };
+    const opened = this.store.selectSignal(studioFeature.selectLevel);
+    let listening: string | null = null;
+    effect(() => {
+      const id = opened() === null ? null : this.levelId();
+      if (id === listening) return;
+      listening = id;
+      untracked(listen);
+    });
+    document.addEventListener('visibilitychange', listen);
+    inject(DestroyRef).onDestroy(() => {
+      document.removeEventListener('visibilitychange', listen);
+      this.source?.close();
+    });
+  }
+
+  private async takeOver(id: string, revision: number): Promise<void> {
+    if (!this.behind(id, revision)) return;
+    const answer = await this.api.open(id);
+    if (!answer.ok || !this.behind(id, answer.value.revision)) return;
+    const { level } = this.state();
+    const edits = editsBetween(level!, answer.value.level);
+    this.store.dispatch(LevelActions.theirsTaken({ theirs: answer.value, edits }));
+  }
+
+  /** Whether the server has a newer revision, and this window has nothing unsent that it goes against. */
+  private behind(id: string, revision: number): boolean {
+    const { levelId, level, sent, saving, revision: own, attempts } = this.state();
+    return levelId === id && level !== null && level === sent && saving === 'idle' && attempts.length === 0 && revision > own;
+  }
+}
+
+function read<T>(schema: z.ZodType<T>, data: unknown): T | null {
+  try {
+    return schema.parse(JSON.parse(String(data)));
+  } catch {
+    return null;
+  }
+}

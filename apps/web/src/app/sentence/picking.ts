@@ -1,0 +1,40 @@
+import { Injectable, signal } from '@angular/core';
+import type { Point } from '../board/viewport';
+
+/** Where on the sheet something was picked: the thing there, if there is one, and the point. */
+export interface Picked {
+  thing: string | null;
+  at: Point;
+  room: string;
+}
+
+/** What is asked to be picked on the sheet. */
+export interface PickRequest {
+  /** What is wanted, in words. */
+  wanted: string;
+  /** Takes what was picked; false if that is not what was asked for. */
+  take(picked: Picked): boolean;
+}
+
+/** A value that waits to be picked on the sheet, whichever sheet is shown: one at a time. */
+@Injectable()
+export class Picking {
+  readonly request = signal<PickRequest | null>(null);
+
+  ask(request: PickRequest): void {
+    this.request.set(request);
+  }
+
+  /** Gives what was picked to who asked for it; whether anybody did. */
+  give(picked: Picked): boolean {
+    const request = this.request();
+    if (request === null) return false;
+    if (request.take(picked)) this.request.set(null);
+    return true;
+  }
+
+  /** Asks for nothing any more: only who asked may say so. */
+  forget(request: PickRequest | null): void {
+    if (request !== null && this.request() === request) this.request.set(null);
+  }
+}

@@ -1,0 +1,28 @@
+import { collections, parseThing } from '@nettlewick/core';
+import type { Collection, Fragment } from '@nettlewick/core';
+import { z } from 'zod';
+import { keep, kept } from './kept';
+
+const shape = z.object({
+  things: z.array(z.object({ collection: z.enum(collections), thing: z.unknown() })),
+});
+
+/** Keeps what was copied, for other rooms, levels and windows of this browser. False if nothing can be kept. */
+export function keepCopied(fragment: Fragment): boolean {
+  return keep('copied', JSON.stringify(fragment));
+}
+
+/** What was copied last, as far as it is whole; null if there is nothing. */
+export function copiedLast(): Fragment | null {
+  try {
+    const parsed = shape.safeParse(JSON.parse(kept('copied') ?? 'null'));
+    if (!parsed.success) return null;
+    const things = parsed.data.things.flatMap(({ collection, thing }) => {
+      const read = parseThing(collection as Collection, thing);
+      return read.ok ? [{ collection: collection as Collection, thing: read.thing }] : [];
+    });
+    return things.length === 0 ? null : { things };
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,49 @@
+import { changesInWords, compareLedgers, lookup, nameOf, rehearse } from '@nettlewick/core';
+import type { Change, Ledger, Level } from '@nettlewick/core';
+import { LevelCopy } from './level-copy';
+
+/** What an edit changed in what fires, over all walks. */
+export interface Aftermath {
+  /** What changed, each in a sentence with the walks it holds for, what matters most first. */
+  changes: { says: string; walks: string[] }[];
+  /** The walks with expectations that are not met, with how many. */
+  unmet: { walk: string; count: number }[];
+}
+
+/** As many sentences as anybody reads. */
+const SAID = 12;
+
+/** Runs every walk after an edit, and compares it with how it ran before. */
+export class AftermathRoom extends LevelCopy {
+  private before: ReadonlyMap<string, Ledger> | null = null;
+  /** The level as it was looked at last: what is gone since is called what it was called there. */
+  private was: Level | null = null;
+
+  look(): Aftermath {
+    const { level, before, was } = this;
+    const named = (id: string): string => nameOf(was === null || lookup(level).has(id) ? level : was, id);
+    const now = new Map<string, Ledger>();
+    const unmet: Aftermath['unmet'] = [];
+    const found = new Map<string, { change: Change; walks: string[] }>();
+    for (const walk of level.walks) {
+      const { ledger, expectations } = rehearse(level, walk);
+      now.set(walk.id, ledger);
+      const count = expectations.filter(({ passed }) => !passed).length;
+      if (count > 0) unmet.push({ walk: walk.id, count });
+      const then = before?.get(walk.id);
+      if (then === undefined) continue;
+      for (const change of changesInWords(compareLedgers(then, ledger), named)) {
+        const known = found.get(change.says);
+        if (known === undefined) found.set(change.says, { change, walks: [walk.id] });
+        else if (!known.walks.includes(walk.id)) known.walks.push(walk.id);
+      }
+    }
+    this.before = now;
+    this.was = level;
+    const changes = [...found.values()]
+      .sort((a, b) => b.change.weight - a.change.weight)
+      .slice(0, SAID)
+      .map(({ change, walks }) => ({ says: change.says, walks }));
+    return { changes, unmet };
+  }
+}
