@@ -41,3 +41,13 @@ export function scratch(): { path: string; remove(): void } {
   const path = mkdtempSync(join(tmpdir(), 'nettlewick-'));
   return { path, remove: () => rmSync(path, { recursive: true, force: true }) };
 }
+
+/** Chooses an option of a list, by the name of the list. */
+export async function chooseIn(page: Page, list: string, option: string): Promise<void> {
+  await page
+    .locator('nz-select')
+    .filter({ has: page.getByLabel(list, { exact: true }) })
+    .first()
+    .click();
+  await page.locator('nz-option-item').filter({ hasText: option }).first().click();
+}

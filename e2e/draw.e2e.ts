@@ -11,10 +11,13 @@ describe('A designer draws', () => {
   it('opens the demo from the first screen, which says what to do', async () => {
     await studio.page.goto(studio.server.address);
     await studio.page.getByRole('heading', { name: 'Nettlewick' }).waitFor();
-    expect(await studio.page.locator('ol.round li').allInnerTexts()).toHaveLength(4);
+    // The levels are drawn small, and beside them lies what one can learn from.
+    await studio.page.locator('.shelf nw-small-plan path').first().waitFor();
+    expect(await studio.page.locator('.examples .title').count()).toBeGreaterThan(20);
+    expect(await studio.page.locator('.examples .twin').count()).toBeGreaterThan(30);
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await studio.settled();
-    await studio.page.getByText('what to do here').waitFor();
+    await studio.page.getByText('everything in this level').waitFor();
     expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 6 + 3);
   });
 
@@ -46,6 +49,8 @@ describe('A designer draws', () => {
   });
 
   it('describes the selected thing in sentences, whose values are edited in place', async () => {
+    // What was in hand before the reload is in hand again.
+    await studio.press('Escape');
     await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
     await studio.settled();
     expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
@@ -57,7 +62,7 @@ describe('A designer draws', () => {
 
   it('explains a wrong value next to it, and keeps the old one', async () => {
     await studio.type('/timing/seconds', 'soon');
-    await studio.page.getByText('“soon” is not a number. Type one from 0 to 86400 s.').waitFor();
+    await studio.page.getByText('“soon” is not a number or a sum of numbers. Type one from 0 to 86400 s.').waitFor();
     await studio.page.locator('input[data-path="/timing/seconds"]').fill('-1');
     await studio.press('Enter');
     await studio.page.getByText('-1 is out of bounds.').waitFor();
@@ -67,6 +72,7 @@ describe('A designer draws', () => {
 
   it('sets how many ticks a second has, within its bounds', async () => {
     await studio.press('Escape');
+    await studio.page.locator('summary', { hasText: 'this level' }).click();
     await studio.type('/rate', '241');
     await studio.page.getByText('241 is out of bounds. Type a number from 1 to 240.').waitFor();
     await studio.page.locator('input[data-path="/rate"]').fill('30');
@@ -91,7 +97,7 @@ describe('A designer draws', () => {
     await studio.page.getByTitle('Draw: Zone (Z)').click();
     await studio.settled();
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
-    await studio.drag(canvas.x + 180, canvas.y + 480, 75, 75);
+    await studio.drag(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.7, 45, 45);
     await studio.saved();
     const made = async () => (await studio.stored()).level.zones.find((zone) => zone.name === 'Zone')!;
     const { shape } = await made();
@@ -125,6 +131,7 @@ describe('A designer draws', () => {
     await studio.settled();
     expect(await studio.page.getByTestId('pointer').innerText()).toMatch(/^-?\d+\.\d\d east, -?\d+\.\d\d north$/);
     const scale = () => studio.page.locator('.scale').first().innerText();
+    await studio.press('f');
     const fitted = await scale();
     await studio.page.mouse.wheel(0, -600);
     await studio.settled();

@@ -168,11 +168,11 @@ it('begins an empty level with a way on in every place', async () => {
   const { page } = studio;
   await page.getByLabel('New level').fill('Empty marsh');
   await page.getByRole('button', { name: 'Begin' }).click();
-  await page.getByText('what to do here').waitFor();
+  await page.getByText('the next step').waitFor();
   await studio.go('wire');
   await page.getByText('Select a zone or a plate on the small plan').waitFor();
   await studio.go('rehearse');
-  await page.getByText('There is nobody to walk').waitFor();
+  await page.getByRole('button', { name: '+ go to…' }).waitFor();
   await studio.go('check');
-  await page.getByText('None. Every chain').waitFor();
+  await page.getByText('Nothing found').waitFor();
 });

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { root } from '../scripts/paths';
+import { chooseIn } from './browser';
 import { onDemo } from './on-demo';
 
 // Renews the pictures in docs/screenshots/ from the demo level, each main view once.
@@ -15,33 +16,50 @@ async function takePictures(page: Page, address: string): Promise<void> {
   };
   await page.goto(address);
   await page.getByRole('link', { name: 'Nettlewick tide mill' }).waitFor();
+  await page.locator('.shelf nw-small-plan').first().waitFor();
   await keepAs('levels');
   await page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
   await page.getByRole('button', { name: 'Mill door' }).click();
   await keepAs('draw');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('s');
+  await keepAs('set-pieces');
+  await page.keyboard.press('Escape');
   await go(page, 'wire');
   await page.locator('nw-chain-band').nth(0).locator('.number').click();
   await keepAs('wire');
   await go(page, 'rehearse');
   await page.locator('.entry[data-kind="opened"] button').first().click();
   await keepAs('rehearse');
-  await page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
+  await chooseIn(page, 'Walk to rehearse', 'The goose comes to the door');
   await page.locator('.entry[data-kind="held"] button').first().click();
+  await page.getByRole('tab', { name: 'Why not?' }).click();
+  await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
+  await page.locator('nw-why-sheet .says').first().waitFor();
   await page.getByRole('button', { name: 'Dark paper' }).click();
   await keepAs('rehearse-held-dark');
   await page.getByRole('button', { name: 'Light paper' }).click();
   await page.getByRole('tab', { name: 'The walk itself' }).click();
   await keepAs('walk');
   await page.getByRole('tab', { name: 'Ledger' }).click();
-  await page.getByLabel('Walk to rehearse').selectOption('Up to the stone loft and back');
+  await page.keyboard.press('Escape');
+  await chooseIn(page, 'Walk to rehearse', 'Up to the stone loft and back');
   await page.locator('.entry[data-kind="use"] button').first().click();
   for (let i = 0; i < 36; i++) await page.keyboard.press('ArrowDown');
   await keepAs('rehearse-loft');
+  await chooseIn(page, 'Walk to rehearse', "The miller's morning round");
+  await page.getByRole('tab', { name: 'Matrix' }).click();
+  await page.keyboard.press('l');
+  await page.getByRole('slider', { name: 'Time' }).fill('434');
+  await keepAs('lanes');
+  await page.keyboard.press('l');
   await go(page, 'draw');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Gate board' }).click();
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await go(page, 'check');
+  await chooseIn(page, 'Room', 'Mill yard');
+  await page.locator('nw-check-place .reason').first().waitFor();
   await keepAs('check');
 }
 

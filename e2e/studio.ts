@@ -4,7 +4,7 @@ import { freePort } from '../scripts/postgres';
 import { demoFile, studioFolder } from '../scripts/paths';
 import { startServer } from '../scripts/server-process';
 import type { ServerProcess } from '../scripts/server-process';
-import { complaintsOf, launch } from './browser';
+import { chooseIn, complaintsOf, launch } from './browser';
 
 /** A studio under test: a server with a database of its own and a browser. */
 export class Studio {
@@ -17,7 +17,7 @@ export class Studio {
   private database = '';
 
   /** Begins with the demo level alone in the database, in a browser that has never been here. */
-  async begin(): Promise<void> {
+  async begin({ serviceWorkers = 'allow' }: { serviceWorkers?: 'allow' | 'block' } = {}): Promise<void> {
     const admin = process.env['TEST_DATABASE_URL'];
     if (admin === undefined) throw new Error('TEST_DATABASE_URL has to name a PostgreSQL server; npm test starts one.');
     const name = `browser_${process.pid}_${Date.now()}`;
@@ -26,7 +26,7 @@ export class Studio {
     this.port = await freePort();
     await this.serve();
     this.browser = await launch();
-    this.context = await this.browser.newContext({ viewport: { width: 1280, height: 800 } });
+    this.context = await this.browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers });
     this.page = await this.newPage();
   }
 
@@ -112,6 +112,12 @@ export class Studio {
     await within.locator(`button[data-path="${path}"]`).first().click();
     await within.locator(`input[data-path="${path}"]`).fill(value);
     await this.press('Enter');
+  }
+
+  /** Chooses an option of a list by the name of the list. */
+  async choose(list: string, option: string): Promise<void> {
+    await chooseIn(this.page, list, option);
+    await this.settled();
   }
 
   /** Chooses from the list of a reference in a sentence. */

@@ -25,21 +25,28 @@ describe('A designer wires', () => {
     await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
     await studio.settled();
     await studio.page.getByText('No chain knows it yet.').waitFor();
-    await studio.page.getByRole('link', { name: 'Wire it' }).click();
+    // What happens at the plate can be chosen where the plate is described: a chain begins there.
+    await studio.page.getByRole('button', { name: 'it is pressed…' }).click();
+    await studio.page.locator('nw-wire-place').waitFor();
     await studio.settled();
-    await studio.page.getByRole('button', { name: 'New chain set off by Plate' }).click();
     const band = studio.page.locator('nw-chain-band').last();
     expect(await band.locator('.says').innerText()).toMatch(/When\s+Plate\s+is pressed\s+by\s+anyone/);
 
     await band.getByRole('button', { name: '+ step' }).click();
     await studio.settled();
-    await studio.page.getByText('open a door', { exact: true }).click();
-    await studio.refer('/steps/0/door', 'Mill door', band);
-    await studio.type('/steps/0/delay', '0.8', band);
+    await studio.page.getByText('open a door', { exact: true }).first().click();
+    // What it acts on is asked for at once.
+    await studio.page.locator('nz-option-item').filter({ hasText: 'Mill door' }).first().click();
+    await studio.settled();
+    await band.getByRole('button', { name: 'More to say of this step' }).click();
+    await studio.page.getByRole('menuitem', { name: 'a wait before it' }).click();
+    await band.locator('input[data-path="/steps/0/delay"]').fill('0.8');
+    await studio.press('Enter');
     await band.getByRole('button', { name: '+ step' }).click();
     await studio.settled();
-    await studio.page.getByText('write on a sign', { exact: true }).click();
-    await studio.refer('/steps/1/sign', 'Gate board', band);
+    await studio.page.getByText('write on a sign', { exact: true }).first().click();
+    await studio.page.locator('nz-option-item').filter({ hasText: 'Gate board' }).first().click();
+    await studio.settled();
     await studio.type('/steps/1/text', 'The door is opening', band);
     await studio.saved();
     const [chain] = (await studio.stored()).level.chains.slice(-1);
@@ -164,7 +171,7 @@ describe('A designer rehearses', () => {
   });
 
   it('shows why the door ignored the goose, and can hide what was held', async () => {
-    await studio.page.getByLabel('Walk to rehearse').selectOption('The goose comes to the door');
+    await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await studio.page.locator('.entry[data-kind="held"]').waitFor();
     expect(await studio.page.locator('.entry[data-kind="held"] .what').innerText()).toContain(
       'held for Goose: the filter asks for kinds player, found creature',
@@ -181,7 +188,7 @@ describe('A designer rehearses', () => {
     const canvas = (await studio.page.locator('nw-rehearse-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.6);
     await studio.settled();
-    await studio.page.getByRole('button', { name: 'click places on the plan' }).click();
+    await studio.page.getByRole('button', { name: 'press places on the plan' }).click();
     await studio.page.getByRole('button', { name: '+ wait' }).click();
     await studio.settled();
     expect(await studio.page.locator('nw-walk-sheet ol').innerText()).toMatch(/goes to[\s\S]*waits/);
@@ -190,8 +197,8 @@ describe('A designer rehearses', () => {
     await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
   });
 
-  it('runs the kernel in a worker, and looks after the level in another', () => {
-    expect(studio.page.workers().length).toBe(2);
+  it('runs the kernel in a worker, looks after the level in another, and runs all walks after an edit in a third', () => {
+    expect(studio.page.workers().length).toBe(3);
   });
 });
 
@@ -214,6 +221,6 @@ describe('A designer checks', () => {
     await studio.page.locator('nw-wire-place').waitFor();
     await studio.press('Control+z');
     await studio.press('4');
-    await studio.page.getByText('None. Every chain').waitFor();
+    await studio.page.locator('nw-check-place h2').filter({ hasText: 'Faults' }).waitFor({ state: 'detached' });
   });
 });

@@ -1,0 +1,169 @@
+import { Hand, inOrder } from './hand';
+import { Studio } from './studio';
+
+// Every job from an empty level to a rehearsal whose ledger shows the order, through the interface alone.
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+const counts: [string, number][] = [];
+afterAll(async () => {
+  console.info(counts.map(([job, actions]) => `${String(actions).padStart(4)}  ${job}`).join('\n'));
+  await studio.end();
+});
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+/** No job takes more than this, with set pieces. */
+const MOST = 25;
+
+function job(name: string, story: (hand: Hand) => Promise<void>): void {
+  it(name, async () => {
+    const hand = new Hand(studio);
+    await hand.begin(name.slice(0, 60));
+    await story(hand);
+    counts.push([name, hand.actions]);
+    expect(hand.actions).toBeLessThanOrEqual(MOST);
+  });
+}
+
+job('1 a pair of portals that lead to each other', async (hand) => {
+  await hand.place('A pair of portals');
+  await hand.walk({ x: -3, y: 0 }, { does: '+ wait', value: '5' });
+  const ledger = await hand.ledger();
+  inOrder(ledger, 'enters West portal', 'Shimmer', 'has played', 'Player is teleported');
+  expect(ledger.filter((entry) => entry.includes('enters')).length).toBe(1);
+});
+
+job('2 a door nobody owns', async (hand) => {
+  await hand.place('A door nobody owns yet');
+  await hand.walk({ x: 0, y: 0 }, { does: '+ wait', value: '2' });
+  inOrder(await hand.ledger(), 'bumps into Claimable door', /own|claim/, 'Whose door now says', 'Claimable door is open');
+});
+
+job('3 walls that lead through a maze', async (hand) => {
+  await hand.place('Walls that lead through a maze');
+  await hand.walk({ x: -3, y: -0.5 });
+  inOrder(await hand.ledger(), 'enters Turn of the maze', 'Wall that appears', 'Let them through', 'Wall that goes');
+});
+
+job('4 two pads that name each other', async (hand) => {
+  await hand.place('Two pads that name each other');
+  await hand.walk({ x: -3, y: 0 }, { x: 3, y: 0 });
+  inOrder(await hand.ledger(), 'enters First pad', 'Player is teleported', 'enters Second pad', 'Player is teleported');
+});
+
+job('5 a platform up a wall', async (hand) => {
+  await hand.place('A platform up a wall', { 'How high does it go?': '2.5' });
+  await hand.walk({ x: 0, y: 0 }, { does: '+ wait', value: '4' });
+  inOrder(await hand.ledger(), 'enters On the platform', 'Platform starts towards stop 2', 'Platform has arrived');
+});
+
+job('6 a pad with an arrival of its own', async (hand) => {
+  await hand.place('A pad with an arrival of its own', { 'Whom does it take?': 'anyone, props too' });
+  await hand.walk({ x: -3, y: 0 });
+  inOrder(await hand.ledger(), 'enters Pad', 'Player is teleported');
+});
+
+job('7 one general trigger', async (hand) => {
+  await hand.place('One general trigger', { 'How often?': 'once' });
+  await hand.walk({ x: 4, y: 0 }, { x: -4, y: 0 });
+  const ledger = await hand.ledger();
+  inOrder(ledger, 'enters Trigger', 'Somebody is there', 'leaves Trigger', 'Somebody is there', 'held for Player');
+});
+
+job('8 room warps', async (hand) => {
+  await hand.place('A room warp with its way back');
+  await hand.walk({ x: 0, y: 0 }, { does: '+ wait', value: '1' });
+  inOrder(await hand.ledger(), 'enters Warp there', 'Player is warped into Room beyond');
+});
+
+job('9 use an object, and be at another object’s place', async (hand) => {
+  await hand.place('Use an object, and be at another');
+  await hand.walk({ x: -3.6, y: 0 }, { does: '+ use', to: 'Lever to be there' });
+  inOrder(await hand.ledger(), 'uses Lever to be there', 'Player is teleported');
+});
+
+job('10 a guard who steps into the way', async (hand) => {
+  await hand.place('A guard who steps into the way', { 'How often does the guard do it?': 'once' });
+  await hand.walk({ x: -0.5, y: 0 });
+  inOrder(
+    await hand.ledger(),
+    'enters Too near',
+    'Guard has arrived',
+    'What the guard says now says',
+    'leaves Too near',
+    'Guard has arrived',
+  );
+});
+
+job('11 a wall that sinks in stages', async (hand) => {
+  await hand.place('A wall that sinks in stages');
+  await hand.walk({ x: -1, y: 0 });
+  inOrder(await hand.ledger(), 'enters Before the wall', 'stop 2', 'stop 3', 'stop 4');
+});
+
+job('12 a gate that slides into its pocket', async (hand) => {
+  await hand.place('A gate that slides into its pocket', { 'How long does it slide?': '0.8' });
+  await hand.walk({ x: -1, y: 0 }, { does: '+ wait', value: '1' }, { x: 5, y: 0 });
+  inOrder(await hand.ledger(), 'enters Both sides', 'Pocket gate is open', 'leaves Both sides', 'Pocket gate is closed');
+});
+
+job('13 a door between two halves, used from both sides', async (hand) => {
+  await hand.place('A door between two halves');
+  await hand.walk({ x: -0.8, y: 0 }, { does: '+ use', to: 'South leaf' }, { does: '+ wait', value: '1.5' }, { x: 3, y: 0 });
+  inOrder(await hand.ledger(), 'uses South leaf', 'is open', 'is open', 'is closed', 'is closed');
+});
+
+job('14 a marker that comes up on the map', async (hand) => {
+  await hand.place('A marker that comes up on the map', { 'How long after it was reached?': '2' });
+  await hand.walk({ x: 0, y: 0 });
+  inOrder(await hand.ledger(), 'enters Place to reach', /Map marker is (now )?shown/);
+});
+
+job('15 a thrown thing that brings its thrower', async (hand) => {
+  await hand.place('A thrown thing that brings its thrower');
+  await hand.walk(
+    { x: -0.8, y: 0 },
+    { does: '+ pick up' },
+    { does: '+ wait', value: '0.5' },
+    { does: '+ throw' },
+    { does: '+ wait', value: '3' },
+  );
+  inOrder(await hand.ledger(), 'picks up Float', 'Float is armed', 'throws Float', 'Float has arrived', 'Float is armed');
+});
+
+job('16 things to collect, the last of which opens a gate', async (hand) => {
+  await hand.place('Things to collect', { 'How many are there?': '2' });
+  await hand.walk({ x: -3, y: -1.2 }, { x: -1.8, y: 1.2 });
+  inOrder(await hand.ledger(), 'collects Token 1', 'collects Token 2', 'All gathered', 'Token gate is open');
+});
+
+job('17 one appears, five seconds later another', async (hand) => {
+  await hand.place('One appears, seconds later another', { 'How much later comes the second?': '2' });
+  await hand.walk({ x: -1.5, y: 0 });
+  inOrder(await hand.ledger(), 'enters Where it begins', 'First to appear', 'Second to appear', 'Both are there', 'What goes');
+});
+
+job('18 an elevator, called by a switch', async (hand) => {
+  await hand.place('An elevator, called by a switch');
+  await hand.walk({ x: -1.2, y: 0.6 }, { does: '+ use', to: 'Switch below' }, { x: 0, y: 0 }, { does: '+ wait', value: '4' });
+  inOrder(await hand.ledger(), 'uses Switch below', 'Elevator starts towards stop 2', 'Elevator has arrived');
+});
+
+describe('From nothing, without a set piece', () => {
+  it('a first chain that fires: zone, event, step, walk', async () => {
+    const hand = new Hand(studio);
+    await hand.begin('A first chain');
+    await hand.button('Draw a zone');
+    await hand.drag({ x: -2, y: -1.5 }, { x: 1, y: 1.5 });
+    await hand.button('somebody enters it…');
+    await studio.page.locator('nw-wire-place').waitFor();
+    await hand.button('+ step');
+    await hand.typeInto(studio.page.getByLabel('Find a step'), 'set a flag');
+    await hand.key('Enter');
+    await hand.option('a new flag');
+    await hand.walk({ x: 0, y: 0 });
+    inOrder(await hand.ledger(), 'Player enters Zone', 'starts', 'set', 'Flag');
+    counts.push(['the first chain', hand.actions]);
+    expect(hand.actions).toBeLessThanOrEqual(17);
+  });
+});

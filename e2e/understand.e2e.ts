@@ -1,0 +1,196 @@
+import { Hand } from './hand';
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+describe('A designer understands', () => {
+  it('why the goose did not open the mill door, and mends it from the answer', async () => {
+    await studio.openDemo('rehearse');
+    const { page } = studio;
+    await studio.choose('Walk to rehearse', 'The goose comes to the door');
+    await page.getByRole('tab', { name: 'Why not?' }).click();
+    await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
+    const answer = page.locator('nw-why-sheet .says').first();
+    await answer.filter({ hasText: 'the filter asks for kinds player, found creature' }).waitFor();
+    await page.locator('nw-why-sheet').getByRole('button', { name: 'Mend it' }).first().click();
+    await answer.filter({ hasText: 'Mill door' }).waitFor();
+    await page.getByRole('tab', { name: 'Ledger' }).click();
+    await page.locator('.entry[data-kind="opened"]').first().waitFor();
+  });
+
+  it('what that edit changes in what fires, before it is saved under a name; and which expectation it breaks', async () => {
+    const { page } = studio;
+    const strip = page.locator('nw-aftermath-strip');
+    await strip.getByText('This edit changes what fires.').waitFor();
+    expect(await strip.innerText()).toMatch(/Mill door/);
+    await page.locator('nav a', { hasText: 'rehearse' }).locator('.snags').waitFor();
+    await studio.press('Control+z');
+    await page.locator('nav a', { hasText: 'rehearse' }).locator('.snags').waitFor({ state: 'detached' });
+  });
+
+  it('which overlap fires what, over all walks, and goes from a cell to its entry', async () => {
+    const { page } = studio;
+    await page.getByRole('tab', { name: 'Matrix' }).click();
+    await page.getByRole('button', { name: /^Sack plate on Sluice gate: fired/ }).click();
+    await page.getByText(/% was tried by some walk/).waitFor();
+    // What no walk has tried is named, and leads to where it is wired.
+    const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain that no walk starts' }).first();
+    await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
+  });
+
+  it('what everything was along the time axis, with the playhead in step', async () => {
+    const { page } = studio;
+    await studio.choose('Walk to rehearse', "The miller's morning round");
+    await page.getByRole('button', { name: 'lanes', exact: true }).click();
+    const lanes = page.locator('nw-lanes-view');
+    await lanes.locator('.span').first().waitFor();
+    const names = await lanes.locator('.names li').allInnerTexts();
+    expect(names).toEqual(expect.arrayContaining(['Miller', 'Sack plate', 'Sluice gate']));
+    await lanes.locator('.span', { hasText: 'moves to open' }).first().click();
+    await studio.settled();
+    expect(await page.getByTestId('time').innerText()).not.toMatch(/^0\.00/);
+    await page.getByRole('button', { name: 'lanes', exact: true }).click();
+  });
+
+  it('keeps what an entry says as what is expected from now on', async () => {
+    const { page } = studio;
+    await page.getByRole('tab', { name: 'Ledger' }).click();
+    await page.locator('.entry[data-kind="opened"] button').first().click();
+    await page.getByRole('button', { name: 'this must stay so' }).click();
+    await page.getByRole('tab', { name: 'The walk itself' }).click();
+    await page.locator('.expected li').filter({ hasText: 'It happens:' }).filter({ hasText: 'Mill door' }).last().waitFor();
+  });
+});
+
+describe('A designer looks from the side', () => {
+  it('raises the upper stop of an elevator in the section, and by keys the whole of it', async () => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page.getByRole('button', { name: 'An elevator called by a switch' }).click();
+    await page.locator('nw-board .figure').first().waitFor();
+    await page.getByRole('button', { name: /^Grain lift/ }).click();
+    const stop = page.locator('nw-section .way.chosen').nth(1);
+    const box = (await stop.boundingBox())!;
+    await studio.drag(box.x + 6, box.y + box.height / 2, 0, -60);
+    await studio.settled();
+    const high = async (): Promise<number> => parseFloat(await page.locator('button[data-path="/stops/1/z"]').innerText());
+    expect(await high()).toBeGreaterThan(4);
+    await studio.press('Control+z');
+    expect(await high()).toBe(3);
+    await studio.press('PageUp');
+    await page.locator('button[data-path="/at/z"]').filter({ hasText: '0.25' }).waitFor();
+  });
+
+  it('is warned of a broken twin before it is played, and mends it there', async () => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page.getByRole('button', { name: /up, down, up, down/ }).click();
+    await page.locator('nw-board .figure').first().waitFor();
+    await studio.go('check');
+    await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor();
+    await page.getByRole('button', { name: 'Mend it' }).first().click();
+    await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor({ state: 'detached' });
+  });
+});
+
+describe('A designer comes back to the same', () => {
+  it('by the address: the thing in hand and the room are there after a reload', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('A place to come back to');
+    await hand.place('A room warp with its way back');
+    await studio.saved();
+    await studio.press('Escape');
+    await page.getByRole('button', { name: /^Warp back/ }).click();
+    await page.waitForURL(/thing=/);
+    await page.reload();
+    await page.locator('nw-thing-sheet .name').waitFor();
+    expect(await page.locator('nw-thing-sheet .name').inputValue()).toBe('Warp back');
+  });
+
+  it('wires by names: a condition is chosen, a step finds what it acts on, a new flag is made on the spot', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('By names');
+    await hand.button('Draw a zone');
+    await hand.drag({ x: -2, y: -1.5 }, { x: 1, y: 1.5 });
+    await hand.button('somebody enters it…');
+    await hand.button('+ step');
+    await hand.typeInto(page.getByLabel('Find a step'), 'set a flag');
+    await hand.key('Enter');
+    await page.keyboard.type('Tide is in');
+    await hand.option('Tide is in');
+    await page.locator('button[data-path="/steps/0/flag"]').filter({ hasText: 'Tide is in' }).waitFor();
+    await hand.button('+ condition');
+    await hand.option('Tide is in');
+    await studio.choose('what it is to be', 'is off');
+    await hand.button('done');
+    await page.locator('button[data-path="/guard"]').filter({ hasText: 'Tide is in is off' }).waitFor();
+    await hand.click(page.getByRole('button', { name: 'More to say of this cause' }));
+    await hand.menu('not again for a while');
+    await page.keyboard.type('1/2');
+    await hand.key('Enter');
+    await page.locator('button[data-path="/causes/0/cooldown"]').filter({ hasText: '0.5' }).waitFor();
+    await hand.walk({ x: 0, y: 0 });
+    expect((await hand.ledger()).join('\n')).toMatch(/Tide is in/);
+  });
+});
+
+describe('A designer says where', () => {
+  it('picks on the plan where a teleporter leads, and then counts it from a thing that is pressed', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('Where to');
+    await page.getByTitle('Draw: Teleporter').click();
+    await hand.press({ x: -3, y: 0 });
+    await hand.button(/a point on the sheet/);
+    await hand.press({ x: 4, y: 2 });
+    const to = (axis: string) => page.locator(`button[data-path="/to/${axis}"]`).innerText();
+    expect([await to('x'), await to('y')].map(parseFloat)).toEqual([4, 2]);
+    await hand.click(page.locator('button[data-path="/to/of"]'));
+    await hand.press({ x: -7, y: 0 });
+    await page.locator('button[data-path="/to/of"]').filter({ hasText: 'Player' }).waitFor();
+    await studio.press('Control+z');
+    await page.locator('button[data-path="/to/of"]').filter({ hasText: 'the room' }).waitFor();
+  });
+
+  it('measures between two corners, and pours the number into a value, as a part of a sum', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('How far');
+    await page.getByTitle('Draw: Solid (B)').click();
+    await hand.drag({ x: -1, y: -1 }, { x: 2, y: 1 });
+    await studio.press('Escape');
+    await hand.button('tape');
+    await hand.drag({ x: -1.05, y: -0.95 }, { x: 1.95, y: -1.05 });
+    await page.locator('.hint').filter({ hasText: 'length 3 m' }).waitFor();
+    await hand.button('tape');
+    await studio.press('.');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^Wall/ }).click();
+    await page.locator('button[data-path="/size/z"]').click();
+    const field = page.locator('input[data-path="/size/z"]');
+    await field.fill('5 -');
+    await page.getByRole('button', { name: 'length 3' }).click();
+    await studio.press('Enter');
+    await page.locator('button[data-path="/size/z"]').filter({ hasText: '2 m' }).waitFor();
+  });
+
+  it('copies a thing with its wiring into another level', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('From here');
+    await hand.place('A door that opens to whoever steps up');
+    await studio.press('Control+c');
+    await studio.saved();
+    await hand.begin('To there');
+    await studio.press('Control+v');
+    await studio.go('wire');
+    await page.locator('nw-chain-band').nth(1).waitFor();
+    await studio.go('check');
+    await page.getByText('Nothing found').waitFor();
+  });
+});
