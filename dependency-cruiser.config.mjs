@@ -9,6 +9,7 @@ const rooms = [
   'kinds',
   'conditions',
   'document',
+  'pieces',
   'sentences',
   'kernel',
   'reading',

@@ -6,7 +6,7 @@ import type { Chain, Level, Stencil, Thing } from '@nettlewick/core';
  * doors between them; and chains, every second of which has a guard.
  */
 export function crowdedLevel(things: number, chains: number): Level {
-  let level = emptyLevel('Salt marsh');
+  let level: Level = { ...emptyLevel('Salt marsh'), visitors: [], walks: [] };
   const room = level.rooms[0]!.id;
   const across = Math.ceil(Math.sqrt(things * 1.6));
   const kinds: { stencil: Stencil; into: 'zones' | 'solids' | 'fixtures'; share: number }[] = [

@@ -1,12 +1,13 @@
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { root, studioFolder, studioStamp } from './paths';
 
-const sources = ['apps/web', 'packages/core/src', 'packages/contract/src', 'package-lock.json', 'tsconfig.base.json'];
-const skipped = new Set(['node_modules', 'dist', '.angular']);
+const sources = ['apps/web', 'packages/core/src', 'packages/contract/src', 'demo', 'package-lock.json', 'tsconfig.base.json'];
+const skipped = new Set(['node_modules', 'dist', '.angular', 'worked-examples']);
+const workedExamples = join(root, 'apps/web/public/worked-examples');
 
 /** Builds the studio if what it is made from has changed since. Throws with the builder's words if it fails. */
 export async function buildStudio(signal?: AbortSignal): Promise<void> {
@@ -14,6 +15,10 @@ export async function buildStudio(signal?: AbortSignal): Promise<void> {
   if (existsSync(join(studioFolder, 'index.html')) && existsSync(studioStamp) && readFileSync(studioStamp, 'utf8') === wanted)
     return;
   console.error('Building the studio…');
+  // The worked examples come with the studio, and are kept with the demo.
+  rmSync(workedExamples, { recursive: true, force: true });
+  cpSync(join(root, 'demo/examples'), workedExamples, { recursive: true });
+  cpSync(join(root, 'demo/examples.json'), join(workedExamples, 'examples.json'));
   try {
     await promisify(execFile)(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
       cwd: join(root, 'apps/web'),

@@ -12,11 +12,12 @@ const rooms: Record<string, string> = {
   kinds: 'every kind of fixture, step, gate and cause, one file each, and the registries',
   conditions: 'the expression language of guards, watches and waits',
   document: 'the level: schema, edits, references, migrations, reading and writing',
+  pieces: 'set pieces: ready arrangements that are placed from a list',
   sentences: 'what is said of things and chains, with the values in place',
   kernel: 'worlds and ticks: what fires, in which order',
-  reading: 'answers from a ledger: expectations, sentences of entries, what a level looks like at a moment',
+  reading: 'answers from a ledger: expectations, why not, lanes, matrix, coverage, comparison, sentences of entries, moments',
   rehearsal: 'a walk through a level, with its ledger',
-  checks: 'what can be known without a walk',
+  checks: 'what can be known without a walk: faults, warnings with their mends',
 };
 
 /** What stands in each part of the kernel. */
