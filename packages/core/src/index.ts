@@ -13,7 +13,7 @@ export * from './kinds/fixtures';
 export * from './document/chains';
 export * from './kinds/causes/cause';
 export * from './kinds/words';
-export { eventsOf, sourcesFor } from './kinds/causes/sources';
+export { eventsOf, kindOfCause, sourcesFor } from './kinds/causes';
 export { causeEvents } from './vocabulary/events';
 export type { CauseEvent } from './vocabulary/events';
 export { entryKinds, heldReasons } from './vocabulary/entries';

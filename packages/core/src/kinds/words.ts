@@ -13,6 +13,19 @@ export const bodiedFixture = fixtureNames.filter((name) => kindOfFixture(name).h
 /** Fixtures that move by themselves. */
 export const machines = fixtureNames.filter((name) => kindOfFixture(name).machine !== undefined);
 export const anyVisitor = ['player', 'creature', 'prop'] as const satisfies readonly VisitorKind[];
+/** What has an inside. */
+export const senses: readonly ThingWord[] = ['zone', ...bodiedFixture];
+/** What has a value or a state of its own. */
+export const everything: readonly ThingWord[] = [
+  'zone',
+  ...anyFixture,
+  'flag',
+  'counter',
+  'text',
+  'room',
+  ...anyVisitor,
+  'chain',
+];
 /** What a place can be relative to. */
 export const anyThing: readonly ThingWord[] = ['solid', 'zone', ...anyFixture, ...anyVisitor];
 

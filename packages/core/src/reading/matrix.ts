@@ -6,7 +6,7 @@ import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import type { Ledger } from '../ledger/ledger';
 import { reasonOf } from '../ledger/entry';
-import { visitorEvents } from '../sentences/chains';
+import { heardAs } from '../kinds/causes';
 
 /** Where one thing sets something off, and what that acts on: through which chains, and what came of it in the runs. */
 export interface Cell {
@@ -67,7 +67,7 @@ export function matrixOf(level: Level, runs: Runs): Matrix {
     (targets.get(chain) ?? []).flatMap((to) => rows.get(from)?.cells.get(to) ?? []);
   for (const [walk, ledger] of runs) {
     for (const entry of ledger) {
-      if (entry.what !== null && (visitorEvents as readonly string[]).includes(entry.kind)) row(entry.what).raised++;
+      if (entry.what !== null && heardAs(entry.kind)?.saidOf === 'visitor') row(entry.what).raised++;
       if (entry.chain === null) continue;
       if (entry.kind === 'chain-started') {
         const from = entry.cause === null ? null : ledger.at(entry.cause)!.what;
@@ -124,7 +124,7 @@ export function coverageOf(level: Level, runs: Runs): Covered[] {
   const held = new Set<string>();
   for (const ledger of runs.values()) {
     for (const { kind, what, chain, step, ...entry } of ledger) {
-      if (what !== null && (visitorEvents as readonly string[]).includes(kind)) reached.add(what);
+      if (what !== null && heardAs(kind)?.saidOf === 'visitor') reached.add(what);
       if (chain === null) continue;
       if (kind === 'chain-started') started.add(chain);
       if (kind === 'step' && step !== null) done.add(step);

@@ -14,7 +14,7 @@ import type { Step } from '../kinds/steps';
 import type { Entry } from '../ledger/entry';
 import type { CauseEvent } from '../vocabulary/events';
 import { spoken } from '../vocabulary/phrase';
-import { eventVerb, visitorEvents } from '../sentences/chains';
+import { kindOfCause } from '../kinds/causes';
 import { nearestApproach } from './approach';
 import type { Run } from './approach';
 import { entrySentence } from './entries';
@@ -246,8 +246,11 @@ class Asking {
       (one) => one.kind === 'held' && one.what === cause.of && one.details.event === cause.on,
     );
     if (heldThere.length > 0) return this.heldBack(chain, heldThere);
-    if (visitorEvents.includes(cause.on)) return [this.nearestTo(cause)];
-    return [reason(`${what} never did it: it ${eventVerb[cause.on]} at no time.`), ...this.source(cause.of, cause.on, depth)];
+    if (kindOfCause(cause.on).saidOf === 'visitor') return [this.nearestTo(cause)];
+    return [
+      reason(`${what} never did it: it ${kindOfCause(cause.on).verb} at no time.`),
+      ...this.source(cause.of, cause.on, depth),
+    ];
   }
 
   /** What should have made a thing do something: the chains that act on it, or what a watch waits for. */

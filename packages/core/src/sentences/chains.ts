@@ -1,10 +1,10 @@
 import { boundsOf, count } from '../vocabulary/quantities';
 import { conditionWords } from '../conditions/clauses';
 import type { Cause } from '../kinds/causes/cause';
-import type { CauseEvent } from '../vocabulary/events';
+import { causeEvents } from '../vocabulary/events';
 import type { Chain } from '../document/chains';
 import type { Instruction } from '../document/people';
-import { sourcesFor } from '../kinds/causes/sources';
+import { kindOfCause, sourcesFor } from '../kinds/causes';
 import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
 import { placePhrase } from '../kinds/places';
@@ -13,42 +13,7 @@ import { choiceSlot, degreesSlot, referenceSlot, secondsSlot, spoken, velocityPh
 import type { Offer, Phrase, Slot } from '../vocabulary/phrase';
 import type { ThingWord } from '../kinds/words';
 
-/** What each event is called in a sentence, after its visitor or its thing. */
-export const eventVerb: Record<CauseEvent, string> = {
-  enter: 'enters',
-  leave: 'leaves',
-  dwell: 'has stayed in',
-  bump: 'bumps into',
-  use: 'uses',
-  on: 'is switched on',
-  off: 'is switched off',
-  press: 'is pressed',
-  release: 'is released',
-  moving: 'starts to move',
-  opened: 'has opened',
-  closed: 'has closed',
-  arrived: 'has arrived',
-  signal: 'is sent',
-  changed: 'changes',
-  'became-true': 'becomes true',
-  'became-false': 'becomes false',
-  'chain-finished': 'is finished',
-  teleported: 'is teleported',
-  warped: 'is warped',
-  claimed: 'is claimed',
-  collected: 'is collected',
-  spawned: 'is spawned',
-  removed: 'is removed',
-  'cue-started': 'starts to play',
-  'cue-finished': 'has played',
-};
-
 const hearers: readonly ThingWord[] = ['zone', ...anyFixture, ...anyVisitor];
-
-/** Events that are said of the visitor: it enters a zone. All others are said of the thing: a door has opened. */
-export const visitorEvents: readonly CauseEvent[] = ['enter', 'leave', 'dwell', 'bump', 'use'];
-/** Events that are said of the thing alone. */
-const alone: readonly CauseEvent[] = ['arrived', 'became-true', 'became-false', 'teleported', 'warped', 'spawned', 'removed'];
 
 /** The paths of what was asked for although it is as usual. */
 type AskedFor = ReadonlySet<string>;
@@ -65,9 +30,9 @@ export function causePhrase(cause: Cause, asked: AskedFor = nothingAsked, word?:
     '/on',
     'event',
     cause.on,
-    (Object.keys(eventVerb) as CauseEvent[])
+    causeEvents
       .filter((value) => word === undefined || value === cause.on || sourcesFor(value).includes(word))
-      .map((value) => ({ value, label: eventVerb[value] })),
+      .map((value) => ({ value, label: kindOfCause(value).verb })),
   );
   const { filter } = cause;
   const who: Phrase = [
@@ -96,12 +61,12 @@ function howOften(cause: Cause, asked: AskedFor): Phrase {
   }
   if (cause.counts !== 'each') {
     const options: { value: Cause['counts']; label: string }[] = [
-      { value: 'first-and-last', label: cause.on === 'leave' ? 'only the last one out' : 'only the first one in' },
+      { value: 'first-and-last', label: kindOfCause(cause.on).once ?? 'only the first one in and the last one out' },
       { value: 'each', label: 'each one' },
     ];
     said.push(', ', choiceSlot('/counts', 'each, or only the first in and the last out', cause.counts, options));
   }
-  if (cause.on === 'signal' && (cause.hears !== '' || asked.has('/hears'))) {
+  if (kindOfCause(cause.on).isAddressed && (cause.hears !== '' || asked.has('/hears'))) {
     const slot = referenceSlot('/hears', 'by whom it is heard', cause.hears, hearers);
     said.push(', heard by ', { ...slot, input: { kind: 'reference', accepts: hearers, none: 'everyone' } });
   }
@@ -123,7 +88,8 @@ function howOften(cause: Cause, asked: AskedFor): Phrase {
 
 /** What more can be said of a cause, in words. Paths are relative to the cause. */
 export function causeOffers(cause: Cause): Offer[] {
-  const { filter, on } = cause;
+  const { filter } = cause;
+  const { isAddressed, once } = kindOfCause(cause.on);
   const offers: (Offer | false)[] = [
     cause.limit === null && { label: 'only so many times', sets: [{ path: '/limit', value: 1 }], next: '/limit' },
     cause.cooldown === 0 && { label: 'not again for a while', sets: [{ path: '/cooldown', value: 1 }], next: '/cooldown' },
@@ -140,20 +106,17 @@ export function causeOffers(cause: Cause): Offer[] {
     filter.noneOf.length === 0 && { label: 'nobody who is tagged…', sets: [], next: '/filter/noneOf' },
     filter.named === '' && { label: 'only one visitor', sets: [], next: '/filter/named' },
     !filter.ownerOnly && { label: 'only its owner', sets: [{ path: '/filter/ownerOnly', value: true }] },
-    cause.counts === 'each' &&
-      (on === 'enter' || on === 'leave') && {
-        label: on === 'enter' ? 'only the first one in' : 'only the last one out',
-        sets: [{ path: '/counts', value: 'first-and-last' }],
-      },
-    on === 'signal' && cause.hears === '' && { label: 'only as heard by one thing', sets: [], next: '/hears' },
+    cause.counts === 'each' && once !== undefined && { label: once, sets: [{ path: '/counts', value: 'first-and-last' }] },
+    isAddressed === true && cause.hears === '' && { label: 'only as heard by one thing', sets: [], next: '/hears' },
   ];
   return offers.filter((offer) => offer !== false);
 }
 
 function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
-  if (visitorEvents.includes(cause.on)) return ['When ', ...who, ' ', event, ' ', of];
-  if (alone.includes(cause.on)) return ['When ', of, ' ', event];
-  return ['When ', of, ' ', event, cause.on === 'press' || cause.on === 'release' ? ' by ' : ', set off by ', ...who];
+  const { saidOf, by } = kindOfCause(cause.on);
+  if (saidOf === 'visitor') return ['When ', ...who, ' ', event, ' ', of];
+  if (saidOf === 'alone') return ['When ', of, ' ', event];
+  return ['When ', of, ' ', event, by ?? ', set off by ', ...who];
 }
 
 function tagSlot(path: string, before: string, label: string, tags: string[], asked: AskedFor): Phrase {
@@ -264,8 +227,7 @@ function briefCause(cause: Cause, nameOf: (id: string) => string): string {
   const tags = [...anyOf, ...allOf].join(', ');
   const who = `${kinds.length === 0 ? 'anyone' : `a ${kinds.join(' or ')}`}${tags === '' ? '' : ` tagged ${tags}`}${noneOf.length === 0 ? '' : ` not tagged ${noneOf.join(', ')}`}`;
   const of = nameOf(cause.of);
-  const event = visitorEvents.includes(cause.on)
-    ? `${who} ${eventVerb[cause.on]} ${of}`
-    : `${of} ${eventVerb[cause.on]}${who === 'anyone' ? '' : ` by ${who}`}`;
+  const { saidOf, verb } = kindOfCause(cause.on);
+  const event = saidOf === 'visitor' ? `${who} ${verb} ${of}` : `${of} ${verb}${who === 'anyone' ? '' : ` by ${who}`}`;
   return `${event}${cause.limit === null ? '' : ` (${cause.limit}× at most)`}`;
 }

@@ -8,14 +8,13 @@ import {
   createFact,
   createThing,
   describeLevel,
-  eventVerb,
+  kindOfCause,
   eventsOf,
   factCollection,
   kindOfFixture,
   offersOf,
   paragraphs,
   spoken,
-  visitorEvents,
   wordOf,
 } from '@nettlewick/core';
 import type { CauseEvent, Collection, Fact, Fixture, Stencil, Thing } from '@nettlewick/core';
@@ -85,10 +84,10 @@ export class ThingSheet {
   protected readonly events = computed(() => {
     const one = this.one();
     if (one === null || one.collection === 'chains') return [];
-    return eventsOf(one.word).map((event) => ({
-      event,
-      says: visitorEvents.includes(event) ? `somebody ${eventVerb[event]} it` : `it ${eventVerb[event]}`,
-    }));
+    return eventsOf(one.word).map((event) => {
+      const { saidOf, verb } = kindOfCause(event);
+      return { event, says: saidOf === 'visitor' ? `somebody ${verb} it` : `it ${verb}` };
+    });
   });
   protected readonly word = computed(() => {
     const one = this.one();
@@ -147,7 +146,8 @@ export class ThingSheet {
     const one = this.one();
     if (one === null) return;
     const id = this.editor.newId('chain');
-    const name = `${one.thing.name.trim()}: ${visitorEvents.includes(event) ? 'somebody ' : ''}${eventVerb[event]}`.slice(0, 74);
+    const { saidOf, verb } = kindOfCause(event);
+    const name = `${one.thing.name.trim()}: ${saidOf === 'visitor' ? 'somebody ' : ''}${verb}`.slice(0, 74);
     this.editor.add('chains', this.editor.newChain(id, name, [this.editor.newCause(event, one.thing.id)]));
     this.editor.select(id);
     void this.router.navigate(this.places.path('wire'));

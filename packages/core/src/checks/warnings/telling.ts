@@ -1,3 +1,4 @@
+import { kindOfCause } from '../../kinds/causes';
 import { nearest } from '../../vocabulary/nearest';
 import type { Finder, Look, Warning } from './warning';
 
@@ -132,7 +133,7 @@ export const anybodySetsItOff: Finder = (look) => {
   return look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
     const { kinds, anyOf, allOf, noneOf, named, ownerOnly } = cause.filter;
     const asks = kinds.length + anyOf.length + allOf.length + noneOf.length > 0 || named !== '' || ownerOnly;
-    if (asks || !['enter', 'leave', 'dwell', 'bump', 'use'].includes(cause.on)) return [];
+    if (asks || kindOfCause(cause.on).saidOf !== 'visitor') return [];
     return [
       {
         kind: 'anybody',
@@ -158,7 +159,7 @@ function listedNames(look: Look, ids: string[]): string {
 /** Only kinds of visitor count of which nobody raises overlaps. */
 export const silentVisitors: Finder = (look) =>
   look.causes.flatMap(({ chain, cause, path }): Warning[] => {
-    if (!['enter', 'leave', 'dwell'].includes(cause.on)) return [];
+    if (!kindOfCause(cause.on).fromOverlap) return [];
     const { kinds, anyOf, named } = cause.filter;
     const counts = look.level.visitors.filter(
       (one) =>

@@ -51,6 +51,3 @@ export type Shut = Why | null;
 
 /** One gate: its meaning, in one function. */
 export type Gate = (passing: Passing) => Shut;
-
-/** The events that come from overlaps. */
-export const fromOverlap = new Set<EntryKind>(['enter', 'leave', 'dwell', 'bump', 'press', 'release']);

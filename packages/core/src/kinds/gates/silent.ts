@@ -1,6 +1,6 @@
-import { fromOverlap } from './gate';
+import { heardAs } from '../causes';
 import type { Gate } from './gate';
 
 /** Gate 2: the visitor raises overlaps. */
 export const silentGate: Gate = ({ event }) =>
-  event === undefined || event.raised || !fromOverlap.has(event.kind) ? null : { reason: 'silent-visitor' };
+  event === undefined || event.raised || !heardAs(event.kind)?.fromOverlap ? null : { reason: 'silent-visitor' };

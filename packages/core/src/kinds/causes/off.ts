@@ -1,0 +1,8 @@
+import { causeKind } from './cause-kind';
+
+/** A switch is off again. */
+export const off = causeKind({
+  verb: 'is switched off',
+  saidOf: 'thing',
+  needsEnabled: true,
+});

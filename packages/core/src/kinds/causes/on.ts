@@ -1,0 +1,8 @@
+import { causeKind } from './cause-kind';
+
+/** A switch is on. */
+export const on = causeKind({
+  verb: 'is switched on',
+  saidOf: 'thing',
+  needsEnabled: true,
+});
