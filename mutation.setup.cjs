@@ -4,7 +4,8 @@ const { bind } = require('jest-each');
 const { interfaces } = require('mocha');
 
 // These take seconds each, and what they ask is asked in small by others.
-const slow = /told the same by both kernels|has the same future as another|JSON Schema that takes whatever|answers anything at all with faults/;
+const slow =
+  /told the same by both kernels|has the same future as another|JSON Schema that takes whatever|answers anything at all with faults/;
 
 const { bdd } = interfaces;
 interfaces.bdd = (suite) => {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
-import { BOX, bodyAt, boxAt, isBodied, isMachine, pictureOf } from '@nettlewick/core';
+import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf } from '@nettlewick/core';
 import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
 import type { Moment } from './figures';
 import { tidy } from './handles';
@@ -22,6 +22,9 @@ export interface SectionDrag {
 
 /** More things than this are not drawn from the side: it would be a wall of lines. */
 const DRAWN = 300;
+
+/** How large something without a body is drawn where its kind does not say, in metres. */
+const unseen = { x: 0.3, y: 0.3, z: 0.3 };
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
 
@@ -119,7 +122,7 @@ export class Section {
     const picture = pictureOf(level, moment?.doors ?? new Map(), preview);
     const chosen = new Set(this.selection());
     const slabs: Slab[] = [];
-    const add = (thing: Thing, manner: string, shape: Shape | null, ways: Slab['ways'] = []): void => {
+    const add = (thing: Thing, manner: string, shape: Shape | null, ways: Slab['ways'] = [], lines = ''): void => {
       if (shape === null) return;
       const base = tidy(shape.z);
       const name = thing.name.trim();
@@ -130,6 +133,7 @@ export class Section {
         chosen: chosen.has(thing.id),
         ...this.rectangle(shape),
         ways,
+        lines,
         label: `${name}, from ${base} m to ${tidy(shape.z + shape.height)} m`,
       });
     };
@@ -147,12 +151,13 @@ export class Section {
       const fixture = now(one);
       const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
       const manner = `fixture${shown ? '' : ' hidden'}${'solid' in fixture && fixture.solid ? ' firm' : ''}`;
+      const { side } = kindOfFixture(fixture.kind);
       if (!isBodied(fixture)) {
-        add(fixture, manner, boxAt(fixture.at, { x: 0.3, y: 0.3, z: 0.3 }, fixture.heading));
+        add(fixture, manner, boxAt(fixture.at, side.size ?? unseen, fixture.heading), [], side.lines);
         continue;
       }
       const ways = isMachine(fixture) ? this.waysOf(fixture.id, picture.positions(fixture.id), 'stops' in fixture) : [];
-      add(fixture, manner, picture.shape(fixture.id), ways);
+      add(fixture, manner, picture.shape(fixture.id), ways, side.lines);
     }
     for (const one of level.visitors) {
       const room = moment?.rooms.get(one.id) ?? one.room;

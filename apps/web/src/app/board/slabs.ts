@@ -19,6 +19,8 @@ export interface Slab {
   width: number;
   height: number;
   chosen: boolean;
+  /** What is drawn within its outline, in a field 16 by 16. */
+  lines: string;
   /** Where it goes: its other positions, as rectangles. */
   ways: { key: string; grip: Grip; x: number; y: number; width: number; height: number; label: string }[];
   label: string;
