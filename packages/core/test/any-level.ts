@@ -77,6 +77,7 @@ const base = (id: string, kind: string): Record<string, fc.Arbitrary<unknown>> =
   at: high,
   heading,
   shown: maybe,
+  seeThrough: seldom,
   enabled: mostly,
   tags,
 });
@@ -114,6 +115,7 @@ const passage = { ...journey, takes: fc.constantFrom('who-enters', 'who-uses', '
 const small = {
   size: fc.tuple(quarter(0.25, 2), quarter(0.25, 2), quarter(0.25, 2)).map(([x, y, z]) => vec(x, y, z)),
   solid: fc.nat(2).map((n) => n === 0),
+  letsThrough: fc.constantFrom({}, {}, {}, { owner: true }, { tags: ['bird'] }),
 };
 
 const anyFixtures: fc.Arbitrary<Raw[]> = fc
@@ -176,7 +178,13 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
     }),
     fc.record({ ...base('rope', 'bell-pull'), ...small, pulledBy: fc.subarray(['player', 'creature', 'prop']) }),
     fc.record({ ...base('board', 'sign'), attachedTo: fc.constantFrom('', 'lift') }),
-    fc.record({ ...base('bell', 'cue'), seconds: span }),
+    fc.record({
+      ...base('bell', 'cue'),
+      seconds: span,
+      medium: fc.constantFrom('sound', 'speech'),
+      speaker: fc.constantFrom('', 'guard'),
+      line: fc.constantFrom('', 'Halt!'),
+    }),
   )
   .map((all) => all.map((one) => Object.fromEntries(Object.entries(one).filter(([, value]) => value !== undefined))));
 
@@ -197,6 +205,7 @@ const condition = fc.oneof(
       'closed("curtain") && !moving("lift")',
       'stop("lift") == 2',
       'shown("post") || solid("post")',
+      'seeThrough("gate") || heading("miller") > 90.0',
       'enabled("zone-a") && enabled("chain-0")',
       'collected("coin")',
       'owner("gate") == "miller"',
@@ -292,7 +301,7 @@ const whatSteps: fc.Arbitrary<Raw>[] = [
   kind('set-counter', { counter: one('coins', 'own-count'), how: one('set', 'add'), value: one(-1, 0, 1, 2) }),
   kind('set-text', { target: one('note', 'own-note'), text: one('', '{visitor}') }),
   kind('write-sign', { sign: one('board'), text: one('one', 'by {visitor}') }),
-  ...['show', 'hide'].map((name) => kind(name, { fixture: one(...fixtures), tagged })),
+  ...['show', 'hide', 'make-see-through', 'make-opaque'].map((name) => kind(name, { fixture: one(...fixtures), tagged })),
   ...['make-solid', 'make-passable'].map((name) =>
     kind(name, { fixture: one(...bodied.filter((id) => id !== 'plate' && id !== 'heads')), tagged }),
   ),

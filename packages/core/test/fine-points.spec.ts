@@ -233,7 +233,7 @@ describe('Visitors', () => {
     const steps = [step('teleport', { to: { ...vec(0, 0, 1), of: 'shelf' } })];
     const shelf = fixture('barrier', 'Shelf', 9, 0, { at: vec(9, 0, 2), size: vec(1, 1, 1) });
     const { entries } = run({ ...onPad(steps), fixtures: [shelf] });
-    expect(entries.find((entry) => entry.kind === 'teleported')!.details).toEqual({ x: 9, y: 0, z: 3 });
+    expect(entries.find((entry) => entry.kind === 'teleported')!.details).toEqual({ x: 9, y: 0, z: 3, heading: 0 });
   });
 });
 

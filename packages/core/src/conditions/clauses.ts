@@ -55,6 +55,7 @@ const kinds = {
   'owner-hand': { function: 'owner', says: 'is owned by the visitor', after: ' == hand()' },
   shown: { function: 'shown', says: 'is shown' },
   hidden: { function: 'shown', says: 'is hidden', before: '!' },
+  'see-through': { function: 'seeThrough', says: 'is half seen through' },
   solid: { function: 'solid', says: 'is solid' },
   passable: { function: 'solid', says: 'is passable', before: '!' },
   enabled: { function: 'enabled', says: 'is enabled' },

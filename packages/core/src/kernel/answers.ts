@@ -4,6 +4,7 @@ import { factOf } from './chains/changes';
 import { loadOf } from './sensing/plates';
 import { isSolid } from './bodies/poses';
 import type { Rehearsing } from './rehearsing';
+import { toldHeading } from '../space/headings';
 import { insideOf } from './world';
 import type { VisitorState } from './world';
 
@@ -39,6 +40,8 @@ export function answersOf(rehearsing: Rehearsing): Answer {
         return state.machines.get(first)!.motion !== null;
       case 'shown':
         return state.shown.get(first)!;
+      case 'seeThrough':
+        return state.seeThrough.has(first);
       case 'solid':
         return isSolid(plan, state, plan.volumeOf.get(first)!);
       case 'enabled':
@@ -55,6 +58,8 @@ export function answersOf(rehearsing: Rehearsing): Answer {
         return visitor(first).inPlay;
       case 'room':
         return visitor(first).inPlay ? visitor(first).room : '';
+      case 'heading':
+        return toldHeading(visitor(first).heading);
       case 'carrier': {
         const { carriedBy } = visitor(first);
         return carriedBy === null ? '' : state.visitors[carriedBy]!.id;

@@ -20,6 +20,7 @@ export function copy(world: World): World {
     solid: [...world.solid],
     disabled: new Set(world.disabled),
     shown: new Map(world.shown),
+    seeThrough: new Set(world.seeThrough),
     owners: new Map(world.owners),
     collected: new Set(world.collected),
     switches: new Map(Array.from(world.switches, ([id, own]) => [id, { ...own }])),

@@ -38,6 +38,7 @@ export function keyOf(plan: Plan, world: World): string {
     world.solid.map(Number).join(''),
     sorted(world.disabled),
     byKey(world.shown),
+    sorted(world.seeThrough),
     byKey(world.owners),
     sorted(world.collected),
     Array.from(world.switches, ([id, { on, uses }]) => [id, on, worksOnce(plan, id) ? uses : 0]),

@@ -1,7 +1,8 @@
 import type { Cause } from '../kinds/causes/cause';
 import { isBodied, isMachine, kindOfFixture, motionOf } from '../kinds/fixtures';
-import type { Bodied, Cue, Fixture, Plate } from '../kinds/fixtures';
+import type { Bodied, Fixture, Plate } from '../kinds/fixtures';
 import { causeEvents } from '../vocabulary/events';
+import type { Played } from '../kinds/fixtures/fixture-kind';
 import type { CauseEvent } from '../vocabulary/events';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
@@ -34,6 +35,8 @@ export interface Volume {
   /** The machine it is or is attached to, directly or over others; null if it never moves. */
   movedBy: string | null;
   swept: boolean;
+  /** Whom it lets through while it is solid: who owns it, and visitors by their order; null for nobody. */
+  lets: { owner: boolean; tagged: ReadonlySet<number> } | null;
   /** Whether it is gone while its machine is in its last position. */
   vanishes: boolean;
   /** Ticks inside after which it raises dwell; null for never. */
@@ -71,7 +74,7 @@ export interface Plan {
   /** Elevators that go back when they are left. */
   leavers: Course[];
   plates: Plate[];
-  cues: Map<string, Cue>;
+  cues: Map<string, Played>;
   chains: Map<string, number>;
   /** The causes of all chains, by id. */
   causes: Map<string, Cause>;
@@ -117,9 +120,10 @@ function arrange(level: Level): Plan {
     leavers: [],
     plates: level.fixtures.filter((fixture): fixture is Plate => kindOfFixture(fixture.kind).weighs !== undefined),
     cues: new Map(
-      level.fixtures
-        .filter((fixture): fixture is Cue => kindOfFixture(fixture.kind).plays !== undefined)
-        .map((cue) => [cue.id, cue]),
+      level.fixtures.flatMap((fixture) => {
+        const played = kindOfFixture(fixture.kind).plays?.(fixture);
+        return played === undefined ? [] : [[fixture.id, played]];
+      }),
     ),
     chains: new Map(level.chains.map((chain, index) => [chain.id, index])),
     causes: new Map(level.chains.flatMap(({ causes }) => causes.map((cause) => [cause.id, cause]))),
@@ -142,6 +146,7 @@ function arrange(level: Level): Plan {
       fixture: null,
       movedBy,
       swept: zone.swept,
+      lets: null,
       vanishes: false,
       dwell,
     });
@@ -152,7 +157,17 @@ function arrange(level: Level): Plan {
     const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
     const shape = boxAt(fixture.at, fixture.size, fixture.heading);
     const vanishes = isMachine(fixture) && motionOf(fixture).vanishes?.(fixture) === true;
-    addVolume(plan, { id: fixture.id, room: fixture.room, shape, fixture, movedBy, swept: false, vanishes, dwell });
+    addVolume(plan, {
+      id: fixture.id,
+      room: fixture.room,
+      shape,
+      fixture,
+      movedBy,
+      swept: false,
+      lets: letsThrough(fixture, level),
+      vanishes,
+      dwell,
+    });
   }
   for (const fixture of level.fixtures) if (isMachine(fixture)) plan.courses.set(fixture.id, courseOf(fixture, level.rate));
   plan.leavers = [...plan.courses.values()].filter(({ machine }) => motionOf(machine).returnsWhenLeft?.(machine) === true);
@@ -160,6 +175,14 @@ function arrange(level: Level): Plan {
   plan.blocks = plan.solids.map((solid) => solid.shape);
   plan.solids.forEach((solid, number) => gridOf(plan.solidGrids, solid.room).add(number, footprint(solid.shape)));
   return plan;
+}
+
+function letsThrough(fixture: Bodied, { visitors }: Level): Volume['lets'] {
+  if (!('letsThrough' in fixture)) return null;
+  const { owner, tags } = fixture.letsThrough;
+  if (!owner && tags.length === 0) return null;
+  const has = ({ tags: own }: Visitor): boolean => own.some((one) => tags.includes(one));
+  return { owner, tagged: new Set(visitors.flatMap((one, order) => (has(one) ? [order] : []))) };
 }
 
 function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {

@@ -238,6 +238,8 @@ export interface World {
   /** Zones, fixtures and chains that are disabled. */
   disabled: Set<string>;
   shown: Map<string, boolean>;
+  /** Fixtures that are half seen through. */
+  seeThrough: Set<string>;
   owners: Map<string, string>;
   collected: Set<string>;
   switches: Map<string, { on: boolean; token: number; uses: number }>;
@@ -290,6 +292,7 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
     solid: volumes.map(({ fixture }) => fixture !== null && startsSolid(fixture)),
     disabled: new Set([...level.zones, ...level.fixtures, ...level.chains].filter((one) => !one.enabled).map((one) => one.id)),
     shown: new Map(),
+    seeThrough: new Set(level.fixtures.filter((one) => one.seeThrough).map((one) => one.id)),
     owners: new Map(),
     collected: new Set(),
     switches: new Map(),

@@ -10,7 +10,8 @@ export type Use = 'use' | 'carry' | 'drop' | 'throw';
 export type Address = { to: 'all' } | { to: 'tag'; tag: string } | { to: 'radius'; metres: number; room: string; from: string };
 
 /** The side of something that has changed. */
-export type ChangedField = 'on' | 'value' | 'text' | 'shown' | 'solid' | 'enabled' | 'held' | 'owner' | 'reset' | 'started over';
+export type ChangedField =
+  'on' | 'value' | 'text' | 'shown' | 'seeThrough' | 'solid' | 'enabled' | 'held' | 'owner' | 'reset' | 'started over';
 
 /** Why something is held, with what says so; docs/order.md has the table of gates. */
 export type Why =
@@ -57,14 +58,14 @@ export interface DetailsOf {
   'gave-up': { reason: 'left' | 'restarted' | 'stopped' | 'reset' | 'time limit' };
   /** `event`: the kind of event, or the kind of step. */
   held: { event: string } & Why;
-  teleported: { x: number; y: number; z: number };
-  warped: { x: number; y: number; z: number; room: string };
+  teleported: { x: number; y: number; z: number; heading: number };
+  warped: { x: number; y: number; z: number; heading: number; room: string };
   'left-behind': Nothing;
   claimed: Nothing;
   collected: Nothing;
   spawned: Nothing;
   removed: Nothing;
-  'cue-started': { medium: string; ticks: number };
+  'cue-started': { medium: string; ticks: number; speaker?: string; line?: string };
   'cue-finished': Nothing;
   'arrived-inside': Nothing;
   /** `cycle`, from cause to effect, is found by whoever keeps the ledger. */

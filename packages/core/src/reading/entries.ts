@@ -146,6 +146,8 @@ function changed({ field, to }: DetailsOf['changed'], what: string): string {
       return `${what} now says “${String(to)}”`;
     case 'shown':
       return `${what} is now ${to === true ? 'shown' : 'hidden'}`;
+    case 'seeThrough':
+      return `${what} is now ${to === true ? 'half seen through' : 'opaque'}`;
     case 'solid':
       return `${what} is now ${to === true ? 'solid' : 'passable'}`;
     case 'enabled':

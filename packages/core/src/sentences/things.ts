@@ -51,6 +51,8 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
   }
 }
 
+type LetsThrough = Extract<Fixture, { letsThrough: unknown }>['letsThrough'];
+
 const placeWords: PlaceWords = { place: placePhrase, arrival: arrivalPhrase, arrivalOffers };
 
 /** What more can be said of a thing than its sentences say. */
@@ -61,7 +63,13 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
       'dwell' in one && one.dwell === null
         ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
         : [];
-    return [...(kindOfFixture(one.kind).offers?.(one, placeWords) ?? []), ...dwells, ...tieOffers(one)];
+    return [
+      ...(kindOfFixture(one.kind).offers?.(one, placeWords) ?? []),
+      ...dwells,
+      ...('letsThrough' in one ? throughOffers(one.letsThrough) : []),
+      ...(one.seeThrough ? [] : [{ label: 'it is half seen through', sets: [{ path: '/seeThrough', value: true }] }]),
+      ...tieOffers(one),
+    ];
   }
   if (collection === 'zones') {
     const one = thing as Zone;
@@ -76,6 +84,34 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
   }
   if (collection === 'visitors') return (thing as Visitor).tags.length > 0 ? [] : [tagOffer];
   return [];
+}
+
+function throughOffers({ owner, tags }: LetsThrough): Offer[] {
+  return [
+    ...(owner ? [] : [{ label: 'its owner passes it while it is solid', sets: [{ path: '/letsThrough/owner', value: true }] }]),
+    ...(tags.length > 0 ? [] : [{ label: 'who has a tag passes it while it is solid', sets: [], next: '/letsThrough/tags' }]),
+  ];
+}
+
+/** "While it is solid, its owner passes it all the same, and so does who is tagged cat." Nothing where nobody does. */
+function throughPhrases({ owner, tags }: LetsThrough, asked: AskedFor): Phrase[] {
+  const tagged = tags.length > 0 || asked.has('/letsThrough/tags');
+  if (!owner && !tagged) return [];
+  const said: Phrase = ['While it is solid, '];
+  if (owner) {
+    const options = [
+      { value: true, label: 'its owner' },
+      { value: false, label: 'not even its owner' },
+    ];
+    said.push(choiceSlot('/letsThrough/owner', 'whether its owner passes it', true, options), ' passes it all the same');
+  }
+  if (tagged)
+    said.push(
+      owner ? ', and so does who is tagged ' : 'who is tagged ',
+      tagsSlot('/letsThrough/tags', tags),
+      owner ? '' : ' passes it all the same',
+    );
+  return [[...said.filter((part) => part !== ''), '.']];
 }
 
 const tagOffer: Offer = { label: 'tags of its own', sets: [], next: '/tags' };
@@ -174,6 +210,7 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
   if ('filter' in one && asked.has('/filter/anyOf') && one.filter.anyOf.length === 0)
     does.push(['It takes only who is tagged any of ', tagsSlot('/filter/anyOf', one.filter.anyOf), '.']);
   if ('dwell' in one && (one.dwell !== null || asked.has('/dwell'))) does.push(dwellPhrase(one.dwell));
+  if ('letsThrough' in one) does.push(...throughPhrases(one.letsThrough, asked));
   return [
     // What it does is what matters of a fixture: it comes first.
     ...(does.length === 0 ? [] : [{ about: 'what it does' as const, phrases: does }]),
@@ -187,6 +224,7 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
             { value: true, label: 'shown' },
             { value: false, label: 'hidden' },
           ]),
+          ...(one.seeThrough || asked.has('/seeThrough') ? [', ', seeThroughSlot(one.seeThrough), ','] : []),
           ' and ',
           enabledSlot(one.enabled),
           ...('solid' in one && !saysSolid ? [', ', solidSlot(one.solid)] : []),
@@ -196,6 +234,13 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
     },
     { about: 'what it is tied to', phrases: ties(one, asked) },
   ];
+}
+
+function seeThroughSlot(value: boolean): Slot {
+  return choiceSlot('/seeThrough', 'half seen through or opaque at the start', value, [
+    { value: true, label: 'half seen through' },
+    { value: false, label: 'opaque' },
+  ]);
 }
 
 function solidSlot(value: boolean): Slot {

@@ -18,6 +18,12 @@ export function headingOf(dx: number, dy: number): number | null {
   return Math.round((Math.atan2(dy, dx) * 180e9) / Math.PI) / 1e9 + 0;
 }
 
+/** A heading as it is told: in degrees from 0 to below 360, rounded to a millionth. */
+export function toldHeading(degrees: number): number {
+  const turned = Math.round((((degrees % 360) + 360) % 360) * 1e6) / 1e6;
+  return turned === 360 ? 0 : turned;
+}
+
 function rounded(value: number): number {
   return Math.round(value * 1e12) / 1e12;
 }

@@ -1,6 +1,6 @@
 import type { Cause, Chain, Filter, Journey, Place, Step } from '../../src/index';
 import type { Details } from './world';
-import { headingTowards, meets } from './geometry';
+import { headingTowards, meets, told } from './geometry';
 import { Moves } from './moves';
 import { TooMuch } from './world';
 import type { Going, Job, Person, Then, Waiting, Written } from './world';
@@ -80,6 +80,8 @@ function targetOf(step: Step): { to: string; words: string[] } | null {
       return { to: step.sign, words: ['sign', 'marker'] };
     case 'show':
     case 'hide':
+    case 'make-see-through':
+    case 'make-opaque':
     case 'reset':
       return { to: step.fixture, words: all };
     case 'make-solid':
@@ -486,7 +488,15 @@ export abstract class Chains extends Moves {
           if (cue.kind !== 'cue') throw new Error('not a cue');
           const ticks = this.ticks(cue.seconds);
           doing.more();
-          this.emit({ kind: 'cue-started', who: hand, what: id, cause: entry, details: { medium: cue.medium, ticks } });
+          const { speaker, line } = cue;
+          const spoken: Details = cue.medium === 'speech' ? { ...(speaker === '' ? {} : { speaker }), line } : {};
+          this.emit({
+            kind: 'cue-started',
+            who: hand,
+            what: id,
+            cause: entry,
+            details: { medium: cue.medium, ticks, ...spoken },
+          });
           this.in(ticks, () => this.happen({ kind: 'cue-finished', who: hand, what: id, cause: entry }, finish));
         });
       case 'set-flag':
@@ -505,6 +515,9 @@ export abstract class Chains extends Moves {
       case 'show':
       case 'hide':
         return each((id) => void this.change('shown', id, step.kind === 'show', entry, hand));
+      case 'make-see-through':
+      case 'make-opaque':
+        return each((id) => void this.change('seeThrough', id, step.kind === 'make-see-through', entry, hand));
       case 'make-solid':
       case 'make-passable':
         return each((id) => void this.change('solid', id, step.kind === 'make-solid', entry, hand));
@@ -657,7 +670,10 @@ export abstract class Chains extends Moves {
   /** Changes a part of what is; whether it was otherwise. */
   private change(part: string, id: string, to: boolean | string | number, cause: number, hand: string | null): boolean {
     const chain = this.level.chains.some((one) => one.id === id);
-    const maps = { shown: this.shown, solid: this.solid, enabled: this.enabled } as Record<string, Map<string, boolean>>;
+    const maps = { shown: this.shown, seeThrough: this.seeThrough, solid: this.solid, enabled: this.enabled } as Record<
+      string,
+      Map<string, boolean>
+    >;
     const map = maps[part];
     const from = part === 'enabled' && chain ? !this.chainOff.has(id) : map === undefined ? this.fact(id, hand) : map.get(id)!;
     if (from === to) return false;
@@ -690,6 +706,7 @@ export abstract class Chains extends Moves {
     if (own === undefined) return [];
     this.enabled.set(id, own.enabled);
     this.shown.set(id, own.shown);
+    this.seeThrough.set(id, own.seeThrough);
     this.collected.delete(id);
     if (own.kind === 'switch') this.switches.set(id, { on: own.on, uses: 0, ticket: this.switches.get(id)!.ticket + 1 });
     if (own.kind === 'bell-pull') this.switches.set(id, { on: false, uses: 0, ticket: this.switches.get(id)!.ticket + 1 });
@@ -758,13 +775,19 @@ export abstract class Chains extends Moves {
     if (one.flight === null) this.settle(one);
     this.jump(one);
     const um = (metres: number): number => Math.round(metres * 1e6) / 1e6 + 0;
-    const details: Details = { x: um(one.at.x), y: um(one.at.y), z: um(one.at.z), ...(warp ? { room: spot.room } : {}) };
+    const details: Details = {
+      x: um(one.at.x),
+      y: um(one.at.y),
+      z: um(one.at.z),
+      heading: told(one.heading),
+      ...(warp ? { room: spot.room } : {}),
+    };
     const together = [one, ...this.burden(one)];
     const arrived: Chains['arrivals'] = [];
     if (journey.arrival === 'quiet') {
       for (const other of together)
         for (const volume of this.volumes) {
-          const there = volume.room === other.room && this.solid.get(volume.id) !== true && this.isThere(volume);
+          const there = volume.room === other.room && this.isPassableFor(volume, other) && this.isThere(volume);
           const known = this.inside.has(`${volume.id} ${other.visitor.id}`);
           if (!there || known || !meets(this.bodyOf(other), this.shape(volume))) continue;
           arrived.push({ volume: volume.id, one: other, cause: null });

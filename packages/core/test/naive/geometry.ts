@@ -44,6 +44,12 @@ export function headingTowards(dx: number, dy: number): number | null {
   return dx === 0 && dy === 0 ? null : Math.round((Math.atan2(dy, dx) / Math.PI) * 180e9) / 1e9 + 0;
 }
 
+/** A heading as it is told: from 0 to below 360 degrees, to a millionth. */
+export function told(heading: number): number {
+  const millionths = Math.round((heading - 360 * Math.floor(heading / 360)) * 1e6);
+  return (millionths % 360e6) / 1e6;
+}
+
 export function rotated({ x, y }: Flat, { cos, sin }: { cos: number; sin: number }): Flat {
   return { x: x * cos - y * sin, y: x * sin + y * cos };
 }

@@ -2,7 +2,7 @@ import { Conditions } from '../../src/index';
 import type { Details, Entry } from './world';
 import type { HouseRules, Level, Vector, Walk } from '../../src/index';
 import { lookup } from '../../src/document/lookup';
-import { TOUCH, distance, meetingSpan, meets, put } from './geometry';
+import { TOUCH, distance, meetingSpan, meets, put, told } from './geometry';
 import type { Solid } from './geometry';
 import { Chains } from './chains';
 import { TooMuch } from './world';
@@ -54,6 +54,8 @@ class Naive extends Chains {
           return machine(a).going !== null;
         case 'shown':
           return this.shown.get(a)!;
+        case 'seeThrough':
+          return this.seeThrough.get(a)!;
         case 'solid':
           return this.isSolid(this.volumes.find((one) => one.id === a)!);
         case 'enabled':
@@ -66,6 +68,8 @@ class Naive extends Chains {
           return this.inside.has(`${b} ${a}`);
         case 'count':
           return this.people.filter((one) => this.inside.has(`${a} ${one.visitor.id}`)).length;
+        case 'heading':
+          return told(this.person(a)!.heading);
         case 'inPlay':
           return this.person(a)!.inPlay;
         case 'room':
@@ -243,7 +247,7 @@ class Naive extends Chains {
 
   private compare(one: Person, volume: Volume): 'enter' | 'leave' | 'missed' | null {
     const was = this.inside.has(`${volume.id} ${one.visitor.id}`);
-    const there = one.inPlay && volume.room === one.room && this.solid.get(volume.id) !== true && this.isThere(volume);
+    const there = one.inPlay && volume.room === one.room && this.isPassableFor(volume, one) && this.isThere(volume);
     const shape = this.shape(volume);
     if (there && meets(this.bodyOf(one), shape)) return was ? null : 'enter';
     if (was) return 'leave';
@@ -308,7 +312,10 @@ class Naive extends Chains {
       const shape = this.shape(volume);
       const body = this.bodyOf(one);
       const at =
-        volume.fixture !== null && volume.room === one.room && this.isSolid(volume) && distance(body, shape) <= 0.01 + 1e-9;
+        volume.fixture !== null &&
+        volume.room === one.room &&
+        this.isSolidFor(volume, one) &&
+        distance(body, shape) <= 0.01 + 1e-9;
       if (!at) {
         one.bumping.delete(volume.id);
         return [];

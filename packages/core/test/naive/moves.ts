@@ -229,18 +229,21 @@ export abstract class Moves extends World {
     const rides = (one: Person): number =>
       one.flight !== null
         ? -1
-        : group.findIndex((volume, at) => this.isSolid(volume) && volume.id === one.support && isOn(this.bodyOf(one), old[at]!));
+        : group.findIndex(
+            (volume, at) => this.isSolidFor(volume, one) && volume.id === one.support && isOn(this.bodyOf(one), old[at]!),
+          );
     const pushed: { one: Person; i: number }[] = [];
     for (const one of there) {
       if (rides(one) >= 0) continue;
       const body = this.bodyOf(one);
       const i = group.findIndex(
-        (volume, at) => this.isSolid(volume) && volume.room === one.room && meets(body, now[at]!) && !meets(body, old[at]!),
+        (volume, at) =>
+          this.isSolidFor(volume, one) && volume.room === one.room && meets(body, now[at]!) && !meets(body, old[at]!),
       );
       if (i < 0) continue;
       const by = shift(now[i]!, old[i]!);
       const away = put(body, { x: one.at.x + by.x, y: one.at.y + by.y, z: one.at.z + by.z });
-      const free = !meets(away, now[i]!) && this.stop(one.room, body, by, one.at.z, body) === null;
+      const free = !meets(away, now[i]!) && this.stop(one, body, by, one.at.z, body) === null;
       if (machine.fixture.inTheWay !== 'push' || !free) return one;
       pushed.push({ one, i });
     }
@@ -308,7 +311,7 @@ export abstract class Moves extends World {
 
   settle(one: Person): void {
     const { stepHeight } = this.level;
-    const under = this.under(one.room, this.bodyOf(one), one.at.z - stepHeight, one.at.z + stepHeight);
+    const under = this.under(one.room, one, this.bodyOf(one), one.at.z - stepHeight, one.at.z + stepHeight);
     one.support = under?.id ?? null;
     if (under === null) one.flight ??= this.fall(one);
     else if (under.top !== one.at.z) this.place(one, { ...one.at, z: under.top });
@@ -334,9 +337,9 @@ export abstract class Moves extends World {
     const by = { x: x - at.x, y: y - at.y, z: 0 };
     one.wish = by;
     const body = this.bodyOf(one);
-    const under = this.under(one.room, put(body, { ...at, x, y }), at.z - stepHeight, at.z + stepHeight);
+    const under = this.under(one.room, one, put(body, { ...at, x, y }), at.z - stepHeight, at.z + stepHeight);
     const lifted = put(body, { ...at, z: Math.max(at.z, under?.top ?? at.z) });
-    const stop = this.stop(one.room, lifted, by, at.z + stepHeight, body);
+    const stop = this.stop(one, lifted, by, at.z + stepHeight, body);
     if (stop !== null) {
       const share = stop.from - 1e-6 / Math.sqrt(by.x * by.x + by.y * by.y);
       if (share > 0) this.place(one, { x: at.x + by.x * share, y: at.y + by.y * share, z: at.z });
@@ -471,17 +474,17 @@ export abstract class Moves extends World {
     let to: Vector = { x: from.x + v.x * t, y: from.y + v.y * t, z: from.z + v.z * t - (g * t * t) / 2 };
     one.wish = { x: to.x - at.x, y: to.y - at.y, z: to.z - at.z };
     const body = this.bodyOf(one);
-    if (this.stop(one.room, body, one.wish, at.z, body) !== null) {
+    if (this.stop(one, body, one.wish, at.z, body) !== null) {
       to = { x: at.x, y: at.y, z: to.z };
       let up = v.z - g * t;
-      if (to.z > at.z && this.stop(one.room, body, { x: 0, y: 0, z: to.z - at.z }, at.z, body) !== null) {
+      if (to.z > at.z && this.stop(one, body, { x: 0, y: 0, z: to.z - at.z }, at.z, body) !== null) {
         to = { ...to, z: at.z };
         up = 0;
       }
       one.flight = { ...flight, from: to, velocity: { x: 0, y: 0, z: up }, begun: this.tick };
     }
     if (flight.push !== null) this.carryAll(one, flight.push);
-    const landing = to.z < at.z ? this.under(one.room, put(body, { ...to, z: at.z }), to.z, at.z) : null;
+    const landing = to.z < at.z ? this.under(one.room, one, put(body, { ...to, z: at.z }), to.z, at.z) : null;
     this.place(one, landing === null ? to : { ...to, z: landing.top });
     if (landing !== null) {
       one.support = landing.id;

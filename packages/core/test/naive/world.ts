@@ -131,6 +131,7 @@ export abstract class World {
   readonly solid = new Map<string, boolean>();
   readonly enabled = new Map<string, boolean>();
   readonly shown = new Map<string, boolean>();
+  readonly seeThrough = new Map<string, boolean>();
   readonly owners = new Map<string, string>();
   readonly collected = new Set<string>();
   readonly switches = new Map<string, { on: boolean; uses: number; ticket: number }>();
@@ -159,6 +160,7 @@ export abstract class World {
     for (const fixture of level.fixtures) {
       this.enabled.set(fixture.id, fixture.enabled);
       this.shown.set(fixture.id, fixture.shown);
+      this.seeThrough.set(fixture.id, fixture.seeThrough);
       if (fixture.kind === 'plate') this.pressed.set(fixture.id, false);
       if (fixture.kind === 'switch') this.switches.set(fixture.id, { on: fixture.on, uses: 0, ticket: 0 });
       if (fixture.kind === 'bell-pull') this.switches.set(fixture.id, { on: false, uses: 0, ticket: 0 });
@@ -376,15 +378,30 @@ export abstract class World {
     return this.solid.get(volume.id) === true && this.isThere(volume);
   }
 
-  /** Everything in a room that holds and blocks, in listing order: solids, then solid fixtures. */
-  blocks(room: string): { id: string; shape: Solid }[] {
+  /** Whether it lets somebody through as if it were passable: its owner, or who has one of its tags. */
+  lets({ fixture, id }: Volume, one: Person): boolean {
+    if (fixture === null || !('letsThrough' in fixture)) return false;
+    const { owner, tags } = fixture.letsThrough;
+    return (owner && this.owners.get(id) === one.visitor.id) || one.visitor.tags.some((tag) => tags.includes(tag));
+  }
+
+  isSolidFor(volume: Volume, one: Person | null): boolean {
+    return this.isSolid(volume) && (one === null || !this.lets(volume, one));
+  }
+
+  isPassableFor(volume: Volume, one: Person): boolean {
+    return this.solid.get(volume.id) !== true || this.lets(volume, one);
+  }
+
+  /** Everything in a room that holds and blocks somebody, in listing order: solids, then solid fixtures. */
+  blocks(room: string, who: Person | null): { id: string; shape: Solid }[] {
     const solids = this.solids.filter((one) => one.room === room);
-    const fixtures = this.volumes.filter((one) => one.room === room && this.isSolid(one));
+    const fixtures = this.volumes.filter((one) => one.room === room && this.isSolidFor(one, who));
     return [...solids, ...fixtures.map((one) => ({ id: one.id, shape: this.shape(one) }))];
   }
 
-  under(room: string, body: Solid, lowest: number, highest: number): { id: string; top: number } | null {
-    const tops = this.blocks(room)
+  under(room: string, who: Person | null, body: Solid, lowest: number, highest: number): { id: string; top: number } | null {
+    const tops = this.blocks(room, who)
       .filter(({ shape }) => isOver(body, shape))
       .map(({ id, shape }) => ({ id, top: shape.at.z + shape.height }));
     const ground = this.level.rooms.find((one) => one.id === room)?.ground;
@@ -397,9 +414,9 @@ export abstract class World {
     return best;
   }
 
-  stop(room: string, body: Solid, by: Vector, over: number, start: Solid): { id: string; from: number } | null {
+  stop(who: Person, body: Solid, by: Vector, over: number, start: Solid): { id: string; from: number } | null {
     let first: { id: string; from: number } | null = null;
-    for (const { id, shape } of this.blocks(room)) {
+    for (const { id, shape } of this.blocks(who.room, who)) {
       if (shape.at.z + shape.height <= over + TOUCH) continue;
       const stretch = meetingSpan(body, by, shape);
       if (stretch !== null && !meets(start, shape) && (first === null || stretch.from < first.from))
@@ -443,7 +460,7 @@ export abstract class World {
       at = { x: base.at.x + x, y: base.at.y + y, z: base.at.z + at.z };
     }
     if (place.height === 'ground') {
-      const below = this.under(room, pillar(at, 1e-6, 1), -Infinity, base?.at.z ?? Infinity);
+      const below = this.under(room, null, pillar(at, 1e-6, 1), -Infinity, base?.at.z ?? Infinity);
       at = { ...at, z: (below?.top ?? known.ground) + place.z };
     }
     return { room, at, heading: base?.heading ?? null };

@@ -2,6 +2,7 @@ import type { Collectible } from '../../kinds/fixtures';
 import { change, factOf } from '../chains/changes';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
+import { disturb } from '../sleeping/sleep';
 import { setEnabled } from '../world';
 
 /** Makes the visitor in hand the owner of something, unless it has an owner already. */
@@ -9,7 +10,7 @@ export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: s
   const { state } = rehearsing;
   if (hand === null || state.owners.has(id)) return;
   state.owners.set(id, hand);
-  touch(rehearsing, 'fixtures');
+  ownerChanged(rehearsing, id);
   raiseFromStep(rehearsing, { kind: 'claimed', who: hand, what: id, cause, details: {} });
 }
 
@@ -19,8 +20,16 @@ export function giveUp(rehearsing: Rehearsing, id: string, cause: number, hand: 
   const owner = state.owners.get(id);
   if (owner === undefined) return;
   state.owners.delete(id);
-  touch(rehearsing, 'fixtures');
+  ownerChanged(rehearsing, id);
   raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: 'owner', from: owner, to: null } });
+}
+
+/** Who owns something may pass it: it is looked at anew by who is near. */
+function ownerChanged(rehearsing: Rehearsing, id: string): void {
+  const { plan } = rehearsing;
+  touch(rehearsing, 'fixtures');
+  const volume = plan.volumes[plan.volumeOf.get(id) ?? -1];
+  if (volume?.lets?.owner === true) disturb(rehearsing, volume.room);
 }
 
 /** Collects something once: it is hidden and disabled, and its counter goes up. */

@@ -2,6 +2,7 @@ import type { Vector } from '../../vocabulary/quantities';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Plan } from '../plan';
+import { touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import type { VisitorState } from '../world';
 
@@ -45,4 +46,11 @@ export function setMovedBy(rehearsing: Rehearsing, visitor: VisitorState, entry:
 /** Where something is held that is carried: half the carrier's height over its feet, which are at `at`. */
 export function inTheArms(plan: Plan, carrier: number, at: Vector): Vector {
   return { x: at.x, y: at.y, z: at.z + plan.visitors[carrier]!.shape.height / 2 };
+}
+
+/** Turns a visitor to a heading; conditions may ask for it. */
+export function face(rehearsing: Rehearsing, visitor: VisitorState, heading: number): void {
+  if (visitor.heading === heading) return;
+  visitor.heading = heading;
+  touch(rehearsing, 'visitors');
 }

@@ -1,7 +1,7 @@
 import { isBodied, kindOfFixture } from '../../kinds/fixtures';
 import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
-import { beElsewhere, bodyOf, inTheArms, place, withCarried } from './bodies';
+import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodies';
 import { shapeOf } from './poses';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -18,7 +18,7 @@ type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;
 export function handle(rehearsing: Rehearsing, visitor: VisitorState, instruction: Handling): void {
   switch (instruction.do) {
     case 'turn':
-      visitor.heading = instruction.heading;
+      face(rehearsing, visitor, instruction.heading);
       break;
     case 'use':
       use(rehearsing, visitor, instruction.fixture);

@@ -4,7 +4,7 @@ import type { Instruction } from '../../document/people';
 import { headingOf } from '../../space/headings';
 import { moved } from '../../space/shapes';
 import { findWay } from '../../space/ways';
-import { bodyOf, place, setMovedBy } from './bodies';
+import { bodyOf, face, place, setMovedBy } from './bodies';
 import { handle } from './handling';
 import { raise } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -42,7 +42,7 @@ export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { plan, state } = rehearsing;
   const { stepHeight } = plan.level;
   const { x, y, z } = visitor.at;
-  const under = supportUnder(rehearsing, visitor.room, bodyOf(rehearsing, visitor), z - stepHeight, z + stepHeight);
+  const under = supportUnder(rehearsing, visitor, bodyOf(rehearsing, visitor), z - stepHeight, z + stepHeight);
   visitor.support = under?.id ?? null;
   if (under === null)
     visitor.flight ??= { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
@@ -56,14 +56,14 @@ export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
 function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: number): string | null {
   const { plan, state } = rehearsing;
   const step = plan.level.stepHeight;
-  const { at, room } = visitor;
+  const { at } = visitor;
   const dx = x - at.x;
   const dy = y - at.y;
   visitor.wish = { x: dx, y: dy, z: 0 };
   const body = bodyOf(rehearsing, visitor);
-  const under = supportUnder(rehearsing, room, moved(body, x, y, at.z), at.z - step, at.z + step);
+  const under = supportUnder(rehearsing, visitor, moved(body, x, y, at.z), at.z - step, at.z + step);
   const lifted = moved(body, at.x, at.y, Math.max(at.z, under?.top ?? at.z));
-  const stop = firstInTheWay(rehearsing, room, lifted, dx, dy, 0, at.z + step, body);
+  const stop = firstInTheWay(rehearsing, visitor, lifted, dx, dy, 0, at.z + step, body);
   if (stop === null) {
     place(rehearsing, visitor, { x, y, z: under?.top ?? at.z });
     visitor.support = under?.id ?? null;
@@ -107,15 +107,15 @@ export function begin(
 }
 
 /** Begins the leg to the next corner of a way, from where the visitor is. */
-export function beginLeg({ plan }: Rehearsing, visitor: VisitorState, going: Going): void {
+export function beginLeg(rehearsing: Rehearsing, visitor: VisitorState, going: Going): void {
   const to = going.points[going.next]!;
   const dx = to.x - visitor.at.x;
   const dy = to.y - visitor.at.y;
   going.from = visitor.at;
   going.distance = Math.sqrt(dx * dx + dy * dy);
-  going.ticks = ticksOf(going.distance / going.speed, plan.level.rate);
+  going.ticks = ticksOf(going.distance / going.speed, rehearsing.plan.level.rate);
   going.done = 0;
-  visitor.heading = headingOf(dx, dy) ?? visitor.heading;
+  face(rehearsing, visitor, headingOf(dx, dy) ?? visitor.heading);
 }
 
 /** One tick of going: `arrived` when the place is reached, at once if it is reached already. `moved` if the tick was used. */
@@ -244,7 +244,7 @@ export function startWayAnew(rehearsing: Rehearsing, visitor: VisitorState): voi
 /** One tick of a fall or a throw: a parabola from where it began, which a wall straightens and a surface ends. */
 function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): void {
   const { plan, state } = rehearsing;
-  const { at, room } = visitor;
+  const { at } = visitor;
   const time = (state.tick - flight.begun) / plan.level.rate;
   const { velocity: v, from } = flight;
   let to: Vector = {
@@ -258,13 +258,13 @@ function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): voi
   const restart = (velocity: Vector): void => {
     visitor.flight = { ...flight, from: to, velocity, begun: state.tick };
   };
-  if (firstInTheWay(rehearsing, room, body, to.x - at.x, to.y - at.y, to.z - at.z, at.z) !== null) {
+  if (firstInTheWay(rehearsing, visitor, body, to.x - at.x, to.y - at.y, to.z - at.z, at.z) !== null) {
     to = { x: at.x, y: at.y, z: to.z };
-    const ceiling = to.z > at.z && firstInTheWay(rehearsing, room, body, 0, 0, to.z - at.z, at.z) !== null;
+    const ceiling = to.z > at.z && firstInTheWay(rehearsing, visitor, body, 0, 0, to.z - at.z, at.z) !== null;
     if (ceiling) to = { ...to, z: at.z };
     restart({ x: 0, y: 0, z: ceiling ? 0 : rising });
   }
-  const landing = to.z < at.z ? supportUnder(rehearsing, room, moved(body, to.x, to.y, at.z), to.z, at.z) : null;
+  const landing = to.z < at.z ? supportUnder(rehearsing, visitor, moved(body, to.x, to.y, at.z), to.z, at.z) : null;
   if (flight.pushedBy !== null) setMovedBy(rehearsing, visitor, flight.pushedBy);
   if (landing === null) {
     place(rehearsing, visitor, to);

@@ -2,7 +2,7 @@ import type { Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { headingOf } from '../../space/headings';
 import { letGo } from './handling';
-import { beElsewhere, place } from './bodies';
+import { beElsewhere, face, place } from './bodies';
 import { begin, stand } from './moving';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -163,7 +163,7 @@ export function pushVisitor(
 export function turnVisitor(rehearsing: Rehearsing, visitor: VisitorState, degrees: number, facing: Place | null): string | null {
   const heading = facing === null ? degrees : headingTo(rehearsing, visitor, facing);
   if (heading === null) return 'no such place to face';
-  visitor.heading = heading;
+  face(rehearsing, visitor, heading);
   return null;
 }
 

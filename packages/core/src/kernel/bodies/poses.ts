@@ -4,7 +4,7 @@ import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Course } from '../motion/courses';
 import type { Plan } from '../plan';
-import type { World } from '../world';
+import type { VisitorState, World } from '../world';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
 export interface Transform {
@@ -113,6 +113,22 @@ export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
 export function isThere(plan: Plan, state: World, number: number): boolean {
   const { id, vanishes } = plan.volumes[number]!;
   return !vanishes || state.machines.get(id)!.clock !== plan.courses.get(id)!.frames.length - 1;
+}
+
+/** Whether a volume blocks and holds this visitor now: what is solid lets some through. */
+export function isSolidFor(plan: Plan, state: World, number: number, visitor: VisitorState): boolean {
+  return isSolid(plan, state, number) && !letsThrough(plan, state, number, visitor);
+}
+
+/** Whether a volume is passable for this visitor, be it solid or not. */
+export function isPassableFor(plan: Plan, state: World, number: number, visitor: VisitorState): boolean {
+  return state.solid[number] !== true || letsThrough(plan, state, number, visitor);
+}
+
+function letsThrough(plan: Plan, state: World, number: number, { id, order }: VisitorState): boolean {
+  const volume = plan.volumes[number]!;
+  const { lets } = volume;
+  return lets !== null && (lets.tagged.has(order) || (lets.owner && state.owners.get(volume.id) === id));
 }
 
 /** Whether a volume blocks and holds bodies now. */

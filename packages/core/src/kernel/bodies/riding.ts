@@ -6,7 +6,7 @@ import type { Shape } from '../../space/shapes';
 import { bodyOf, place, setMovedBy } from './bodies';
 import { startWayAnew } from './moving';
 import type { Course } from '../motion/courses';
-import { isSolid, shapeOf } from './poses';
+import { isSolidFor, shapeOf } from './poses';
 import type { Rehearsing } from '../rehearsing';
 import { locate, wakeMachines } from '../sleeping/sleep';
 import { firstInTheWay, standsOn } from './standing';
@@ -59,7 +59,9 @@ function ridesOn(rehearsing: Rehearsing, { group }: Course, visitor: VisitorStat
   if (flight !== null || support === null || support === '') return -1;
   return group.findIndex(
     (number, at) =>
-      plan.volumes[number]!.id === support && isSolid(plan, state, number) && standsOn(bodyOf(rehearsing, visitor), old[at]!),
+      plan.volumes[number]!.id === support &&
+      isSolidFor(plan, state, number, visitor) &&
+      standsOn(bodyOf(rehearsing, visitor), old[at]!),
   );
 }
 
@@ -77,7 +79,7 @@ function metBy(
     (number, at) =>
       plan.volumes[number]!.room === visitor.room &&
       overlaps(body, now[at]!) &&
-      isSolid(plan, state, number) &&
+      isSolidFor(plan, state, number, visitor) &&
       !overlaps(body, old[at]!),
   );
 }
@@ -86,7 +88,7 @@ function canBePushed(rehearsing: Rehearsing, visitor: VisitorState, old: Shape, 
   const body = bodyOf(rehearsing, visitor);
   const { x: dx, y: dy, z: dz } = pushBy(old, now);
   if (overlaps({ ...body, x: body.x + dx, y: body.y + dy, z: body.z + dz }, now)) return false;
-  return firstInTheWay(rehearsing, visitor.room, body, dx, dy, dz, visitor.at.z) === null;
+  return firstInTheWay(rehearsing, visitor, body, dx, dy, dz, visitor.at.z) === null;
 }
 
 /** How far a shape that has moved pushes: along, and up, but nobody into the ground. */

@@ -4,8 +4,9 @@ import { overlaps } from '../../space/overlap';
 import { sweep } from '../../space/sweep';
 import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
-import { isSolid, shapeOf } from './poses';
+import { isSolid, isSolidFor, shapeOf } from './poses';
 import type { Rehearsing } from '../rehearsing';
+import type { VisitorState } from '../world';
 
 /** What a body stands on: the id of a solid or a fixture, '' for the ground; and the height of its top. */
 export interface Support {
@@ -17,8 +18,25 @@ export interface Support {
  * The highest standable surface under a body between two heights, both included. Of several of the same height the first
  * listed: solids, then fixtures, then the ground.
  */
-export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, lowest: number, highest: number): Support | null {
+export function supportUnder(
+  rehearsing: Rehearsing,
+  visitor: VisitorState,
+  body: Shape,
+  lowest: number,
+  highest: number,
+): Support | null {
   const { plan, state } = rehearsing;
+  return supportAmong(rehearsing, visitor.room, body, lowest, highest, (number) => isSolidFor(plan, state, number, visitor));
+}
+
+function supportAmong(
+  { plan, state }: Rehearsing,
+  room: string,
+  body: Shape,
+  lowest: number,
+  highest: number,
+  holds: (number: number) => boolean,
+): Support | null {
   let best: Support | null = null;
   const where = footprint(body);
   for (const number of found(plan.solidGrids.get(room), where)) {
@@ -27,7 +45,7 @@ export function supportUnder(rehearsing: Rehearsing, room: string, body: Shape, 
     if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, id, top);
   }
   for (const number of found(plan.fixtureGrids.get(room), where)) {
-    if (!isSolid(plan, state, number)) continue;
+    if (!holds(number)) continue;
     const shape = shapeOf(plan, state, number);
     const top = shape.z + shape.height;
     if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, top);
@@ -67,7 +85,7 @@ export interface Stop {
  */
 export function firstInTheWay(
   rehearsing: Rehearsing,
-  room: string,
+  visitor: VisitorState,
   body: Shape,
   dx: number,
   dy: number,
@@ -76,6 +94,7 @@ export function firstInTheWay(
   start: Shape = body,
 ): Stop | null {
   const { plan, state } = rehearsing;
+  const { room } = visitor;
   const where = around(footprint(body), footprint(moved(body, body.x + dx, body.y + dy, body.z)));
   let first: Stop | null = null;
   for (const number of found(plan.solidGrids.get(room), where)) {
@@ -83,7 +102,7 @@ export function firstInTheWay(
     first = sooner(first, id, shape, body, dx, dy, dz, over, start);
   }
   for (const number of found(plan.fixtureGrids.get(room), where)) {
-    if (!isSolid(plan, state, number)) continue;
+    if (!isSolidFor(plan, state, number, visitor)) continue;
     first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
   }
   return first;
@@ -110,7 +129,8 @@ function sooner(
 /** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
 export function surfaceAt(rehearsing: Rehearsing, room: string, x: number, y: number, highest: number): number | null {
   const needle: Shape = { form: 1, x, y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
-  return supportUnder(rehearsing, room, needle, -Infinity, highest)?.top ?? null;
+  const { plan, state } = rehearsing;
+  return supportAmong(rehearsing, room, needle, -Infinity, highest, (number) => isSolid(plan, state, number))?.top ?? null;
 }
 
 const none: number[] = [];

@@ -1,6 +1,6 @@
 import type { Journey } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
-import { direction } from '../../space/headings';
+import { direction, toldHeading } from '../../space/headings';
 import { beElsewhere, place, withCarried } from './bodies';
 import { dropOut, headingTo, hindranceOf, noteRoom } from './people';
 import { finishLater, raiseFromStep, touch } from '../rehearsing';
@@ -57,7 +57,7 @@ export function travel(
   together.forEach(beElsewhere);
   if (spot.room !== left) noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');
-  const at = { x: metres(visitor.at.x), y: metres(visitor.at.y), z: metres(visitor.at.z) };
+  const at = { x: metres(visitor.at.x), y: metres(visitor.at.y), z: metres(visitor.at.z), heading: toldHeading(visitor.heading) };
   const inside: Arrival[] = [];
   if (journey.arrival === 'quiet') {
     for (const one of together)

@@ -1,3 +1,4 @@
+import { startCue } from './cues';
 import type { Vector } from '../../vocabulary/quantities';
 import { kindOfStep } from '../../kinds/steps';
 import { article } from '../../vocabulary/phrase';
@@ -168,10 +169,7 @@ export class RunStage implements Stage {
 
   cue(id: string): Outcome {
     const { rehearsing, entry: cause, hand: who } = this;
-    const { medium, seconds } = rehearsing.plan.cues.get(id)!;
-    const ticks = this.ticksOf(seconds);
-    raiseFromStep(rehearsing, { kind: 'cue-started', who, what: id, cause, details: { medium, ticks } });
-    return { cue: id, cause, length: ticks };
+    return { cue: id, cause, length: startCue(rehearsing, id, cause, who) };
   }
 
   travel(id: string, journey: Journey, toAnotherRoom: boolean): void {

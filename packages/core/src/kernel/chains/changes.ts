@@ -26,6 +26,7 @@ const fields: Record<Part, ChangedField> = {
   counter: 'value',
   text: 'text',
   shown: 'shown',
+  seeThrough: 'seeThrough',
   solid: 'solid',
   enabled: 'enabled',
 };
@@ -55,6 +56,8 @@ function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | 
       return factOf(rehearsing, id, hand)!;
     case 'shown':
       return state.shown.get(id)!;
+    case 'seeThrough':
+      return state.seeThrough.has(id);
     case 'solid':
       return state.solid[plan.volumeOf.get(id)!]!;
     case 'enabled':
@@ -78,6 +81,9 @@ function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | strin
     case 'shown':
       state.shown.set(id, to as boolean);
       break;
+    case 'seeThrough':
+      setIn(state.seeThrough, id, to as boolean);
+      break;
     case 'solid': {
       const number = plan.volumeOf.get(id)!;
       state.solid[number] = to as boolean;
@@ -89,6 +95,11 @@ function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | strin
       break;
   }
   touch(rehearsing, part === 'flag' || part === 'counter' || part === 'text' ? 'facts' : 'fixtures');
+}
+
+function setIn(set: Set<string>, id: string, is: boolean): void {
+  if (is) set.add(id);
+  else set.delete(id);
 }
 
 /** Lets those who are inside of a thing enter it, in listing order, because it was enabled. */
@@ -122,6 +133,7 @@ export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
   }
   setEnabled(state, id, fixture.enabled);
   state.shown.set(id, fixture.shown);
+  setIn(state.seeThrough, id, fixture.seeThrough);
   state.collected.delete(id);
   const { on, text } = startsAs(fixture);
   if (on !== undefined) state.switches.set(id, { on, token: state.switches.get(id)!.token + 1, uses: 0 });

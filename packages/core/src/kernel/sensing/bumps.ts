@@ -5,7 +5,7 @@ import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { machinesOver } from '../plan';
-import { isSolid, sensedShapeOf, shapeOf } from '../bodies/poses';
+import { isSolidFor, sensedShapeOf, shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
 import { causeOf } from './meetings';
 import type { Sensed } from './meetings';
@@ -35,7 +35,7 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     for (const number of near) {
       const { room, id } = plan.volumes[number]!;
       const touched = visitor.touching.has(number);
-      const solid = room === visitor.room && isSolid(plan, state, number);
+      const solid = room === visitor.room && isSolidFor(plan, state, number, visitor);
       if (!solid && !touched) continue;
       const shape = shapeOf(plan, state, number);
       if (!solid || gap(now, shape) > CONTACT + 1e-9) {

@@ -9,7 +9,7 @@ import { MARGIN } from '../sleeping/marks';
 import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
 import { weigh } from './plates';
-import { isThere, sensedShapeOf, shapeOf } from '../bodies/poses';
+import { isPassableFor, isThere, sensedShapeOf, shapeOf } from '../bodies/poses';
 import { ruled } from '../orders';
 import { raise, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -128,7 +128,8 @@ function compare(
   const was = visitor.within.has(number);
   if (!was && volume.movedBy === null && isFar(now, before, volume.shape)) return null;
   const shape = shapeOf(plan, state, number);
-  const there = visitor.inPlay && volume.room === visitor.room && state.solid[number] !== true && isThere(plan, state, number);
+  const there =
+    visitor.inPlay && volume.room === visitor.room && isPassableFor(plan, state, number, visitor) && isThere(plan, state, number);
   if (there && overlaps(now, shape)) return was ? null : 'enter';
   if (was) return 'leave';
   if (!there) return null;
@@ -211,7 +212,7 @@ export function newlyInside(rehearsing: Rehearsing, visitor: VisitorState): numb
     .filter(
       (number) =>
         !visitor.within.has(number) &&
-        state.solid[number] !== true &&
+        isPassableFor(plan, state, number, visitor) &&
         isThere(plan, state, number) &&
         overlaps(now, shapeOf(plan, state, number)),
     );

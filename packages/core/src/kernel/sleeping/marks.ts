@@ -6,7 +6,7 @@ import type { Shape } from '../../space/shapes';
 import { sweep, sweepOnTheGround } from '../../space/sweep';
 import type { Stretch } from '../../space/sweep';
 import { legPoint } from '../bodies/legs';
-import { isSolid, isThere, shapeOf } from '../bodies/poses';
+import { isSolidFor, isThere, shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
 import type { Going, Marks, VisitorState } from '../world';
 
@@ -45,11 +45,11 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
   const ticks: number[] = [];
   const dense: Marks['dense'] = [];
   const bodies = bodiesOf(rehearsing, visitor, here);
-  bodies.forEach((body, place) => {
+  bodies.forEach(({ body, of }, place) => {
     const numbers = along(plan.volumeGrids.get(visitor.room), body, dx, dy);
     for (const number of numbers) {
       const shape = shapeOf(plan, state, number);
-      if (isSolid(plan, state, number)) {
+      if (isSolidFor(plan, state, number, of)) {
         if (place > 0) continue;
         const near = sweepOnTheGround(body, dx, dy, grown(shape));
         const isUnder = shape.z + shape.height <= body.z;
@@ -80,8 +80,9 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
 }
 
 /** The bodies of a visitor and of all it carries, at a point of the ground. */
-function bodiesOf(rehearsing: Rehearsing, { order, at, carries }: VisitorState, { x, y }: Vector): Shape[] {
-  const own = moved(rehearsing.plan.visitors[order]!.shape, x, y, at.z);
+function bodiesOf(rehearsing: Rehearsing, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
+  const { order, at, carries } = visitor;
+  const own = { body: moved(rehearsing.plan.visitors[order]!.shape, x, y, at.z), of: visitor };
   if (carries.length === 0) return [own];
   return [own, ...carries.flatMap((carried) => bodiesOf(rehearsing, rehearsing.state.visitors[carried]!, { x, y, z: 0 }))];
 }

@@ -8,7 +8,9 @@ import { enable } from './enable';
 import { giveUp } from './give-up';
 import { hide } from './hide';
 import { holdVisitor } from './hold-visitor';
+import { makeOpaque } from './make-opaque';
 import { makePassable } from './make-passable';
+import { makeSeeThrough } from './make-see-through';
 import { makeSolid } from './make-solid';
 import { open } from './open';
 import { play } from './play';
@@ -54,6 +56,8 @@ const table = {
   'set-text': setText,
   'make-solid': makeSolid,
   'make-passable': makePassable,
+  'make-see-through': makeSeeThrough,
+  'make-opaque': makeOpaque,
   enable,
   disable,
   reset,
@@ -94,6 +98,8 @@ export const step = z
     hide.schema,
     makeSolid.schema,
     makePassable.schema,
+    makeSeeThrough.schema,
+    makeOpaque.schema,
     enable.schema,
     disable.schema,
     reset.schema,
@@ -145,6 +151,8 @@ export const wishOf: Record<StepName, StepWish> = {
   hide: 'show, hide, block or allow',
   'make-solid': 'show, hide, block or allow',
   'make-passable': 'show, hide, block or allow',
+  'make-see-through': 'show, hide, block or allow',
+  'make-opaque': 'show, hide, block or allow',
   enable: 'show, hide, block or allow',
   disable: 'show, hide, block or allow',
   'write-sign': 'show, hide, block or allow',

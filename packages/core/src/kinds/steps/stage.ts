@@ -15,7 +15,7 @@ export type Outcome =
 export const done: Outcome = { done: true };
 
 /** The parts of the state that a step changes and that raise `changed`. */
-export type Part = 'flag' | 'counter' | 'text' | 'shown' | 'solid' | 'enabled';
+export type Part = 'flag' | 'counter' | 'text' | 'shown' | 'seeThrough' | 'solid' | 'enabled';
 
 /** What a step may ask of the rehearsal while it runs. Targets are ids. */
 export interface Stage {
