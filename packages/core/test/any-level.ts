@@ -111,7 +111,23 @@ const journey = {
   velocity: fc.constantFrom('keep', 'stop', 'turn'),
   arrival: fc.constantFrom('quiet', 'loud'),
 };
-const passage = { ...journey, takes: fc.constantFrom('who-enters', 'who-uses', 'nobody'), filter };
+const manners = {
+  form: fc.constantFrom('box', 'box', 'pillar', 'ball'),
+  cooldown: fc.constantFrom(0, 0, 0.2, 1),
+  cooldownFor: fc.constantFrom('all', 'visitor'),
+  before: fc.oneof(
+    { weight: 2, arbitrary: fc.constant({}) },
+    {
+      weight: 1,
+      arbitrary: fc.record({ seconds: fc.constantFrom(0, 0.3, 0.9), holds: maybe, drifts: maybe, cue: fc.constantFrom('', 'bell', 'gone') }),
+    },
+  ),
+  after: fc.oneof(
+    { weight: 2, arbitrary: fc.constant({}) },
+    { weight: 1, arbitrary: fc.record({ seconds: fc.constantFrom(0, 0.4), cue: fc.constantFrom('', 'bell') }) },
+  ),
+};
+const passage = { ...journey, ...manners, takes: fc.constantFrom('who-enters', 'who-uses', 'nobody'), filter };
 const small = {
   size: fc.tuple(quarter(0.25, 2), quarter(0.25, 2), quarter(0.25, 2)).map(([x, y, z]) => vec(x, y, z)),
   solid: fc.nat(2).map((n) => n === 0),
@@ -168,8 +184,8 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       reach: fc.constantFrom(1, 5, 20, 20),
       springsBackAfter: span,
     }),
-    fc.record({ ...base('portal', 'teleporter'), ...small, ...passage }),
-    fc.record({ ...base('hatch', 'warp'), ...small, ...passage }),
+    fc.record({ ...base('portal', 'teleporter'), ...small, ...passage, twin: fc.constantFrom('', '', '', 'portal') }),
+    fc.record({ ...base('hatch', 'warp'), ...small, ...passage, twin: fc.constantFrom('', '', 'hatch', 'gone') }),
     fc.record({
       ...base('coin', 'collectible'),
       ...small,

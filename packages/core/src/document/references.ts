@@ -3,7 +3,7 @@ import { placeReferences } from '../kinds/steps/step-kind';
 import type { StepReference } from '../kinds/steps';
 import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
-import { everything, anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
+import { fixturesThatCan, everything, anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
 import { expressionsOf } from './expressions';
 import { sourcesFor } from '../kinds/causes';
@@ -151,7 +151,14 @@ const anyWord: readonly ThingWord[] = [...everything, 'solid', 'signal', 'watch'
 /** What a fixture itself names: where a passage leads, and the counter of a collectible. */
 function fixtureReferences(fixture: Fixture): StepReference[] {
   const { places, references: own } = kindOfFixture(fixture.kind);
-  return [...(places?.(fixture) ?? []).flatMap(({ path, place }) => placeReferences(path, place)), ...(own?.(fixture) ?? [])];
+  return [
+    ...(places?.(fixture) ?? []).flatMap(({ path, place }) => placeReferences(path, place)),
+    ...(own?.(fixture) ?? []).map((named) => ({
+      path: named.path,
+      to: named.to,
+      accepts: 'can' in named ? fixturesThatCan(named.can) : named.accepts,
+    })),
+  ];
 }
 
 /** What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, the walks it is in. */

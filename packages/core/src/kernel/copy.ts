@@ -32,6 +32,8 @@ export function copy(world: World): World {
     stays: world.stays,
     told: new Map(Array.from(world.told, ([id, who]) => [id, new Set(who)])),
     causes: new Map(Array.from(world.causes, ([key, known]) => [key, { ...known }])),
+    took: new Map(world.took),
+    taking: new Set(world.taking),
     runs: new Map(Array.from(world.runs, ([chain, runs]) => [chain, runs.map(runOf)])),
     queued: new Map(Array.from(world.queued, ([chain, triggers]) => [chain, [...triggers]])),
     runsBegun: world.runsBegun,

@@ -2,6 +2,7 @@ import type { Instruction } from '../document/people';
 import { ticksOf } from '../vocabulary/ticks';
 import { clockOf } from './kernel';
 import type { Plan } from './plan';
+import { cooledAt } from './bodies/taking';
 import { isStillToCome } from './rehearsing';
 import { placeNow } from './sleeping/sleep';
 import type { ChainRun, Going, Happening, Item, RouteState, VisitorState, Waiter, World } from './world';
@@ -48,6 +49,8 @@ export function keyOf(plan: Plan, world: World): string {
     byKey(world.texts),
     byKey(world.told, sorted).filter(([, who]) => (who as string[]).length > 0),
     causesKey(plan, world),
+    byKey(coolingOf(plan, world)),
+    sorted(world.taking),
     runs.inOrder.map(({ chain, run }) => [chain, run.hand, run.source, run.begun, run.steps, run.pending]),
     byKey(world.queued, (triggers) => triggers.map(({ who, what, kind, causes }) => [who, what, kind, causes])).filter(
       ([, triggers]) => (triggers as unknown[]).length > 0,
@@ -205,8 +208,18 @@ function itemKey(runs: Runs, item: Item): unknown {
     case 'dwell':
       return [item.do, item.volume, item.visitor];
     case 'cue-end':
-      return [item.do, item.cue, item.hand, waiterKey(runs, item.waiter)];
+      return [item.do, item.cue, item.hand, item.waiter && waiterKey(runs, item.waiter)];
+    case 'take':
+      return [item.do, item.passage, item.visitor, item.event, item.holds];
+    case 'give-back':
+      return [item.do, item.visitor];
   }
+}
+
+/** For how many ticks passages take nobody yet. */
+function coolingOf(plan: Plan, world: World): Map<string, number> {
+  const left = Array.from(world.took, ([key, since]): [string, number] => [key, cooledAt(plan, key, since) - world.tick]);
+  return new Map(left.filter(([, ticks]) => ticks > 0));
 }
 
 function happeningKey({ kind, who, what, cause, details }: Happening): unknown {

@@ -9,7 +9,7 @@ import { lookup } from '../document/lookup';
 import type { Lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
 import type { Room } from '../document/places';
-import { bodyAt, boxAt, zoneAt } from '../space/shapes';
+import { bodyAt, boxAt, fixtureAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
 import type { Footprint } from '../space/grid';
@@ -155,7 +155,7 @@ function arrange(level: Level): Plan {
     if (!isBodied(fixture)) continue;
     const dwell = fixture.dwell === null ? null : ticksOf(fixture.dwell, level.rate);
     const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
-    const shape = boxAt(fixture.at, fixture.size, fixture.heading);
+    const shape = fixtureAt('form' in fixture ? fixture.form : 'box', fixture.at, fixture.size, fixture.heading);
     const vanishes = isMachine(fixture) && motionOf(fixture).vanishes?.(fixture) === true;
     addVolume(plan, {
       id: fixture.id,

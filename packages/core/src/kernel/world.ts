@@ -31,7 +31,9 @@ export type Item =
   | { do: 'tell'; event: Happening; entry: number }
   | { do: 'dwell'; volume: number; visitor: number; stay: number }
   | { do: 'spring-back'; switch: string; token: number; cause: number; hand: string | null }
-  | { do: 'cue-end'; cue: string; cause: number; hand: string | null; waiter: Waiter };
+  | { do: 'cue-end'; cue: string; cause: number; hand: string | null; waiter: Waiter | null }
+  | { do: 'take'; passage: string; visitor: number; event: EntryKind; cause: number; holds: boolean }
+  | { do: 'give-back'; visitor: number; cause: number };
 
 /** What is done with an event when it has its number and its listeners have been tried. */
 export type After =
@@ -254,6 +256,9 @@ export interface World {
   told: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
   causes: Map<string, { count: number; lastTick: number | null }>;
+  /** When each passage has begun to take somebody last, for all or for each visitor; and who is being taken by which. */
+  took: Map<string, number>;
+  taking: Set<string>;
   runs: Map<string, ChainRun[]>;
   queued: Map<string, Trigger[]>;
   runsBegun: number;
@@ -304,6 +309,8 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
     stays: 0,
     told: new Map(),
     causes: new Map(),
+    took: new Map(),
+    taking: new Set(),
     runs: new Map(),
     queued: new Map(),
     runsBegun: 0,

@@ -8,7 +8,7 @@ import type { Room, Solid, Zone } from '../document/places';
 import type { ZoneShape } from '../vocabulary/forms';
 import type { Extent, Vector } from '../vocabulary/quantities';
 import { article, choiceSlot, degreesSlot, lengthSlot, massSlot, metresSlot, referenceSlot } from '../vocabulary/phrase';
-import { anyFixture } from '../kinds/words';
+import { fixturesThatCan, anyFixture } from '../kinds/words';
 import { describeFact } from './facts';
 import { arrivalOffers, arrivalPhrase, placePhrase } from '../kinds/places';
 import type { PlaceWords } from '../kinds/fixtures';
@@ -53,7 +53,12 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
 
 type LetsThrough = Extract<Fixture, { letsThrough: unknown }>['letsThrough'];
 
-const placeWords: PlaceWords = { place: placePhrase, arrival: arrivalPhrase, arrivalOffers };
+const placeWords: PlaceWords = {
+  place: placePhrase,
+  arrival: arrivalPhrase,
+  arrivalOffers,
+  cues: fixturesThatCan('be played'),
+};
 
 /** What more can be said of a thing than its sentences say. */
 export function offersOf(collection: Collection, thing: Thing): Offer[] {

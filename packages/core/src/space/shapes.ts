@@ -42,6 +42,13 @@ function ballAt(at: Vector, radius: number): Shape {
   return { form: BALL, x: at.x, y: at.y, z: at.z - radius, halfX: radius, halfY: radius, height: 2 * radius, cos: 1, sin: 0 };
 }
 
+/** The body of a fixture: a box of its size, or what is round within it: as wide as its width, a ball as high too. */
+export function fixtureAt(form: 'box' | 'pillar' | 'ball', at: Vector, size: Extent, headingDegrees: number): Shape {
+  if (form === 'box') return boxAt(at, size, headingDegrees);
+  const radius = size.x / 2;
+  return form === 'pillar' ? pillarAt(at, radius, size.z) : ballAt({ ...at, z: at.z + radius }, radius);
+}
+
 /** A zone's shape with its place at `at`. */
 export function zoneAt(shape: ZoneShape, at: Vector, headingDegrees: number): Shape {
   switch (shape.kind) {

@@ -700,6 +700,7 @@ export abstract class Chains extends Moves {
 
   private restore(id: string): Waiting[] {
     this.owners.delete(id);
+    for (const key of [...this.took.keys()]) if (key.split(' ')[0] === id) this.took.delete(key);
     const zone = this.level.zones.find((one) => one.id === id);
     if (zone !== undefined) this.enabled.set(id, zone.enabled);
     const own = this.level.fixtures.find((one) => one.id === id);

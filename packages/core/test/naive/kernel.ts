@@ -401,14 +401,70 @@ class Naive extends Chains {
     event: string,
     number: number,
   ): void {
-    const shut = this.filtered(fixture.filter, one, fixture.id);
+    const { id, before, after } = fixture;
     const who = one.visitor.id;
-    if (shut === null) {
-      const problem = this.travel(one, fixture, fixture.kind === 'warp', number, who);
-      if (problem === null) return;
-      const details = { event, reason: 'impossible', problem };
-      this.write({ kind: 'held', who, what: fixture.id, cause: number, details });
-    } else this.write({ kind: 'held', who, what: fixture.id, cause: number, details: { event, ...shut } });
+    const hold = (why: Details): void => void this.write({ kind: 'held', who, what: id, cause: number, details: { event, ...why } });
+    const shut = this.filtered(fixture.filter, one, id);
+    if (shut !== null) return hold(shut);
+    const taken = `${id} ${who}`;
+    const pausing = fixture.cooldownFor === 'all' ? id : taken;
+    const left = (this.took.get(pausing) ?? -Infinity) + this.ticks(fixture.cooldown) - this.tick;
+    if (left > 0) return hold({ reason: 'cooling', ticks: left, seconds: Math.round((left / this.level.rate) * 1e6) / 1e6 });
+    if (this.taking.has(taken)) return;
+    if (!one.inPlay || one.carrier !== null) return hold({ reason: 'impossible', problem: one.inPlay ? 'carried' : 'not in play' });
+    this.took.set(pausing, this.tick);
+    const control = (held: boolean): void => {
+      if (one.held === held) return;
+      one.held = held;
+      this.emit({ kind: 'changed', who, what: who, cause: number, details: { field: 'held', from: !held, to: held } });
+    };
+    const play = (cue: string): void => {
+      const found = this.level.fixtures.find((own) => own.id === cue);
+      if (found?.kind !== 'cue') return;
+      const { medium, speaker, line } = found;
+      const ticks = this.ticks(found.seconds);
+      const spoken: Details = medium === 'speech' ? { ...(speaker === '' ? {} : { speaker }), line } : {};
+      this.emit({ kind: 'cue-started', who, what: cue, cause: number, details: { medium, ticks, ...spoken } });
+      this.in(ticks, () => this.happen({ kind: 'cue-finished', who, what: cue, cause: number }, () => undefined));
+    };
+    const holds = before.holds && !one.held;
+    if (holds) control(true);
+    play(before.cue);
+    const go = (waited: boolean): void => {
+      this.taking.delete(taken);
+      if (waited && one.forced?.cause === number) {
+        this.queue.push(...one.forced.waiting.map((waiting) => waiting.finish));
+        one.forced = null;
+      }
+      const gone = waited && event === 'enter' && !this.inside.has(taken);
+      const to = fixture.twin === '' ? fixture.to : { ...fixture.to, of: fixture.twin };
+      const problem = gone ? 'left before' : this.travel(one, { ...fixture, to }, fixture.kind === 'warp', number, who);
+      if (problem !== null) hold({ reason: 'impossible', problem });
+      else play(after.cue);
+      if (!holds) return;
+      const wait = problem === null ? this.ticks(after.seconds) : 0;
+      if (wait === 0) control(false);
+      else this.in(wait, () => control(false));
+    };
+    const ticks = this.ticks(before.seconds);
+    if (ticks === 0) return go(false);
+    this.taking.add(taken);
+    if (before.drifts) {
+      const { at } = this.stand(id)!;
+      const far = Math.sqrt((at.x - one.at.x) ** 2 + (at.y - one.at.y) ** 2);
+      if (far > 0) this.walkThere(one, at, far / before.seconds, number);
+    }
+    this.in(ticks, () => go(true));
+  }
+
+  /** Walks somebody to where a passage stands. */
+  private walkThere(one: Person, at: Vector, speed: number, cause: number): void {
+    this.queue.push(...(one.forced?.waiting ?? []).map((waiting) => waiting.finish));
+    one.forced = null;
+    one.leg = null;
+    const to = { ...at, room: one.room, of: '', axes: 'room', height: 'datum' } as const;
+    const leg = this.legTo(one, to, speed);
+    if (leg !== null) one.forced = { leg, hand: one.visitor.id, cause, waiting: [] };
   }
 
   used(id: string, by: Person, number: number): void {

@@ -130,6 +130,9 @@ export abstract class World {
   readonly solids: { id: string; room: string; shape: Solid }[];
   readonly solid = new Map<string, boolean>();
   readonly enabled = new Map<string, boolean>();
+  /** When a passage has begun to take somebody last, and whom it is taking. */
+  readonly took = new Map<string, number>();
+  readonly taking = new Set<string>();
   readonly shown = new Map<string, boolean>();
   readonly seeThrough = new Map<string, boolean>();
   readonly owners = new Map<string, string>();
@@ -181,7 +184,14 @@ export abstract class World {
     for (const fixture of level.fixtures) {
       if (!('size' in fixture)) continue;
       this.solid.set(fixture.id, 'solid' in fixture && fixture.solid);
-      const base = box(fixture.at, fixture.size, fixture.heading);
+      const { at, size } = fixture;
+      const form = 'form' in fixture ? fixture.form : 'box';
+      const base =
+        form === 'box'
+          ? box(at, size, fixture.heading)
+          : form === 'pillar'
+            ? pillar(at, size.x / 2, size.z)
+            : ball({ ...at, z: at.z + size.x / 2 }, size.x / 2);
       this.addVolume(fixture.id, fixture.room, fixture, base, fixture.id, false, fixture.dwell);
     }
     const varied = variations(walk, seed, level.rate);

@@ -123,6 +123,7 @@ export function walkVisitor(
   to: Place,
   cause: number,
   hand: string | null,
+  speed = rehearsing.plan.visitors[visitor.order]!.visitor.speed,
 ): { ended: Waiter[]; problem: string | null } {
   const problem = hindranceOf(visitor);
   if (problem !== null) return { ended: [], problem };
@@ -130,7 +131,6 @@ export function walkVisitor(
   const ended = visitor.forced?.waiters ?? [];
   visitor.forced = null;
   if (visitor.route !== null) visitor.route.going = null;
-  const { speed } = rehearsing.plan.visitors[visitor.order]!.visitor;
   const going = begin(rehearsing, visitor, to, speed);
   if (going === null) return { ended, problem: 'no such place in this room' };
   visitor.forced = { going, hand, cause, waiters: [] };

@@ -126,6 +126,7 @@ export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
   const fixture = plan.fixtures.get(id);
   const number = plan.volumeOf.get(id);
   state.owners.delete(id);
+  for (const key of [...state.took.keys()]) if (key === id || key.startsWith(`${id} `)) state.took.delete(key);
   touch(rehearsing, 'fixtures');
   if (fixture === undefined) {
     setEnabled(state, id, (plan.things.get(id)!.thing as Zone).enabled);

@@ -5,13 +5,14 @@ import type { Rehearsing } from '../rehearsing';
 /** Says that a cue starts to play; gives for how many ticks it does. */
 export function startCue(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): number {
   const { seconds, says } = rehearsing.plan.cues.get(id)!;
+  const { medium, ...spoken } = says;
   const ticks = ticksOf(seconds, rehearsing.plan.level.rate);
   raiseFromStep(rehearsing, {
     kind: 'cue-started',
     who: hand,
     what: id,
     cause,
-    details: { medium: says.medium, ticks, ...says },
+    details: { medium, ticks, ...spoken },
   });
   return ticks;
 }

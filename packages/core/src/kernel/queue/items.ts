@@ -1,4 +1,5 @@
 import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from '../chains/chains';
+import { giveBack, takeNow } from '../bodies/taking';
 import { keepTold, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from '../motion/machines';
 import { answer, springBack } from '../sensing/passing';
@@ -59,9 +60,15 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
       break;
     case 'cue-end': {
       const event = { kind: 'cue-finished', who: item.hand, what: item.cue, cause: item.cause, details: {} } as const;
-      drainEvent(rehearsing, event, { waiters: [item.waiter] });
+      drainEvent(rehearsing, event, { waiters: item.waiter === null ? [] : [item.waiter] });
       break;
     }
+    case 'take':
+      takeNow(rehearsing, item);
+      break;
+    case 'give-back':
+      giveBack(rehearsing, item);
+      break;
     case 'dwell': {
       const visitor = state.visitors[item.visitor]!;
       if (visitor.within.get(item.volume) !== item.stay) break;

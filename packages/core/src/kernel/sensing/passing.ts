@@ -6,7 +6,7 @@ import type { Why } from '../../ledger/entry';
 import type { EntryKind } from '../../vocabulary/entries';
 import { ticksOf } from '../../vocabulary/ticks';
 import { collect } from '../bodies/belongings';
-import { travel } from '../bodies/travel';
+import { take } from '../bodies/taking';
 import { visitorOf } from '../queue/drain';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
@@ -26,7 +26,8 @@ export function answer(
 }
 
 /** What a fixture may do when something has befallen it. */
-function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: number, event: EntryKind): Acts {
+function actsOf(rehearsing: Rehearsing, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
+  const { id } = fixture;
   const { state, plan } = rehearsing;
   const visitor = visitorOf(rehearsing, who)!;
   const hold = (why: Why): void =>
@@ -47,10 +48,7 @@ function actsOf(rehearsing: Rehearsing, { id }: Fixture, who: string, entry: num
       if (shut !== null) hold(shut);
       return shut === null;
     },
-    travel: (journey, toAnotherRoom) => {
-      const problem = travel(rehearsing, state.visitors[plan.visitorOf.get(who)!]!, journey, toAnotherRoom, entry, who);
-      if (problem !== null) hold({ reason: 'impossible', problem });
-    },
+    take: () => take(rehearsing, fixture, state.visitors[plan.visitorOf.get(who)!]!, event, entry),
     collect: () => collect(rehearsing, id, entry, who),
     changeOver: (back) => changeOver(rehearsing, id, back, who, entry),
   };
