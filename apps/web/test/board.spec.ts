@@ -81,7 +81,7 @@ it('draws only the things of the room, and where they are at the moment that is 
     doors: new Map(),
     rooms: new Map([['p', 'room-1']]),
     texts: new Map(),
-    shown: new Map(),
+    states: new Map(),
     pressed: new Set<string>(),
   };
   expect(momentFigures(level, 'room-1', moment).map(({ id, at }) => ({ id, at }))).toEqual([

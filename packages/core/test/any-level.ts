@@ -119,7 +119,12 @@ const manners = {
     { weight: 2, arbitrary: fc.constant({}) },
     {
       weight: 1,
-      arbitrary: fc.record({ seconds: fc.constantFrom(0, 0.3, 0.9), holds: maybe, drifts: maybe, cue: fc.constantFrom('', 'bell', 'gone') }),
+      arbitrary: fc.record({
+        seconds: fc.constantFrom(0, 0.3, 0.9),
+        holds: maybe,
+        drifts: maybe,
+        cue: fc.constantFrom('', 'bell', 'gone'),
+      }),
     },
   ),
   after: fc.oneof(
@@ -428,6 +433,7 @@ const anyVisitor = (id: string, kindOf: string): fc.Arbitrary<Raw> =>
     speed: one(1, 3, 7, 20),
     raisesOverlaps: mostly,
     travels: one(true, true, false),
+    blocks: id === 'guard' || id === 'sack' ? maybe : fc.constantFrom(false, false, false, true),
     inPlay: id === 'guard' ? maybe : fc.constant(true),
   });
 

@@ -1,4 +1,4 @@
-import { at as vec, cause, chain, fixture, goTo, levelOf, run, step, told, visitor, walk, zone } from './build';
+import { at as vec, carry, cause, chain, fixture, goTo, levelOf, run, step, told, visitor, walk, zone } from './build';
 import { naiveRehearsal } from './naive/kernel';
 import { ledgerText } from '../src/index';
 import { textOf } from './naive/world';
@@ -150,4 +150,113 @@ it('lets a guard speak: who says what, and for how long', () => {
     line: 'Halt! Who goes there?',
   });
   lines(parts);
+});
+
+describe('A passage', () => {
+  const portal = (more: Raw): Raw =>
+    fixture('teleporter', 'West portal', 3, 0, { size: vec(1, 2, 2), to: { x: 20, y: 0, z: 0 }, ...more });
+  const one = (more: Raw, instructions = [goTo(3, 0)], other: Raw = {}): Raw => ({
+    fixtures: [portal(more), fixture('cue', 'Shimmer', 3, 0, { medium: 'light', seconds: 0.3 })],
+    visitors: [visitor('Ann', 0, 0), visitor('Ben', -1, 0)],
+    walks: [walk({ ann: instructions, ben: [goTo(3, 0)] })],
+    ...other,
+  });
+
+  it('holds control, draws its visitor to the middle, lets it shimmer, and gives it its control back', () => {
+    const manner = { before: { seconds: 0.5, holds: true, drifts: true, cue: 'shimmer' }, after: { cue: '', seconds: 0.4 } };
+    const ledger = lines(one(manner, [goTo(6, 0)], { visitors: [visitor('Ann', 0, 0)], walks: [walk({ ann: [goTo(6, 0)] })] }));
+    expect(ledger).toEqual([
+      '0 start walk',
+      '23 enter west-portal by ann',
+      '23 changed ann by ann',
+      '23 cue-started shimmer by ann',
+      '26 cue-finished shimmer by ann',
+      '27 arrived ann by ann',
+      '28 teleported ann by ann',
+      '28 leave west-portal by ann',
+      '32 changed ann by ann',
+      '32 end settled',
+    ]);
+  });
+
+  it('takes nobody while it pauses, and says for how long', () => {
+    const ledger = lines(one({ cooldown: 2 }), 'teleported', 'held');
+    expect(ledger).toEqual(['23 teleported ann by ann', '33 held west-portal by ben cooling']);
+    expect(lines(one({ cooldown: 2, cooldownFor: 'visitor' }), 'held')).toEqual([]);
+    expect(lines(one({ cooldown: 1 }), 'held')).toEqual([]);
+  });
+
+  it('does not take who has left before it was time', () => {
+    const ledger = lines(one({ before: { seconds: 2 } }, [goTo(6, 0)]), 'teleported', 'held');
+    expect(ledger[0]).toBe('43 held west-portal by ann impossible');
+    expect(ledger).toContain('53 teleported ben by ben');
+  });
+
+  it('leads to its twin, which does not send back who has arrived inside of it', () => {
+    const twins = [
+      portal({ twin: 'east-portal', arrivesFacing: 'take', to: {} as Raw }),
+      fixture('teleporter', 'East portal', 12, 0, {
+        size: vec(1, 2, 2),
+        twin: 'west-portal',
+        heading: 90,
+        to: { x: 0, y: 0, z: 0 },
+      }),
+    ].map((own) => ({ ...own, to: { x: 0, y: 0, z: 0 } }));
+    const parts = {
+      fixtures: twins,
+      visitors: [visitor('Ann', 0, 0)],
+      walks: [walk({ ann: [goTo(3, 0), goTo(15, 0), goTo(12, 0)] })],
+    };
+    const { entries } = run(parts);
+    expect(entries.filter(({ kind }) => kind === 'teleported').map(({ details }) => details)).toEqual([
+      { x: 12, y: 0, z: 0, heading: 90 },
+      { x: 3, y: 0, z: 0, heading: 180 },
+    ]);
+    lines(parts);
+  });
+
+  it('is as round as it says', () => {
+    const entered = (form: string): boolean => {
+      // In the corner of the box, which what is round does not have.
+      const past = { visitors: [visitor('Ann', 2.2, 0.8)], walks: [walk({ ann: [goTo(2.2, 0.8)] })] };
+      return lines({ fixtures: [portal({ form, size: vec(1.2, 1.2, 2) })], ...past }, 'enter').length > 0;
+    };
+    expect([entered('box'), entered('pillar'), entered('ball')]).toEqual([true, false, false]);
+  });
+});
+
+describe('A creature that stands in the way', () => {
+  const yard = (blocks: boolean): Raw => ({
+    visitors: [visitor('Ann', 0, 0), visitor('Guard', 4, -3, { kind: 'creature', blocks, speed: 2 })],
+    walks: [walk({ ann: [goTo(8, 0)], guard: [goTo(4, 0)] })],
+  });
+
+  it('stops who walks into it, and is not slipped past', () => {
+    expect(lines(yard(false), 'blocked', 'arrived')).toEqual(['15 arrived guard by guard', '80 arrived ann by ann']);
+    const ledger = lines(yard(true), 'blocked', 'end');
+    expect(ledger[0]).toMatch(/^\d+ blocked guard by ann$/);
+    expect(ledger.at(-1)).toMatch(/end stuck/);
+  });
+
+  it('lets on who waited, as soon as it has stepped aside', () => {
+    const parts = { ...yard(true), walks: [walk({ ann: [goTo(8, 0)], guard: [goTo(4, 0), goTo(4, 5)] })] };
+    const ledger = lines(parts, 'blocked', 'arrived');
+    expect(ledger.some((line) => line.includes('arrived ann'))).toBe(true);
+    const late = { ...yard(true), walks: [walk({ ann: [goTo(8, 0)], guard: [goTo(4, 0)] })] };
+    expect(lines(late, 'arrived').some((line) => line.includes('arrived ann'))).toBe(false);
+  });
+
+  it('stands in nobody’s way while it is carried', () => {
+    const parts = {
+      visitors: [
+        visitor('Ann', 0, 0),
+        visitor('Ben', 3.2, 0),
+        visitor('Sack', 4, 0, { kind: 'prop', blocks: true, body: { kind: 'box', size: vec(0.4, 0.4, 0.8) } }),
+      ],
+      walks: [walk({ ben: [carry('sack')], ann: [goTo(8, 0)] })],
+    };
+    expect(lines(parts, 'blocked')).toEqual([]);
+    const down = { ...parts, walks: [walk({ ann: [goTo(8, 0)] })] };
+    expect(lines(down, 'blocked')).toHaveLength(1);
+  });
 });

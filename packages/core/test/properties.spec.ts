@@ -98,7 +98,10 @@ it('alternates enters and leaves of each pair, counting those that were held as 
       const event = kind === 'held' && chain === null ? details['event'] : kind;
       const pair = `${what} ${who}`;
       // What a passage refuses has been entered all the same.
-      const refused = kind === 'held' && ('part' in details || ('reason' in details && details.reason === 'impossible'));
+      const refused =
+        kind === 'held' &&
+        chain === null &&
+        ('part' in details || ('reason' in details && (details.reason === 'impossible' || details.reason === 'cooling')));
       if (('enabled' in details && details.enabled === true) || refused) continue;
       if (event === 'enter' || event === 'arrived-inside') inside.set(pair, (inside.get(pair) ?? 0) + 1);
       else if (event === 'leave') inside.set(pair, (inside.get(pair) ?? 0) - 1);

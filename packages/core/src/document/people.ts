@@ -20,6 +20,7 @@ export const visitor = z.strictObject({
   speed: speed.default(1.4),
   raisesOverlaps: z.boolean().default(true),
   travels: z.boolean().default(true).meta({ description: 'whether a warp takes it along to another room' }),
+  blocks: z.boolean().default(false).meta({ description: 'whether it stands in the way of others' }),
   inPlay: z.boolean().default(true).meta({ description: 'false: it is not there until a step spawns it' }),
 });
 export type Visitor = z.infer<typeof visitor>;

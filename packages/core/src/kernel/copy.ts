@@ -45,6 +45,7 @@ export function copy(world: World): World {
     itemsThisTick: world.itemsThisTick,
     depth: world.depth,
     versions: { ...world.versions },
+    strode: world.strode,
     stirred: world.stirred,
     weigh: world.weigh,
     arrivals: world.arrivals.map((arrival) => ({ ...arrival })),

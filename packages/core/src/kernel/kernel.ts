@@ -230,6 +230,7 @@ function whetherOver(world: World): Ended | null {
     if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return null;
     busy.push(visitor.id);
   }
-  if (somethingComes(world)) return null;
+  // Who has just moved may have cleared somebody's way.
+  if (somethingComes(world) || (busy.length > 0 && world.strode === world.tick)) return null;
   return busy.length === 0 ? { reason: 'settled' } : { reason: 'stuck', who: busy };
 }

@@ -1,5 +1,5 @@
 import type { Cause } from '../kinds/causes/cause';
-import { isBodied, isMachine, kindOfFixture, motionOf } from '../kinds/fixtures';
+import { isBodied, shapeOfFixture, isMachine, kindOfFixture, motionOf } from '../kinds/fixtures';
 import type { Bodied, Fixture, Plate } from '../kinds/fixtures';
 import { causeEvents } from '../vocabulary/events';
 import type { Played } from '../kinds/fixtures/fixture-kind';
@@ -9,7 +9,7 @@ import { lookup } from '../document/lookup';
 import type { Lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
 import type { Room } from '../document/places';
-import { bodyAt, boxAt, fixtureAt, zoneAt } from '../space/shapes';
+import { bodyAt, boxAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
 import type { Footprint } from '../space/grid';
@@ -87,6 +87,8 @@ export interface Plan {
   /** What is kept for each visitor, with the value it begins with. */
   perVisitor: Map<string, boolean | number | string>;
   visitors: Body[];
+  /** Those that stand in the way of others, by their orders. */
+  blockers: number[];
   visitorOf: Map<string, number>;
 }
 
@@ -134,6 +136,7 @@ function arrange(level: Level): Plan {
     ),
     perVisitor: perVisitor(level),
     visitors: level.visitors.map((visitor) => ({ visitor, shape: bodyAt(visitor.body, { x: 0, y: 0, z: 0 }) })),
+    blockers: level.visitors.flatMap(({ blocks }, order) => (blocks ? [order] : [])),
     visitorOf: new Map(level.visitors.map((visitor, order) => [visitor.id, order])),
   };
   for (const zone of level.zones) {
@@ -155,7 +158,7 @@ function arrange(level: Level): Plan {
     if (!isBodied(fixture)) continue;
     const dwell = fixture.dwell === null ? null : ticksOf(fixture.dwell, level.rate);
     const movedBy = isMachine(fixture) ? fixture.id : machineOver(plan, fixture.attachedTo);
-    const shape = fixtureAt('form' in fixture ? fixture.form : 'box', fixture.at, fixture.size, fixture.heading);
+    const shape = shapeOfFixture(fixture);
     const vanishes = isMachine(fixture) && motionOf(fixture).vanishes?.(fixture) === true;
     addVolume(plan, {
       id: fixture.id,

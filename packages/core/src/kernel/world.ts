@@ -273,6 +273,8 @@ export interface World {
   depth: number;
   /** Raised by every change to a part of the state that conditions read. */
   versions: Record<StatePart, number>;
+  /** The last tick in which somebody moved who stands in the way of others. */
+  strode: number;
   /** Whether any machine has moved since the last Sense. */
   stirred: boolean;
   /** Whether any plate has to be weighed anew, and who has arrived inside of what since they were weighed. */
@@ -322,6 +324,7 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
     itemsThisTick: 0,
     depth: 0,
     versions: { facts: 0, fixtures: 0, inside: 0, visitors: 0, chains: 0 },
+    strode: -1,
     stirred: false,
     weigh: true,
     arrivals: [],

@@ -2,13 +2,13 @@ import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
 import type { Zone } from '../document/places';
-import { isBodied } from '../kinds/fixtures';
+import { isBodied, shapeOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import type { Ledger } from '../ledger/ledger';
 import { valuesAt, vectorOf } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 import { gap } from '../space/overlap';
-import { bodyAt, boxAt, zoneAt } from '../space/shapes';
+import { bodyAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 
 /** What is known of a run: its ledger and its tracks. */
@@ -64,5 +64,5 @@ function shapeOf(level: Level, id: string): Shape | null {
     return zoneAt(shape, at, heading);
   }
   const one = found?.thing as Fixture | undefined;
-  return found?.collection === 'fixtures' && isBodied(one!) ? boxAt(one!.at, one!.size, one!.heading) : null;
+  return found?.collection === 'fixtures' && isBodied(one!) ? shapeOfFixture(one!) : null;
 }

@@ -1,5 +1,5 @@
 import type { Fixture } from '../kinds/fixtures';
-import { isBodied, isMachine } from '../kinds/fixtures';
+import { isBodied, shapeOfFixture, isMachine } from '../kinds/fixtures';
 import type { Level, Thing } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Found } from '../document/lookup';
@@ -7,7 +7,7 @@ import type { Zone } from '../document/places';
 import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
 import { courseOf } from '../kernel/motion/courses';
 import type { Course } from '../kernel/motion/courses';
-import { boxAt, zoneAt } from '../space/shapes';
+import { zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 
 /** What a level looks like while its machines' clocks stand somewhere; a clock that is not given stands at its start. */
@@ -79,7 +79,7 @@ function bodyIn(thing: Zone | Fixture): Shape | null {
   let shape = bodies.get(thing);
   if (shape === undefined) {
     if ('shape' in thing) shape = zoneAt(thing.shape, thing.at, thing.heading);
-    else shape = isBodied(thing) ? boxAt(thing.at, thing.size, thing.heading) : null;
+    else shape = isBodied(thing) ? shapeOfFixture(thing) : null;
     bodies.set(thing, shape);
   }
   return shape;

@@ -87,7 +87,13 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
       : [{ label: 'it fires also for who crosses it between two ticks', sets: [{ path: '/swept', value: true }] }];
     return [...swept, ...dwells, ...tieOffers(one)];
   }
-  if (collection === 'visitors') return (thing as Visitor).tags.length > 0 ? [] : [tagOffer];
+  if (collection === 'visitors') {
+    const { tags, blocks } = thing as Visitor;
+    return [
+      ...(blocks ? [] : [{ label: 'it stands in the way of others', sets: [{ path: '/blocks', value: true }] }]),
+      ...(tags.length > 0 ? [] : [tagOffer]),
+    ];
+  }
   return [];
 }
 
@@ -255,6 +261,11 @@ function solidSlot(value: boolean): Slot {
   ]);
 }
 
+const blocking = [
+  { value: true, label: 'stands in the way of others' },
+  { value: false, label: 'lets others pass through it' },
+];
+
 function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
   return [
     {
@@ -296,6 +307,7 @@ function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
             { value: true, label: 'travels between rooms' },
             { value: false, label: 'does not travel between rooms' },
           ]),
+          ...(one.blocks ? [', and ', choiceSlot('/blocks', 'whether it stands in the way of others', true, blocking)] : []),
           '. At the start it is ',
           choiceSlot('/inPlay', 'whether it is in play at the start', one.inPlay, [
             { value: true, label: 'in play' },

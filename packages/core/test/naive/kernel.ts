@@ -121,7 +121,19 @@ class Naive extends Chains {
     this.drainAndWatch();
   }
 
+  private strode = false;
+
   private oneTick(): void {
+    const stood = this.people.map((one) => one.at);
+    this.phases();
+    this.strode = this.people.some((one, i) => {
+      const was = stood[i]!;
+      const far = Math.abs(one.at.x - was.x) + Math.abs(one.at.y - was.y) + Math.abs(one.at.z - was.z);
+      return one.visitor.blocks && far > 1e-9;
+    });
+  }
+
+  private phases(): void {
     const due = this.later.filter((one) => one.tick === this.tick);
     this.later = this.later.filter((one) => one.tick !== this.tick);
     this.queue.push(...due.map((one) => one.job));
@@ -180,6 +192,7 @@ class Naive extends Chains {
     const stuck = busy.every(
       (one) => one.carrier !== null || (one.forced === null && one.held) || (one.forced?.leg ?? one.leg)?.blocked === true,
     );
+    if (busy.length > 0 && this.strode) return late;
     return stuck ? { reason: 'stuck', who: busy.map((one) => one.visitor.id) } : late;
   }
 
@@ -403,7 +416,8 @@ class Naive extends Chains {
   ): void {
     const { id, before, after } = fixture;
     const who = one.visitor.id;
-    const hold = (why: Details): void => void this.write({ kind: 'held', who, what: id, cause: number, details: { event, ...why } });
+    const hold = (why: Details): void =>
+      void this.write({ kind: 'held', who, what: id, cause: number, details: { event, ...why } });
     const shut = this.filtered(fixture.filter, one, id);
     if (shut !== null) return hold(shut);
     const taken = `${id} ${who}`;
@@ -411,7 +425,8 @@ class Naive extends Chains {
     const left = (this.took.get(pausing) ?? -Infinity) + this.ticks(fixture.cooldown) - this.tick;
     if (left > 0) return hold({ reason: 'cooling', ticks: left, seconds: Math.round((left / this.level.rate) * 1e6) / 1e6 });
     if (this.taking.has(taken)) return;
-    if (!one.inPlay || one.carrier !== null) return hold({ reason: 'impossible', problem: one.inPlay ? 'carried' : 'not in play' });
+    if (!one.inPlay || one.carrier !== null)
+      return hold({ reason: 'impossible', problem: one.inPlay ? 'carried' : 'not in play' });
     this.took.set(pausing, this.tick);
     const control = (held: boolean): void => {
       if (one.held === held) return;
@@ -452,7 +467,7 @@ class Naive extends Chains {
     if (before.drifts) {
       const { at } = this.stand(id)!;
       const far = Math.sqrt((at.x - one.at.x) ** 2 + (at.y - one.at.y) ** 2);
-      if (far > 0) this.walkThere(one, at, far / before.seconds, number);
+      if (far > 0) this.walkThere(one, at, (far / Math.max(1, ticks - 1)) * this.level.rate, number);
     }
     this.in(ticks, () => go(true));
   }

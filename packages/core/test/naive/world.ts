@@ -424,9 +424,17 @@ export abstract class World {
     return best;
   }
 
+  /** Those who stand in somebody's way: in play and on their own feet. */
+  inTheWayOf(who: Person): Person[] {
+    return this.people.filter(
+      (one) => one !== who && one.visitor.blocks && one.inPlay && one.carrier === null && one.room === who.room,
+    );
+  }
+
   stop(who: Person, body: Solid, by: Vector, over: number, start: Solid): { id: string; from: number } | null {
     let first: { id: string; from: number } | null = null;
-    for (const { id, shape } of this.blocks(who.room, who)) {
+    const others = this.inTheWayOf(who).map((one) => ({ id: one.visitor.id, shape: this.bodyOf(one) }));
+    for (const { id, shape } of [...this.blocks(who.room, who), ...others]) {
       if (shape.at.z + shape.height <= over + TOUCH) continue;
       const stretch = meetingSpan(body, by, shape);
       if (stretch !== null && !meets(start, shape) && (first === null || stretch.from < first.from))

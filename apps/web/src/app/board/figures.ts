@@ -29,6 +29,29 @@ export interface Figure {
   /** Which words or numbers belong to it on the drawing. */
   note: string;
   faint: boolean;
+  /** Not there to be seen: its outline is of dots. */
+  hidden: boolean;
+  /** Half seen through: it is inked as glass is. */
+  glass: boolean;
+}
+
+/** The sides of a fixture that change how it looks. */
+export const lookOfFixtures = ['shown', 'seeThrough', 'solid', 'enabled'] as const;
+type Look = (typeof lookOfFixtures)[number];
+
+export function isLook(field: string): field is Look {
+  return (lookOfFixtures as readonly string[]).includes(field);
+}
+
+/** How a fixture looks at a moment, or at the start. */
+export function looksOf(fixture: Level['fixtures'][number], moment: Moment | null): Record<Look, boolean> {
+  const now = (field: Look, atFirst: boolean): boolean => moment?.states.get(`${fixture.id} ${field}`) ?? atFirst;
+  return {
+    shown: now('shown', fixture.shown),
+    seeThrough: now('seeThrough', fixture.seeThrough),
+    solid: now('solid', 'solid' in fixture && fixture.solid),
+    enabled: now('enabled', fixture.enabled),
+  };
 }
 
 /** Where things are at one moment of a rehearsal, where that differs from the start. */
@@ -41,7 +64,8 @@ export interface Moment {
   /** The room that each visitor is in; null while it is out of play. */
   rooms: ReadonlyMap<string, string | null>;
   texts: ReadonlyMap<string, string>;
-  shown: ReadonlyMap<string, boolean>;
+  /** What is shown, seen through, solid and enabled, where that has changed: by the thing's id and the field. */
+  states: ReadonlyMap<string, boolean>;
   pressed: ReadonlySet<string>;
 }
 
@@ -183,22 +207,33 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
 }
 
 function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null, picture: Picture): Figure {
-  const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
-  const { word, ink, plan: planOf } = kindOfFixture(fixture.kind);
+  const looks = looksOf(fixture, moment);
+  const { word, ink: ownInk, plan: planOf, can } = kindOfFixture(fixture.kind);
+  // What can be solid and is not is drawn as what can be gone through.
+  const ink = (ownInk === 'filled' || ownInk === 'hatched') && can.includes('be solid') && !looks.solid ? 'dotted' : ownInk;
+  const look = { faint: !looks.shown, hidden: !looks.shown, glass: looks.seeThrough };
+  const noted = (note: string): string => [note, ...lookWords(looks)].filter((word) => word !== '').join(', ');
   const shape = picture.shape(fixture.id);
   if (shape === null) {
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
     const own = base(fixture, fixture.kind, ink, word, { x: 0.6, y: 0.6, z: 1 });
-    return { ...own, path: signPost(fixture.at), reach: 1, note: text, faint: !shown };
+    return { ...own, path: signPost(fixture.at), reach: 1, note: noted(text), ...look };
   }
   const size = sizeOf(shape);
-  const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, path: outlineOf(shape), faint: !shown };
-  if (isMachine(fixture))
-    return { ...figure, firm: true, ...travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint) };
+  const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, path: outlineOf(shape), ...look };
+  if (isMachine(fixture)) {
+    const travel = travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint);
+    return { ...figure, firm: true, ...travel, note: noted(travel.note) };
+  }
   const plan = planOf?.(fixture, { pressed: moment?.pressed.has(fixture.id) ?? false });
   const rim = plan?.rim;
   const ghost = rim === undefined ? '' : outlineOf({ ...shape, halfX: shape.halfX * rim, halfY: shape.halfY * rim });
-  return { ...figure, ghost, elsewhere: false, note: plan?.note ?? word };
+  return { ...figure, ghost, elsewhere: false, note: noted(plan?.note ?? word) };
+}
+
+/** What is not as usual with how something looks, in words. */
+function lookWords({ shown, seeThrough, enabled }: Record<Look, boolean>): string[] {
+  return [...(shown ? [] : ['hidden']), ...(seeThrough ? ['half seen through'] : []), ...(enabled ? [] : ['disabled'])];
 }
 
 /** The way of something that moves: its other positions in ghostly outline, and an arrow along it. */
@@ -249,6 +284,8 @@ function base(
     halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0),
     note: '',
     faint: false,
+    hidden: false,
+    glass: false,
   };
 }
 

@@ -73,7 +73,7 @@ export function drawFigure(
   pen.fill(outline);
   pen.lineWidth = wide / scale;
   pen.strokeStyle = chosen ? inks.red : figure.ink === 'zone' ? inks.blue : inks.ink;
-  dash(pen, crowded ? [] : figure.ink === 'zone' ? [7, 4] : figure.ink === 'dotted' ? [2, 3] : [], scale);
+  dash(pen, crowded ? [] : dashes(figure), scale);
   pen.stroke(outline);
   if (ghost !== null) {
     pen.lineWidth = (chosen ? 1.6 : figure.elsewhere ? 1 : figure.firm ? 2 : 1.2) / scale;
@@ -84,11 +84,25 @@ export function drawFigure(
   pen.globalAlpha = 1;
 }
 
+/** Zones in dashes, what can be gone through and what is hidden in dots. */
+function dashes({ ink, hidden }: Figure): number[] {
+  if (hidden) return [1, 4];
+  return ink === 'zone' ? [7, 4] : ink === 'dotted' ? [2, 3] : [];
+}
+
 function dash(pen: Pen, pixels: number[], scale: number): void {
   pen.setLineDash(pixels.map((length) => length / scale));
 }
 
-function fillOf(pen: Pen, { ink }: Figure, inks: Inks, scale: number, crowded: boolean, chosen: boolean): string | CanvasPattern {
+function fillOf(
+  pen: Pen,
+  { ink, glass }: Figure,
+  inks: Inks,
+  scale: number,
+  crowded: boolean,
+  chosen: boolean,
+): string | CanvasPattern {
+  if (glass) return crowded ? inks.floor : strokes(pen, chosen ? inks.red : inks.inkSoft, scale, GLASS);
   switch (ink) {
     case 'zone':
     case 'dotted':
@@ -96,7 +110,7 @@ function fillOf(pen: Pen, { ink }: Figure, inks: Inks, scale: number, crowded: b
     case 'filled':
       return chosen ? inks.red : inks.ink;
     case 'hatched':
-      return crowded ? inks.line : hatching(pen, inks.inkSoft, scale);
+      return crowded ? inks.line : strokes(pen, inks.inkSoft, scale, HATCH);
     case 'paper':
       return inks.sheet;
     case 'floor':
@@ -106,9 +120,14 @@ function fillOf(pen: Pen, { ink }: Figure, inks: Inks, scale: number, crowded: b
 
 const tiles = new Map<string, OffscreenCanvas>();
 
-/** Lines six pixels apart, whatever the scale. */
-function hatching(pen: Pen, ink: string, scale: number): CanvasPattern {
-  let tile = tiles.get(ink);
+/** Lines six pixels apart; and pairs of short strokes, as glass is drawn. In a field 18 by 18. */
+const HATCH = 'M-3 3L3 -3M0 18L18 0M15 21L21 15';
+const GLASS = 'M3 9L9 3M8 14L15 7';
+
+/** Fills with strokes that are the same whatever the scale. */
+function strokes(pen: Pen, ink: string, scale: number, drawn: string): CanvasPattern {
+  const key = ink + drawn;
+  let tile = tiles.get(key);
   if (tile === undefined) {
     // Drawn larger than it is shown, so that it stays fine on a dense screen.
     tile = new OffscreenCanvas(18, 18);
@@ -116,8 +135,8 @@ function hatching(pen: Pen, ink: string, scale: number): CanvasPattern {
     line.strokeStyle = ink;
     line.lineWidth = 3.2;
     line.lineCap = 'square';
-    line.stroke(new Path2D('M-3 3L3 -3M0 18L18 0M15 21L21 15'));
-    tiles.set(ink, tile);
+    line.stroke(new Path2D(drawn));
+    tiles.set(key, tile);
   }
   const pattern = pen.createPattern(tile, 'repeat')!;
   pattern.setTransform(new DOMMatrix().scale(8.5 / 18 / scale, -8.5 / 18 / scale));

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
 import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf } from '@nettlewick/core';
 import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
+import { looksOf } from './figures';
 import type { Moment } from './figures';
 import { tidy } from './handles';
 import { Slabs } from './slabs';
@@ -149,8 +150,8 @@ export class Section {
     for (const one of level.fixtures) {
       if (!here(one)) continue;
       const fixture = now(one);
-      const shown = moment?.shown.get(fixture.id) ?? fixture.shown;
-      const manner = `fixture${shown ? '' : ' hidden'}${'solid' in fixture && fixture.solid ? ' firm' : ''}`;
+      const { shown, solid: firm, seeThrough } = looksOf(fixture, moment);
+      const manner = `fixture${shown ? '' : ' hidden'}${firm ? ' firm' : ''}${seeThrough ? ' glass' : ''}`;
       const { side } = kindOfFixture(fixture.kind);
       if (!isBodied(fixture)) {
         add(fixture, manner, boxAt(fixture.at, side.size ?? unseen, fixture.heading), [], side.lines);

@@ -2,6 +2,7 @@ import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '
 import { Ledger, entrySentence, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
 import type { Pin } from '../board/board';
+import { isLook, lookOfFixtures } from '../board/figures';
 import type { Moment } from '../board/figures';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
@@ -61,7 +62,7 @@ export class Playback {
       ),
       doors: new Map([...result.tracks.doors].map(([id, track]) => [id, valuesAt(track, tick)[0] ?? 0])),
       texts: new Map<string, string>(),
-      shown: new Map<string, boolean>(),
+      states: new Map<string, boolean>(),
       pressed: new Set<string>(),
     };
     const now = this.now();
@@ -71,8 +72,10 @@ export class Playback {
       if (entry.kind === 'changed') {
         const { field, to } = entry.details;
         if (field === 'text') moment.texts.set(entry.what, String(to));
-        if (field === 'shown') moment.shown.set(entry.what, to === true);
+        else if (field === 'reset') for (const one of lookOfFixtures) moment.states.delete(`${entry.what} ${one}`);
+        else if (isLook(field)) moment.states.set(`${entry.what} ${field}`, to === true);
       }
+      if (entry.kind === 'collected') for (const one of ['shown', 'enabled']) moment.states.set(`${entry.what} ${one}`, false);
       if (entry.kind === 'press') moment.pressed.add(entry.what);
       if (entry.kind === 'release') moment.pressed.delete(entry.what);
     }

@@ -1,5 +1,5 @@
 import { pointOf } from '../../document/points';
-import { isBodied, startsSolid } from '../../kinds/fixtures';
+import { isBodied, shapeOfFixture, startsSolid } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
 import type { Visitor } from '../../document/people';
 import type { Zone } from '../../document/places';
@@ -143,10 +143,7 @@ export const sentStraightBack: Finder = (look) => {
         }
         const one = there?.thing as Fixture | undefined;
         return (
-          there?.collection === 'fixtures' &&
-          one!.room === found.room &&
-          isBodied(one!) &&
-          overlaps(body, boxAt(one!.at, one!.size, one!.heading))
+          there?.collection === 'fixtures' && one!.room === found.room && isBodied(one!) && overlaps(body, shapeOfFixture(one!))
         );
       }),
     );

@@ -1,5 +1,5 @@
 import type { Vector } from '../../vocabulary/quantities';
-import { moved } from '../../space/shapes';
+import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Plan } from '../plan';
 import { touch } from '../rehearsing';
@@ -13,15 +13,30 @@ export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape
 
 /** Puts a visitor's feet somewhere, and what it carries along with it. */
 export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector): void {
+  const { plan, state } = rehearsing;
   // From another height other things are within a step.
-  if (at.z !== visitor.at.z) rehearsing.state.again.push(visitor.order);
+  if (at.z !== visitor.at.z) state.again.push(visitor.order);
+  if (plan.visitors[visitor.order]!.visitor.blocks && isElsewhere(visitor.at, at)) state.strode = state.tick;
   visitor.at = at;
-  rehearsing.told.pose('visitors', visitor.id, rehearsing.state.tick, [at.x, at.y, at.z], false);
+  rehearsing.told.pose('visitors', visitor.id, state.tick, [at.x, at.y, at.z], false);
   for (const order of visitor.carries) {
-    const carried = rehearsing.state.visitors[order]!;
+    const carried = state.visitors[order]!;
     carried.room = visitor.room;
-    place(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at));
+    place(rehearsing, carried, inTheArms(plan, visitor.order, at));
   }
+}
+
+/** Whether two places are further apart than rounding brings about. */
+function isElsewhere(a: Vector, b: Vector): boolean {
+  return Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z) > TOUCH;
+}
+
+/** Those who stand in a visitor's way, wherever in its room: in play, on their own feet, and neither itself nor what it carries. */
+export function blockersOf({ plan, state }: Rehearsing, visitor: VisitorState): VisitorState[] {
+  if (plan.blockers.length === 0) return [];
+  return plan.blockers
+    .map((order) => state.visitors[order]!)
+    .filter((one) => one !== visitor && one.inPlay && one.room === visitor.room && one.carriedBy === null);
 }
 
 /** A visitor and all that it carries, and what that carries: itself first, the others in listing order. */

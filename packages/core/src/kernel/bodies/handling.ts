@@ -5,7 +5,7 @@ import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodi
 import { shapeOf } from './poses';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
-import { carrierOf, locate, wakeUp } from '../sleeping/sleep';
+import { carrierOf, locate, stepIn, wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
 import type { Use, Why } from '../../ledger/entry';
 
@@ -134,6 +134,7 @@ export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: str
   carrier.marks = null;
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);
+  stepIn(rehearsing, prop);
   return prop;
 }
 

@@ -7,7 +7,7 @@ import { begin, stand } from './moving';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { leaveRoom } from './rooms';
-import { wakeUp } from '../sleeping/sleep';
+import { stepIn, wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
 import type { VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
@@ -43,6 +43,7 @@ export function spawnVisitor(
   beElsewhere(visitor);
   noteRoom(rehearsing, visitor);
   wakeUp(rehearsing, visitor);
+  stepIn(rehearsing, visitor);
   touch(rehearsing, 'visitors');
   raiseFromStep(
     rehearsing,

@@ -4,7 +4,9 @@ import { overlaps } from '../../space/overlap';
 import { sweep } from '../../space/sweep';
 import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
+import { blockersOf, bodyOf } from './bodies';
 import { isSolid, isSolidFor, shapeOf } from './poses';
+import { locate } from '../sleeping/sleep';
 import type { Rehearsing } from '../rehearsing';
 import type { VisitorState } from '../world';
 
@@ -104,6 +106,10 @@ export function firstInTheWay(
   for (const number of found(plan.fixtureGrids.get(room), where)) {
     if (!isSolidFor(plan, state, number, visitor)) continue;
     first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
+  }
+  for (const other of blockersOf(rehearsing, visitor)) {
+    locate(rehearsing, other);
+    first = sooner(first, other.id, bodyOf(rehearsing, other), body, dx, dy, dz, over, start);
   }
   return first;
 }

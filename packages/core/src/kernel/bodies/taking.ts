@@ -49,7 +49,7 @@ export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorS
     return;
   }
   state.taking.add(key);
-  if (drifts) drift(rehearsing, passage.id, visitor, seconds, cause);
+  if (drifts) drift(rehearsing, passage.id, visitor, Math.max(1, ticks - 1), cause);
   schedule(rehearsing, ticks, item);
 }
 
@@ -111,14 +111,14 @@ function play(rehearsing: Rehearsing, cue: string, cause: number, hand: string):
   else schedule(rehearsing, length, item);
 }
 
-/** Walks a visitor to where a passage stands, so fast that it is there in time if nothing is in its way. */
-function drift(rehearsing: Rehearsing, passage: string, visitor: VisitorState, seconds: number, cause: number): void {
+/** Walks a visitor to where a passage stands, so fast that it is there in so many ticks if nothing is in its way. */
+function drift(rehearsing: Rehearsing, passage: string, visitor: VisitorState, ticks: number, cause: number): void {
   const { at, room } = standOf(rehearsing, passage)!;
   const dx = at.x - visitor.at.x;
   const dy = at.y - visitor.at.y;
   const far = Math.sqrt(dx * dx + dy * dy);
   if (far === 0) return;
   const to = { ...at, room, of: '', axes: 'room', height: 'datum' } as const;
-  const { ended } = walkVisitor(rehearsing, visitor, to, cause, visitor.id, far / seconds);
+  const { ended } = walkVisitor(rehearsing, visitor, to, cause, visitor.id, (far / ticks) * rehearsing.plan.level.rate);
   finishLater(rehearsing, ended);
 }

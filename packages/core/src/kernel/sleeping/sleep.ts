@@ -5,7 +5,7 @@ import { gap } from '../../space/overlap';
 import { moved } from '../../space/shapes';
 import { machinesOver } from '../plan';
 import type { Course } from '../motion/courses';
-import { inTheArms } from '../bodies/bodies';
+import { blockersOf, inTheArms } from '../bodies/bodies';
 import type { Plan } from '../plan';
 import { goingOf, legPoint } from '../bodies/legs';
 import { MARGIN, nextMark } from './marks';
@@ -111,6 +111,11 @@ export function disturb(rehearsing: Rehearsing, room: string | null): void {
   }
 }
 
+/** Somebody has come into a room, or back on its feet: whoever is there may find it in its way. */
+export function stepIn(rehearsing: Rehearsing, visitor: VisitorState): void {
+  if (rehearsing.plan.visitors[visitor.order]!.visitor.blocks) disturb(rehearsing, visitor.room);
+}
+
 /** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
 export function disturbAbout(rehearsing: Rehearsing, room: string, where: Footprint): void {
   for (const visitor of rehearsing.state.visitors) {
@@ -209,6 +214,8 @@ function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
   if (visitor.flight !== null || visitor.push !== null) return soon;
   const going = goingOf(visitor);
   if (going !== null) {
+    // Whoever may step into its way, or out of it, is met wherever that happens.
+    if (blockersOf(rehearsing, visitor).length > 0) return soon;
     if (going.blocked) return Infinity;
     return going.ticks === 0 ? soon : nextMark(rehearsing, visitor, going);
   }
