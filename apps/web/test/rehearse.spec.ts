@@ -1,7 +1,7 @@
 import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Store, provideStore } from '@ngrx/store';
-import { levelShape } from '@nettlewick/core';
+import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
@@ -53,7 +53,7 @@ class FakeRoom {
 const at = (x: number) => ({ x, y: 0, z: 0 });
 const level: Level = levelShape.parse({
   format: 'nettlewick-level',
-  version: 2,
+  version: LEVEL_VERSION,
   name: 'Yard',
   rate: 10,
   rooms: [{ id: 'yard', name: 'Yard room', extents: { west: -9, south: -9, east: 9, north: 9 } }],

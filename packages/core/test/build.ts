@@ -1,4 +1,4 @@
-import { parseLevel, reasonOf, rehearse } from '../src/index';
+import { LEVEL_VERSION, parseLevel, reasonOf, rehearse } from '../src/index';
 import type { Entry, Level, Rehearsal } from '../src/index';
 
 /** Builders for small levels that tell a story: only what matters is written down, the schema fills in the rest. */
@@ -79,7 +79,7 @@ export const walk = (routes: Record<string, Raw[]>, more: Raw = {}): Raw => ({
 export function levelOf(parts: Raw): Level {
   const parsed = parseLevel({
     format: 'nettlewick-level',
-    version: 2,
+    version: LEVEL_VERSION,
     name: 'Nettlewick test yard',
     rate: 10,
     rooms: [{ id: 'yard', name: 'Yard', extents: { west: -50, south: -50, east: 50, north: 50 } }],

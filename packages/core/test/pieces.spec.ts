@@ -87,10 +87,17 @@ describe('A set piece works as it is placed', () => {
     const entries = walked(level, { x: -3, y: 0 }, [goTo(-0.8, 0), use(level, 'South leaf'), wait(1.2), goTo(3, 0), wait(5)]);
     inOrder(entries, 'use Alma South leaf', 'opened', 'opened', 'closed', 'closed');
   });
-  it('the first who touches a door owns it, and it opens to nobody else', () => {
+  it('the first who touches a door owns it, sees through it and passes it, and nobody else does', () => {
     const level = placed('claimable-door');
     const entries = walked(level, { x: -4, y: 0 }, [goTo(0, 0), wait(1), goTo(4, 0), wait(3)]);
-    inOrder(entries, 'bump Alma', 'claimed Alma Claimable door', 'opened');
+    inOrder(
+      entries,
+      'bump Alma',
+      'claimed Alma Claimable door',
+      'changed Alma Whose door',
+      'changed Alma',
+      'enter Alma Claimable door',
+    );
     expect(entries.filter((entry) => entry.startsWith('claimed')).length).toBe(1);
   });
   it('a weight holds a gate open', () => {

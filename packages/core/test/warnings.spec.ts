@@ -141,3 +141,12 @@ describe('What goes wrong is said with its reason', () => {
     ]);
   });
 });
+
+it('a twin that does not lead back is remarked on, and mended in one step', () => {
+  const portal = (name: string, x: number, twin: string): Record<string, unknown> =>
+    fixture('teleporter', name, x, 0, { twin, to: { x: 0, y: 0, z: 0 } });
+  const level = levelOf({ fixtures: [portal('West portal', 3, 'east-portal'), portal('East portal', 12, '')] });
+  const found = warningsOf(level).find(({ kind }) => kind === 'one-way-twin')!;
+  expect(found.reason).toBe('“West portal” leads to “East portal”, which does not lead back to it.');
+  expect(warningsOf(apply(level, found.edit!)).some(({ kind }) => kind === 'one-way-twin')).toBe(false);
+});

@@ -8,7 +8,7 @@ import { defaultRules, houseRules } from '../vocabulary/rules';
 import { walk } from './walks';
 
 export const LEVEL_FORMAT = 'nettlewick-level';
-export const LEVEL_VERSION = 2;
+export const LEVEL_VERSION = 3;
 
 /** How many things of each kind a level may have. */
 export const mostOf = {

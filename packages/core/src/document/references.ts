@@ -156,7 +156,7 @@ function fixtureReferences(fixture: Fixture): StepReference[] {
     ...(own?.(fixture) ?? []).map((named) => ({
       path: named.path,
       to: named.to,
-      accepts: 'can' in named ? fixturesThatCan(named.can) : named.accepts,
+      accepts: 'can' in named ? fixturesThatCan(named.can) : (named.accepts as readonly ThingWord[]),
     })),
   ];
 }

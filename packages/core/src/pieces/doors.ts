@@ -55,26 +55,24 @@ export const doorBothHalves: SetPiece = {
 export const claimableDoor: SetPiece = {
   id: 'claimable-door',
   title: 'A door nobody owns yet',
-  says: 'The first who touches it owns it: a sign says whose it is, and it lets its owner through, nobody else.',
+  says: 'The first who touches it owns it: a sign says whose it is, it is half seen through, and its owner passes it, nobody else.',
   questions: [],
   make: (kit) => {
-    const door = kit.fixture('door', 'Claimable door', 0, 0, {
+    const door = kit.fixture('barrier', 'Claimable door', 0, 0, {
       size: { x: 0.3, y: 1.4, z: 2.2 },
-      manner: 'rise',
-      travel: { x: 0, y: 0, z: 2.4 },
-      timing: { by: 'seconds', seconds: 0.6 },
-      returnAfter: 2,
-      returnWhen: 'empty',
-      inTheWay: 'reverse',
+      letsThrough: { owner: true },
     });
     const sign = kit.fixture('sign', 'Whose door', 0, 1.2, {}, 1.6);
     kit.chain(
       'The first owns it',
       kit.cause('bump', door, { kinds: ['player'] }),
-      [kit.step('claim', { thing: door }), kit.step('write-sign', { sign, text: '{visitor}' })],
+      [
+        kit.step('claim', { thing: door }),
+        kit.step('write-sign', { sign, text: '{visitor}' }),
+        kit.step('make-see-through', { fixture: door, start: 'with' }),
+      ],
       { guard: `owner("${door}") == ""` },
     );
-    kit.chain('It opens to its owner', kit.cause('bump', door, { ownerOnly: true }), [kit.step('open', { door })]);
   },
 };
 

@@ -1,5 +1,5 @@
 import { box, causer, oftenQuestion, whoQuestion } from './piece';
-import type { Kit, SetPiece } from './piece';
+import type { SetPiece } from './piece';
 
 /** Where a pad's visitors come out: ahead of it, by its own heading. */
 const ahead = (of: string, x: number): Record<string, unknown> => ({ x, y: 0, z: 0, of, axes: 'own', height: 'datum', room: '' });
@@ -10,32 +10,27 @@ const nowhere = { x: 0, y: 0, z: 0 };
 export const portalPair: SetPiece = {
   id: 'portal-pair',
   title: 'A pair of portals',
-  says: 'Each leads to the other: controls off, drawn to the middle, half a second of shimmer, then out at rest, facing away.',
+  says: 'Each leads to the other: controls off, drawn to the middle, half a second of shimmer, then out at rest, facing away. A copy of both needs nothing else.',
   questions: [
     whoQuestion,
     { id: 'apart', ask: 'How far apart do they begin?', kind: 'number', unit: 'm', usual: 6, min: 3, max: 1000 },
   ],
   make: (kit) => {
     const half = kit.number('apart') / 2;
-    const frame = { size: { x: 1, y: 1.4, z: 2.4 }, takes: 'nobody', to: nowhere };
-    const west = kit.fixture('teleporter', 'West portal', -half, 0, { ...frame, heading: 180 });
-    const east = kit.fixture('teleporter', 'East portal', half, 0, { ...frame, heading: 0 });
     const shimmer = kit.fixture('cue', 'Shimmer', 0, 0, { medium: 'light', seconds: 0.5 }, 1);
-    lead(kit, 'West portal leads east', west, east, shimmer);
-    lead(kit, 'East portal leads west', east, west, shimmer);
+    const frame = {
+      size: { x: 1, y: 1.4, z: 2.4 },
+      filter: { kinds: kit.who() },
+      // Out in front of the other, where nobody is inside of it: nobody is sent straight back.
+      to: { x: 1.2, y: 0, z: 0, axes: 'own' },
+      arrivesFacing: 'take',
+      before: { seconds: 0.5, holds: true, drifts: true, cue: shimmer },
+    };
+    const [west, east] = [kit.idFor('teleporter'), kit.idFor('teleporter')];
+    kit.fixture('teleporter', 'West portal', -half, 0, { ...frame, id: west, heading: 180, twin: east });
+    kit.fixture('teleporter', 'East portal', half, 0, { ...frame, id: east, heading: 0, twin: west });
   },
 };
-
-function lead(kit: Kit, name: string, from: string, to: string, shimmer: string): void {
-  kit.chain(name, kit.cause('enter', from, { kinds: kit.who() }), [
-    kit.step('hold-visitor', causer),
-    kit.step('walk-visitor', { ...causer, to: ahead(from, 0) }),
-    kit.step('cue', { cue: shimmer }),
-    // Out in front of the other, where nobody is inside of it: nobody is sent straight back.
-    kit.step('teleport', { ...causer, to: ahead(to, 1.2), arrivesFacing: 'take', velocity: 'stop', arrival: 'quiet' }),
-    kit.step('release-visitor', causer),
-  ]);
-}
 
 export const padWithArrival: SetPiece = {
   id: 'pad-with-arrival',
@@ -145,16 +140,21 @@ export const guardPiece: SetPiece = {
   says: 'Controls are held, the guard steps up, speaks, pushes the visitor back, and returns to the post.',
   questions: [{ ...oftenQuestion, ask: 'How often does the guard do it?' }],
   make: (kit) => {
-    const guard = kit.visitor('creature', 'Guard', 2, 1.5, { speed: 3, mass: 80 });
+    const guard = kit.visitor('creature', 'Guard', 2, 1.5, { speed: 3, mass: 80, blocks: true });
     const near = kit.zone('Too near', -1, 0, box(1, 3));
-    const sign = kit.fixture('sign', 'What the guard says', 2, 1.5, {}, 2);
-    const speech = kit.fixture('cue', 'The guard speaks', 2, 1.5, { seconds: 1.5 }, 1.5);
+    const speech = kit.fixture(
+      'cue',
+      'What the guard says',
+      2,
+      1.5,
+      { medium: 'speech', speaker: guard, line: 'Not before the tide!', seconds: 1.5 },
+      1.5,
+    );
     const self = { who: { by: 'name', visitor: guard } };
     const spot = (x: number, y: number) => ({ ...kit.at(x, y), of: '', axes: 'room', height: 'datum', room: '' });
     kit.chain('Nobody passes', kit.cause('enter', near, { kinds: ['player'], limit: kit.limit() }), [
       kit.step('hold-visitor', causer),
       kit.step('walk-visitor', { ...self, to: spot(0.6, 0) }),
-      kit.step('write-sign', { sign, text: 'Not before the tide, {visitor}' }),
       kit.step('cue', { cue: speech }),
       kit.step('push', { ...causer, velocity: { x: -3, y: 0, z: 0 }, seconds: 0.8 }),
       kit.step('walk-visitor', { ...self, to: spot(2, 1.5) }),

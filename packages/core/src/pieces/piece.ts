@@ -111,6 +111,11 @@ export class Kit {
     return this.where.room;
   }
 
+  /** An id for what is made later, where two things name each other. */
+  idFor(prefix: string): string {
+    return this.newId(prefix);
+  }
+
   zone(name: string, x: number, y: number, shape: Raw, more: Raw = {}): string {
     return this.add('zones', 'zone', name, { room: this.where.room, at: this.at(x, y), shape, ...more });
   }
@@ -167,7 +172,7 @@ export class Kit {
   }
 
   private add(collection: Collection, prefix: string, name: string, values: Raw): string {
-    const id = this.newId(prefix);
+    const id = typeof values['id'] === 'string' ? values['id'] : this.newId(prefix);
     const parsed = parseThing(collection, { id, name: freeName(this.level, name), ...values } as never);
     if (!parsed.ok)
       throw new Error(`The set piece ${this.piece.id} makes something that a level may not hold: ${parsed.faults[0]?.message}`);

@@ -53,12 +53,13 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
 
 type LetsThrough = Extract<Fixture, { letsThrough: unknown }>['letsThrough'];
 
-const placeWords: PlaceWords = {
+const wordsFor = (asked: AskedFor): PlaceWords => ({
   place: placePhrase,
   arrival: arrivalPhrase,
   arrivalOffers,
   cues: fixturesThatCan('be played'),
-};
+  asked,
+});
 
 /** What more can be said of a thing than its sentences say. */
 export function offersOf(collection: Collection, thing: Thing): Offer[] {
@@ -69,7 +70,7 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
         ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
         : [];
     return [
-      ...(kindOfFixture(one.kind).offers?.(one, placeWords) ?? []),
+      ...(kindOfFixture(one.kind).offers?.(one, wordsFor(new Set())) ?? []),
       ...dwells,
       ...('letsThrough' in one ? throughOffers(one.letsThrough) : []),
       ...(one.seeThrough ? [] : [{ label: 'it is half seen through', sets: [{ path: '/seeThrough', value: true }] }]),
@@ -216,10 +217,8 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
   const kind = kindOfFixture(one.kind);
   const size: Phrase[] =
     'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('/size', one.size), '.']] : [];
-  const does = kind.phrases(one, placeWords);
+  const does = kind.phrases(one, wordsFor(asked));
   const saysSolid = does.some((phrase) => phrase.some((part) => typeof part !== 'string' && part.path === '/solid'));
-  if ('filter' in one && asked.has('/filter/anyOf') && one.filter.anyOf.length === 0)
-    does.push(['It takes only who is tagged any of ', tagsSlot('/filter/anyOf', one.filter.anyOf), '.']);
   if ('dwell' in one && (one.dwell !== null || asked.has('/dwell'))) does.push(dwellPhrase(one.dwell));
   if ('letsThrough' in one) does.push(...throughPhrases(one.letsThrough, asked));
   return [

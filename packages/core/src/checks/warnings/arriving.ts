@@ -1,5 +1,5 @@
 import { pointOf } from '../../document/points';
-import { isBodied, shapeOfFixture, startsSolid } from '../../kinds/fixtures';
+import { isBodied, kindOfFixture, shapeOfFixture, startsSolid } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
 import type { Visitor } from '../../document/people';
 import type { Zone } from '../../document/places';
@@ -47,16 +47,16 @@ function arrivals(look: Look): Arrival[] {
     });
   }
   look.level.fixtures.forEach((one, at) => {
-    if (!('takes' in one) || one.takes === 'nobody') return;
-    const warps = one.kind === 'warp';
+    const takes = kindOfFixture(one.kind).takes?.(one);
+    if (takes === undefined || !('takes' in one) || one.takes === 'nobody') return;
     found.push({
       thing: one.id,
       path: `/fixtures/${at}/to`,
       own: '/to',
-      to: one.to,
-      journey: one,
+      to: takes.to,
+      journey: takes,
       room: one.room,
-      warps,
+      warps: takes.toAnotherRoom,
       from: [one.id],
     });
   });
@@ -163,6 +163,26 @@ export const sentStraightBack: Finder = (look) => {
     ];
   });
 };
+
+/** A passage leads to a twin that does not lead back to it. */
+export const oneWayTwins: Finder = (look) =>
+  look.level.fixtures.flatMap((one, at): Warning[] => {
+    if (!('twin' in one) || one.twin === '') return [];
+    const twin = look.things.get(one.twin)?.thing as Fixture | undefined;
+    if (twin === undefined || !('twin' in twin) || twin.twin === one.id) return [];
+    return [
+      {
+        kind: 'one-way-twin',
+        weight: 'remark',
+        thing: one.id,
+        also: [twin.id],
+        path: `/fixtures/${at}/twin`,
+        reason: `${look.name(one.id)} leads to ${look.name(twin.id)}, which does not lead back to it.`,
+        mend: `Let ${look.name(twin.id)} lead back.`,
+        edit: look.set(twin.id, '/twin', one.id),
+      },
+    ];
+  });
 
 /** A passage whose destination was never set. */
 export const unsetTargets: Finder = (look) =>

@@ -1,5 +1,5 @@
 import type { Level } from '../../document/level';
-import { badArrivals, leftBehind, sentStraightBack, skidsOn, unreachablePoints, unsetTargets } from './arriving';
+import { badArrivals, leftBehind, oneWayTwins, sentStraightBack, skidsOn, unreachablePoints, unsetTargets } from './arriving';
 import {
   claimedAgain,
   closesOnTheSecond,
@@ -36,6 +36,7 @@ const finders: readonly Finder[] = [
   neverReleased,
   sentStraightBack,
   badArrivals,
+  oneWayTwins,
   unsetTargets,
   leftBehind,
   unreachablePoints,
