@@ -54,7 +54,7 @@ interface CauseValues {
 }
 
 /** Makes the things of a set piece. Points are counted from the middle of the piece, on the ground of its room. */
-export class Kit {
+class Kit {
   readonly edits: Edit[] = [];
   /** What stands on the plan, in the order in which it was made. */
   readonly standing: string[] = [];

@@ -1,14 +1,12 @@
 import type { Level } from '../document/level';
+import { shapeOfThing } from '../document/shapes';
 import { lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
-import type { Zone } from '../document/places';
-import { isBodied, shapeOfFixture } from '../kinds/fixtures';
-import type { Fixture } from '../kinds/fixtures';
 import type { Ledger } from '../ledger/ledger';
 import { valuesAt, vectorOf } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 import { gap } from '../space/overlap';
-import { bodyAt, zoneAt } from '../space/shapes';
+import { bodyAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 
 /** What is known of a run: its ledger and its tracks. */
@@ -59,10 +57,6 @@ export function nearestApproach(level: Level, run: Run, id: string): Approach | 
 
 function shapeOf(level: Level, id: string): Shape | null {
   const found = lookup(level).get(id);
-  if (found?.collection === 'zones') {
-    const { shape, at, heading } = found.thing as Zone;
-    return zoneAt(shape, at, heading);
-  }
-  const one = found?.thing as Fixture | undefined;
-  return found?.collection === 'fixtures' && isBodied(one!) ? shapeOfFixture(one!) : null;
+  if (found === undefined || (found.collection !== 'zones' && found.collection !== 'fixtures')) return null;
+  return shapeOfThing(found.collection, found.thing);
 }

@@ -15,6 +15,8 @@ export interface Slot {
   label: string;
   value: unknown;
   input: SlotInput;
+  /** Of several things that have other values: `value` is that of the first. */
+  various?: boolean;
 }
 
 /**

@@ -40,6 +40,8 @@ export interface BoardPointer {
   /** How many pixels from where the pointer was pressed. */
   moved: number;
   thing: string | null;
+  /** All that lies on each other where it was pressed, the topmost first. */
+  heap: readonly string[];
   handle: HandleName | null;
   /** The pin that was pressed: of such as can be. */
   pin: string | null;
@@ -108,7 +110,14 @@ export class Board {
   private readonly theme = inject(Theme);
   private readonly still = new StillSheet();
   private inks: { dark: boolean; inks: Inks } | null = null;
-  private down: { at: Point; thing: string | null; handle: HandleName | null; pin: string | null; pans: boolean } | null = null;
+  private down: {
+    at: Point;
+    thing: string | null;
+    heap: readonly string[];
+    handle: HandleName | null;
+    pin: string | null;
+    pans: boolean;
+  } | null = null;
   private measured = false;
   private frame = 0;
   private rest: ReturnType<typeof setTimeout> | undefined;
@@ -268,7 +277,16 @@ export class Board {
     const now = order.findIndex(({ id }) => id === this.selection().at(-1));
     const step = forward ? 1 : -1;
     const next = order[now < 0 ? (step > 0 ? 0 : order.length - 1) : (now + step + order.length) % order.length]!;
-    const pointer = { at: next.at, moved: 0, thing: next.id, handle: null, pin: null, shift: event.shiftKey, alt: false };
+    const pointer = {
+      at: next.at,
+      moved: 0,
+      thing: next.id,
+      heap: [next.id],
+      handle: null,
+      pin: null,
+      shift: event.shiftKey,
+      alt: false,
+    };
     this.pressed.emit(pointer);
     this.released.emit(pointer);
     this.reveal(next.id);
@@ -283,7 +301,8 @@ export class Board {
     const handle = handleUnder(event);
     const pin = pinUnder(event);
     const thing = handle === null && pin === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
-    this.down = { at, thing, handle, pin, pans };
+    const heap = thing === null ? [] : this.sight.heap(this.viewport.toPlan(at)).map(({ id }) => id);
+    this.down = { at, thing, heap, handle, pin, pans };
     this.pressed.emit(this.describe(at, event));
   }
 
@@ -309,8 +328,8 @@ export class Board {
   private describe(at: Point, event: PointerEvent): BoardPointer {
     const down = this.down!;
     const moved = Math.hypot(at.x - down.at.x, at.y - down.at.y);
-    const { thing, handle, pin } = down;
-    return { at: this.viewport.toPlan(at), moved, thing, handle, pin, shift: event.shiftKey, alt: event.altKey };
+    const { thing, heap, handle, pin } = down;
+    return { at: this.viewport.toPlan(at), moved, thing, heap, handle, pin, shift: event.shiftKey, alt: event.altKey };
   }
 
   /** The view moves: what takes long waits until it rests. */

@@ -82,6 +82,11 @@ export function pick(figures: readonly Figure[], point: Point, slack: number): F
   return nearest;
 }
 
+/** All of some figures, the lowest first, that a point lies in: the topmost first. */
+export function heapAt(figures: readonly Figure[], point: Point): Figure[] {
+  return figures.filter((figure) => holds(figure, point)).reverse();
+}
+
 /** How far a point is from the nearest side of a figure's outline, in metres. */
 function awayFrom(figure: Figure, { x, y }: Point): number {
   let least = Infinity;

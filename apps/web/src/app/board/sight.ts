@@ -3,7 +3,7 @@ import type { Signal } from '@angular/core';
 import type { Level, Thing } from '@nettlewick/core';
 import { momentFigures, previewFigures, startFigures } from './figures';
 import type { Figure, Moment } from './figures';
-import { Scene, pick } from './scene';
+import { Scene, heapAt, pick } from './scene';
 import type { Box, Point, Viewport } from './viewport';
 
 /** How near to a thing a press still takes it, in pixels. */
@@ -78,6 +78,12 @@ export class Sight {
     const slack = SLACK / this.viewport.scale();
     const near = this.scene().within({ west: at.x - slack, east: at.x + slack, south: at.y - slack, north: at.y + slack });
     return pick([...this.withoutHidden(near), ...this.live()], at, slack);
+  }
+
+  /** All that lies on each other at a point, the topmost first. */
+  heap(at: Point): Figure[] {
+    const near = this.scene().within({ west: at.x, east: at.x, south: at.y, north: at.y });
+    return heapAt([...this.withoutHidden(near), ...this.live()], at);
   }
 
   /** All there is, as one reads a page: from north to south, from west to east. */

@@ -13,6 +13,10 @@ import type { Editor } from '../studio/editor';
 export class BoardMoves {
   private gesture: { from: Point; footings: Footing[]; handle: HandleName | null } | null = null;
 
+  /** Where what is in hand was clicked last, and whether it is pressed there again. */
+  private clicked: { at: Point; thing: string } | null = null;
+  private pressedAgain = false;
+
   constructor(
     private readonly editor: Editor,
     /** The distance between the lines that things snap to, in metres; 0 for none. */
@@ -25,10 +29,13 @@ export class BoardMoves {
     return { x: tidy(Math.round(at.x / step) * step), y: tidy(Math.round(at.y / step) * step) };
   }
 
-  press({ at, thing, handle, shift }: BoardPointer): void {
+  press({ at, thing, heap, handle, shift }: BoardPointer): void {
+    const [alone, ...others] = this.editor.selection();
+    const again = this.clicked !== null && others.length === 0 && alone === this.clicked.thing && heap.includes(alone);
+    this.pressedAgain = again && !shift && handle === null && this.isNear(at, this.clicked!.at);
     if (handle === null) {
       if (thing === null) return;
-      this.editor.take(thing, shift);
+      if (!this.pressedAgain) this.editor.take(thing, shift);
     }
     this.gesture = { from: at, footings: this.footings(), handle };
   }
@@ -55,11 +62,27 @@ export class BoardMoves {
     }
   }
 
-  release({ moved, thing, handle, shift }: BoardPointer): void {
+  release({ at, moved, thing, heap, handle, shift }: BoardPointer): void {
     const dragged = this.gesture;
     this.gesture = null;
     if (dragged !== null) this.editor.keepTried(dragged.handle === null ? 'move' : dragged.handle === 'turn' ? 'turn' : 'resize');
-    if (moved < 4 && thing === null && handle === null && !shift) this.editor.select();
+    if (moved >= 4 || handle !== null || shift) {
+      this.clicked = null;
+      return;
+    }
+    if (thing === null) {
+      this.clicked = null;
+      this.editor.select();
+      return;
+    }
+    // Clicked again where it was: what lies under it, and from the lowest the topmost again.
+    const now = this.editor.selection()[0] ?? thing;
+    if (this.pressedAgain) this.editor.select(heap[(heap.indexOf(now) + 1) % heap.length] ?? now);
+    this.clicked = { at, thing: this.editor.selection()[0] ?? thing };
+  }
+
+  private isNear(a: Point, b: Point): boolean {
+    return Math.hypot(a.x - b.x, a.y - b.y) < Math.max(0.05, this.step() / 2);
   }
 
   /** Lets everything be as it was before the gesture; says whether there was one. */

@@ -1,6 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, fragmentOf, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
-import type { Answers, SetPiece, Stencil } from '@nettlewick/core';
+import {
+  alignThings,
+  alignments,
+  centreZone,
+  change,
+  coverWithZone,
+  createThing,
+  fragmentOf,
+  placePiece,
+  servedBy,
+  setPieces,
+  spreadThings,
+  stencilCollection,
+} from '@nettlewick/core';
+import type { Answers, Edit, Fixture, SetPiece, Stencil, Zone } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
@@ -86,6 +99,8 @@ export class DrawPlace {
 
   constructor() {
     const chosen = (): boolean => this.editor.selection().length > 0;
+    const several = (): boolean => this.editor.selection().length > 1;
+    const zone = (): boolean => this.zoneInHand() !== null;
     // From the list of commands a stencil is placed in the middle at once.
     const drawing = stencils.map(({ name }): [string, Doing] => [
       `draw-${name}`,
@@ -106,6 +121,20 @@ export class DrawPlace {
       'turn-back': { when: chosen, run: () => this.moves.turnBy(-15) },
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
       'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
+      ...Object.fromEntries(
+        alignments.map((how): [string, Doing] => [
+          `align-${how}`,
+          { when: several, run: () => this.arrange(alignThings(this.editor.level(), this.editor.selection(), how)) },
+        ]),
+      ),
+      'spread-x': { when: several, run: () => this.arrange(spreadThings(this.editor.level(), this.editor.selection(), 'x')) },
+      'spread-y': { when: several, run: () => this.arrange(spreadThings(this.editor.level(), this.editor.selection(), 'y')) },
+      centre: { when: zone, run: () => this.withServed((own, served) => centreZone(own, served)) },
+      cover: { when: zone, run: () => this.withServed((own, served) => coverWithZone(own, served)) },
+      attach: {
+        when: zone,
+        run: () => this.withServed((own, served) => change('zones', own, { attachedTo: served.id })),
+      },
       copy: { when: chosen, run: () => this.copy() },
       paste: () => this.pasteCopied(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
@@ -116,6 +145,28 @@ export class DrawPlace {
       ...Object.fromEntries(drawing),
       ...Object.fromEntries(pieces),
     });
+  }
+
+  private zoneInHand(): Zone | null {
+    const [one, ...others] = this.editor.selected();
+    return one?.collection === 'zones' && others.length === 0 ? (one.thing as Zone) : null;
+  }
+
+  private arrange(edit: Edit | null): void {
+    if (edit !== null) this.editor.edit(edit);
+  }
+
+  /** Does something with the zone in hand and what it serves, and says which that was. */
+  private withServed(does: (zone: Zone, served: Fixture) => Edit | null): void {
+    const zone = this.zoneInHand();
+    const served = zone === null ? null : servedBy(this.editor.level(), zone);
+    if (zone === null) return;
+    if (served === null) {
+      this.editor.notice.set('There is no fixture in this room that the zone could serve.');
+      return;
+    }
+    this.arrange(does(zone, served));
+    this.editor.notice.set(`${zone.name.trim()} serves ${served.name.trim()}.`);
   }
 
   /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */

@@ -14,16 +14,20 @@ import {
   kindOfFixture,
   offersOf,
   paragraphs,
+  servedBy,
+  sharedSlots,
   spoken,
   wordOf,
 } from '@nettlewick/core';
-import type { CauseEvent, Collection, Fact, Fixture, Stencil, Thing } from '@nettlewick/core';
+import type { Alignment, CauseEvent, Collection, Fact, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
 import { FindingNotes } from '../check/finding-notes';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
-import { Editor, THE_LEVEL } from '../studio/editor';
+import { alignmentWords } from '../studio/command-table';
+import { Commands } from '../studio/commands';
+import { Editor, THE_LEVEL, THE_SELECTION } from '../studio/editor';
 import { NextStep } from '../studio/next-step';
 import { Places } from '../studio/places';
 import { Rooms } from '../studio/rooms';
@@ -58,6 +62,27 @@ export class ThingSheet {
   private readonly places = inject(Places);
   protected readonly facts = Object.keys(factCollection) as Fact[];
   protected readonly theLevel = THE_LEVEL;
+  protected readonly theSelection = THE_SELECTION;
+  protected readonly commands = inject(Commands);
+  protected readonly fits = ['centre', 'cover', 'attach'] as const;
+  protected readonly fitWords = { centre: 'centre on it', cover: 'grow to cover it', attach: 'move with it' };
+  /** What a zone in hand serves, by name. */
+  protected readonly serves = computed(() => {
+    const one = this.one();
+    if (one?.collection !== 'zones') return null;
+    return servedBy(this.editor.level(), one.thing as Zone)?.name.trim() ?? null;
+  });
+  protected readonly inLine = [
+    { label: 'In line from south to north', ways: waysOf('west', 'middle', 'east') },
+    { label: 'In line from west to east', ways: waysOf('south', 'centre', 'north') },
+    { label: 'At the same height', ways: waysOf('base', 'top') },
+  ];
+  protected readonly spreads = [
+    { id: 'spread-x', says: 'same gaps, west to east' },
+    { id: 'spread-y', says: 'same gaps, south to north' },
+  ] as const;
+  /** What several things in hand have in common, to be given to all at once. */
+  protected readonly shared = computed(() => (this.editor.selected().length > 1 ? sharedSlots(this.editor.selected()) : []));
   protected readonly levelPhrases = computed(() => describeLevel(this.editor.level()));
   protected readonly wanted = signal('');
   protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
@@ -156,6 +181,10 @@ export class ThingSheet {
   protected go(place: 'wire' | 'rehearse'): void {
     void this.router.navigate(this.places.path(place));
   }
+}
+
+function waysOf(...all: Alignment[]): { id: `align-${Alignment}`; says: string }[] {
+  return all.map((how) => ({ id: `align-${how}` as const, says: alignmentWords[how].split(',')[0]! }));
 }
 
 function longWord(collection: Collection, thing: Thing): string {

@@ -68,7 +68,8 @@ export class Value {
   protected readonly question = signal<{ tag: string; meant: string } | null>(null);
   private request: PickRequest | null = null;
   protected readonly text = computed(() => {
-    const { input: asks, value } = this.slot();
+    const { input: asks, value, various } = this.slot();
+    if (various === true) return 'various';
     const nameOf = (id: string): string => this.editor.nameOf(id);
     if (asks.kind === 'condition' && value !== '') return conditionWords(String(value), nameOf);
     if (asks.kind === 'place') return this.isPicking() ? 'press a point on the sheet…' : 'pick…';
@@ -190,7 +191,8 @@ export class Value {
   }
 
   protected initial(): string {
-    const { value, input: asked } = this.slot();
+    const { value, input: asked, various } = this.slot();
+    if (various === true) return '';
     if (asked.kind === 'tags') return (value as string[]).join(', ');
     if (value === null) return '';
     return String(asked.kind === 'number' ? shownNumber(this.slot()) : value);

@@ -1,5 +1,5 @@
-import { fixtureNames, kindOfFixture, setPieces } from '@nettlewick/core';
-import type { Stencil } from '@nettlewick/core';
+import { alignments, fixtureNames, kindOfFixture, setPieces } from '@nettlewick/core';
+import type { Alignment, Stencil } from '@nettlewick/core';
 import type { PlaceName } from './places';
 
 /** What a designer can do, wherever it is offered: by a key, a button, the help or the list of commands. */
@@ -42,6 +42,18 @@ const everywhere = {
   theme: { name: 'Change between light and dark paper', keys: [] },
 } satisfies Record<string, Pick<Command, 'name' | 'keys'>>;
 
+/** What each alignment is called. */
+export const alignmentWords: Record<Alignment, string> = {
+  west: 'west edges',
+  middle: 'middles, west to east',
+  east: 'east edges',
+  south: 'south edges',
+  centre: 'middles, south to north',
+  north: 'north edges',
+  base: 'bases',
+  top: 'tops',
+};
+
 const draw = {
   nudge: {
     name: 'Move what is selected by one snap, with Shift by ten; with nothing selected, pan',
@@ -58,6 +70,14 @@ const draw = {
   'turn-back': { name: 'Turn back by 15°', keys: ['Shift+R'] },
   duplicate: { name: 'Duplicate', keys: ['Ctrl+D'] },
   'duplicate-wired': { name: 'Duplicate with its wiring', keys: ['Ctrl+Shift+D'] },
+  ...Object.fromEntries(
+    alignments.map((how) => [`align-${how}`, { name: `Bring in line: ${alignmentWords[how]}`, keys: [] as string[] }]),
+  ),
+  'spread-x': { name: 'Same gaps from west to east', keys: [] },
+  'spread-y': { name: 'Same gaps from south to north', keys: [] },
+  centre: { name: 'Centre the zone on what it serves', keys: ['Shift+C'] },
+  cover: { name: 'Grow the zone until it covers what it serves', keys: ['Shift+G'] },
+  attach: { name: 'Let the zone move with what it serves', keys: ['Shift+A'] },
   copy: { name: 'Copy with its wiring', keys: ['Ctrl+C'] },
   paste: { name: 'Paste', keys: ['Ctrl+V'] },
   delete: { name: 'Delete', keys: ['Delete', 'Backspace'] },
@@ -92,6 +112,7 @@ export type CommandId =
   | keyof typeof wire
   | keyof typeof rehearse
   | `place-${string}`
+  | `align-${Alignment}`
   | `draw-${(typeof stencils)[number]['name']}`;
 
 /** Every command there is: the one table that keys, help, tooltips and the list of commands are read from. */

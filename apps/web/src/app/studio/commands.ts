@@ -53,6 +53,13 @@ export class Commands {
     return this.offered().filter(({ when, keysOnly }) => keysOnly !== true && (when?.(null) ?? true));
   }
 
+  /** Does a command as a button does it, if it can be done now. */
+  run(id: CommandId): void {
+    this.now()
+      .find((one) => one.id === id)
+      ?.run(null);
+  }
+
   /** What a button says of a command: "Undo (Ctrl Z)", with what it would do where that is known. */
   tip(id: CommandId, what = ''): string {
     const { name, keys } = commandTable.get(id)!;

@@ -49,6 +49,8 @@ type Fields = Record<string, unknown>;
 
 /** Stands for the level itself where the id of a thing is asked for. */
 export const THE_LEVEL = '';
+/** Stands for all things in hand, where the id of one is asked for. */
+export const THE_SELECTION = '*';
 
 const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
 
@@ -182,6 +184,7 @@ export class Editor {
   /** Gives several values of a thing in one step of undo, after another edit if there is one; answers as `set` does. */
   setAll(id: string, values: readonly { path: string; value: unknown }[], before?: Edit, gesture?: string): string | null {
     if (id === THE_LEVEL) return this.setLevel(values);
+    if (id === THE_SELECTION) return this.setSelected(values, before);
     const found = this.find(id);
     if (found === undefined) return 'This thing is not in the level any more.';
     const name = values.find(({ path }) => path === '/name')?.value;
@@ -197,6 +200,24 @@ export class Editor {
     const after = Object.fromEntries(fields.map((field) => [field, (parsed.thing as unknown as Fields)[field]]));
     const own = change(found.collection, found.thing, after as Partial<Thing>);
     this.edit(before === undefined ? own : { kind: 'all', label: 'make', edits: [before, own] }, gesture);
+    return null;
+  }
+
+  /** Gives all things in hand the same values in one step of undo: all of them, or none. */
+  private setSelected(values: readonly { path: string; value: unknown }[], before?: Edit): string | null {
+    const edits: Edit[] = before === undefined ? [] : [before];
+    for (const { collection, thing } of this.selected()) {
+      const parsed = parseThing(
+        collection,
+        values.reduce((now, { path, value }) => withValue(now, path, value), thing),
+      );
+      if (!parsed.ok) return `${thing.name.trim()}: ${parsed.faults[0]?.message ?? 'this value is not allowed here.'}`;
+      const fields = [...new Set(values.map(({ path }) => keysOf(path)[0] ?? ''))];
+      const after = Object.fromEntries(fields.map((field) => [field, (parsed.thing as unknown as Fields)[field]]));
+      if (fields.some((field) => !same((thing as unknown as Fields)[field], after[field])))
+        edits.push(change(collection, thing, after as Partial<Thing>));
+    }
+    if (edits.length > 0) this.edit({ kind: 'all', label: `change ${edits.length} things`, edits });
     return null;
   }
 

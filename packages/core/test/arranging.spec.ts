@@ -1,0 +1,128 @@
+import fc from 'fast-check';
+import {
+  alignThings,
+  alignments,
+  apply,
+  centreZone,
+  coverWithZone,
+  invert,
+  lookup,
+  servedBy,
+  sharedSlots,
+  spreadThings,
+} from '../src/index';
+import type { Fixture, Level, Zone } from '../src/index';
+import { reachX, reachY } from '../src/space/shapes';
+import { overlaps } from '../src/space/overlap';
+import { shapeOfThing } from '../src/document/shapes';
+import { anyLevel } from './any-level';
+import { at as vec, cause, chain, fixture, levelOf, step, visitor, zone } from './build';
+
+/** Several things at once: in line, evenly spread, given the same value; and zones fitted to what they serve. */
+
+const yard = levelOf({
+  zones: [zone('Landing', 0, 0)],
+  fixtures: [
+    fixture('barrier', 'Rail', 2, 1, { size: vec(1, 1, 1) }),
+    fixture('barrier', 'Long rail', 7, 3, { size: vec(4, 1, 2) }),
+    fixture('barrier', 'Post', 12, -2, { size: vec(0.5, 0.5, 3) }),
+    fixture('door', 'Gate', -6, 4, { size: vec(3, 0.4, 2), heading: 90 }),
+  ],
+  visitors: [visitor('Miller', -3, 0)],
+  chains: [chain('Opens', [cause('enter', 'landing')], [step('open', { door: 'gate' })])],
+});
+const rails = ['rail', 'long-rail', 'post'];
+const shapeIn = (level: Level, id: string) => {
+  const { collection, thing } = lookup(level).get(id)!;
+  return shapeOfThing(collection, thing)!;
+};
+const west = (level: Level, id: string): number => shapeIn(level, id).x - reachX(shapeIn(level, id));
+const east = (level: Level, id: string): number => shapeIn(level, id).x + reachX(shapeIn(level, id));
+
+describe('Several things', () => {
+  it('come in line on the outermost of their edges, each by its own size', () => {
+    const after = apply(yard, alignThings(yard, rails, 'west')!);
+    expect(rails.map((id) => west(after, id))).toEqual([1.5, 1.5, 1.5]);
+    const other = apply(yard, alignThings(yard, rails, 'top')!);
+    expect(rails.map((id) => shapeIn(other, id).z + shapeIn(other, id).height)).toEqual([3, 3, 3]);
+  });
+
+  it('are spread with the same gap between each two, the outermost where they were', () => {
+    const after = apply(yard, spreadThings(yard, rails, 'x')!);
+    expect(west(after, 'long-rail') - east(after, 'rail')).toBeCloseTo(west(after, 'post') - east(after, 'long-rail'), 3);
+    expect([west(after, 'rail'), east(after, 'post')]).toEqual([west(yard, 'rail'), east(yard, 'post')]);
+    expect(spreadThings(yard, ['rail', 'post'], 'x')).toBeNull();
+  });
+
+  it('in any level stay in line when they are, keep their size, and are brought back by one undo', () => {
+    fc.assert(
+      fc.property(anyLevel, fc.constantFrom(...alignments), (level, how) => {
+        const ids = level.fixtures.slice(0, 5).map(({ id }) => id);
+        const edit = alignThings(level, ids, how);
+        if (edit === null) return;
+        const after = apply(level, edit);
+        expect(apply(after, invert(edit))).toEqual(level);
+        const again = alignThings(after, ids, how);
+        const moved = again === null ? level.fixtures : apply(after, again).fixtures;
+        if (again !== null)
+          moved.forEach(({ at }, i) => {
+            const was = after.fixtures[i]!.at;
+            expect(Math.hypot(at.x - was.x, at.y - was.y, at.z - was.z)).toBeLessThan(1e-3);
+          });
+        expect(after.fixtures.map((one) => ('size' in one ? one.size : null))).toEqual(
+          level.fixtures.map((one) => ('size' in one ? one.size : null)),
+        );
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('have the values in common that all of them have; where they differ, it is said', () => {
+    const found = ['rail', 'long-rail', 'gate'].map((id) => lookup(yard).get(id)!);
+    const slots = new Map(sharedSlots(found).map((slot) => [slot.path, slot.various === true]));
+    expect(slots.get('/size/x')).toBe(true);
+    expect(slots.get('/shown')).toBe(false);
+    expect(slots.get('/heading')).toBe(true);
+    expect(slots.has('/manner')).toBe(false);
+    expect(sharedSlots([...found, lookup(yard).get('miller')!]).map(({ path }) => path)).toEqual(
+      expect.arrayContaining(['/at/x', '/tags']),
+    );
+  });
+});
+
+describe('A zone', () => {
+  const landing = yard.zones[0]!;
+  const served = (): Fixture => servedBy(yard, landing)!;
+
+  it('serves what its chain acts on; without a chain what is nearest', () => {
+    expect(served().name).toBe('Gate');
+    expect(servedBy({ ...yard, chains: [] }, landing)!.name).toBe('Rail');
+    expect(servedBy({ ...yard, chains: [], fixtures: [] }, landing)).toBeNull();
+  });
+
+  it('is put over the middle of it, and grown until all of it is inside', () => {
+    const centred = apply(yard, centreZone(landing, served()));
+    const zoneNow = centred.zones[0]!;
+    expect([zoneNow.at.x, zoneNow.at.y]).toEqual([-6, 4]);
+    const grown = apply(centred, coverWithZone(zoneNow, served())!).zones[0]!;
+    expect(coverWithZone(grown, served())).toBeNull();
+  });
+
+  it.each<Zone['shape']>([
+    { kind: 'box', size: vec(0.2, 0.2, 0.2) },
+    { kind: 'pillar', radius: 0.1, height: 0.1 },
+    { kind: 'ball', radius: 0.1 },
+  ])('covers every corner of it, whatever its form: $kind', (shape) => {
+    const askew = { ...landing, shape, heading: 30 };
+    const grown = { ...yard, zones: [apply({ ...yard, zones: [askew] }, coverWithZone(askew, served())!).zones[0]!] };
+    const inside = shapeIn(grown, 'landing');
+    const gate = shapeIn(yard, 'gate');
+    for (const u of [-1, 1])
+      for (const v of [-1, 1])
+        for (const z of [gate.z + 0.02, gate.z + gate.height - 0.03]) {
+          const x = gate.x + u * (reachX(gate) - 0.02);
+          const y = gate.y + v * (reachY(gate) - 0.02);
+          expect(overlaps({ form: 0, x, y, z, halfX: 0.01, halfY: 0.01, height: 0.01, cos: 1, sin: 0 }, inside)).toBe(true);
+        }
+  });
+});
