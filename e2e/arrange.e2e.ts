@@ -1,0 +1,77 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+/** Several things in hand, and things that lie on each other. */
+
+const fixture = async (id: string) => (await studio.stored()).level.fixtures.find((one) => one.id === id)!;
+const sheet = () => studio.page.locator('nw-thing-sheet');
+const middleOf = async (thing: string): Promise<{ x: number; y: number }> => {
+  const box = (await studio.page.locator(`nw-board [data-thing="${thing}"]`).first().boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+};
+
+it('brings several things in line, and gives all of them the same value, each in one step of undo', async () => {
+  await studio.openDemo();
+  await sheet().getByRole('button', { name: 'Sack plate' }).click();
+  await studio.page.keyboard.down('Shift');
+  for (const thing of ['ferry-bell', 'sluice-gate']) {
+    const { x, y } = await middleOf(thing);
+    await studio.page.mouse.click(x, y);
+  }
+  await studio.page.keyboard.up('Shift');
+  await sheet().getByText('3 things').waitFor();
+  const before = await fixture('sack-plate');
+  await sheet().getByRole('button', { name: 'north edges' }).click();
+  await studio.saved();
+  expect((await fixture('sack-plate')).at.y).toBeGreaterThan(before.at.y + 3);
+  await studio.press('Control+z');
+  await studio.saved();
+  expect((await fixture('sack-plate')).at.y).toBe(before.at.y);
+  // They are of other heights, and come to be of one.
+  await sheet().locator('button[data-path="/size/z"]').filter({ hasText: 'various' }).waitFor();
+  await studio.type('/size/z', '1.5', sheet());
+  await studio.saved();
+  await sheet().locator('button[data-path="/size/z"]').filter({ hasText: '1.5' }).waitFor();
+  await studio.type('/size/z', '-1', sheet());
+  await studio.page.getByText('-1 is out of bounds').waitFor();
+  await studio.press('Escape');
+  await studio.press('Control+z');
+  await sheet().locator('button[data-path="/size/z"]').filter({ hasText: 'various' }).waitFor();
+});
+
+it('reaches what lies under by clicking once more, and the topmost again after the lowest', async () => {
+  await studio.press('Escape');
+  const { x, y } = await middleOf('mill-door');
+  const name = () => sheet().locator('nw-name-field input').inputValue();
+  await studio.page.mouse.click(x, y + 3);
+  await studio.settled();
+  const first = await name();
+  await studio.page.mouse.click(x, y + 3);
+  await studio.settled();
+  const second = await name();
+  expect(new Set([first, second])).toEqual(new Set(['Mill door', 'Doorstep']));
+  for (let i = 0; i < 4 && (await name()) !== first; i++) {
+    await studio.page.mouse.click(x, y + 3);
+    await studio.settled();
+  }
+  expect(await name()).toBe(first);
+});
+
+it('fits a zone to what its chain acts on: over its middle, around all of it, and moving with it', async () => {
+  await studio.press('Escape');
+  await sheet().getByRole('button', { name: 'Doorstep' }).click();
+  await sheet().getByText('it serves Mill door').waitFor();
+  await studio.dragThing('doorstep', -60, 30);
+  await studio.press('Shift+C');
+  await studio.saved();
+  const door = await fixture('mill-door');
+  const zone = async () => (await studio.stored()).level.zones.find(({ id }) => id === 'doorstep')!;
+  expect((await zone()).at).toMatchObject({ x: door.at.x, y: door.at.y });
+  await sheet().getByRole('button', { name: 'move with it' }).click();
+  await studio.saved();
+  expect(await zone()).toMatchObject({ attachedTo: 'mill-door' });
+});
