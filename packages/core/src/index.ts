@@ -65,6 +65,7 @@ export * from './sentences/expectations';
 export { editPhrase } from './sentences/edits';
 export * from './reading/compare';
 export * from './reading/entries';
+export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/matrix';
 export { whyNot } from './reading/why-not';

@@ -17,7 +17,7 @@ export interface Comparison {
 }
 
 /** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
-function keyOf(entry: Entry): string {
+export function sameAs(entry: Entry): string {
   const { kind, who, what, chain, step } = entry;
   const more =
     entry.kind === 'changed'
@@ -37,7 +37,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const waiting = new Map<string, Entry[]>();
   const old = [...before];
   for (const entry of old) {
-    const key = keyOf(entry);
+    const key = sameAs(entry);
     const known = waiting.get(key);
     if (known === undefined) waiting.set(key, [entry]);
     else known.push(entry);
@@ -47,7 +47,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const taken = new Map<string, number>();
   const now = [...after];
   for (const entry of now) {
-    const key = keyOf(entry);
+    const key = sameAs(entry);
     const at = taken.get(key) ?? 0;
     const match = waiting.get(key)?.[at];
     if (match === undefined) {
@@ -62,7 +62,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   result.missing = old.filter(({ number }) => !matched.has(number));
   for (let at = 0; at < Math.max(old.length, now.length); at++) {
     const [one, other] = [old[at] ?? null, now[at] ?? null];
-    if (one !== null && other !== null && one.tick === other.tick && keyOf(one) === keyOf(other)) continue;
+    if (one !== null && other !== null && one.tick === other.tick && sameAs(one) === sameAs(other)) continue;
     result.first = { before: one, after: other };
     break;
   }

@@ -13,12 +13,14 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { change, entrySentence, matchOf, secondsOf } from '@nettlewick/core';
+import { change, entrySentence, filterLedger, foldRepeats, matchOf, secondsOf } from '@nettlewick/core';
 import type { Entry, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 import type { MarkName } from '../studio/mark';
+import { LedgerFilters } from './ledger-filters';
+import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
@@ -26,9 +28,14 @@ import { Rehearser } from './rehearser';
 interface Line {
   entry: Entry;
   depth: number;
-  text: string;
   mark: MarkName;
+  /** What is folded into this line: the entries that are the same again. */
+  again: readonly Entry[];
+  times: number;
 }
+
+/** So many lines are measured at once; the rest follow while there is time. */
+const AT_ONCE = 400;
 
 /** The height of a line of one row, and of each row more, in pixels; what stands beside the text, and its font. */
 const ROW = 30;
@@ -51,7 +58,7 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, Mark, NzCheckboxModule],
+  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, LedgerFilters, Mark, NzCheckboxModule],
   providers: [{ provide: VIRTUAL_SCROLL_STRATEGY, useFactory: () => new LineHeights() }],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',
@@ -79,24 +86,58 @@ export class LedgerView {
     return depths;
   });
   protected readonly heldCount = computed(() => this.playback.entries().filter((entry) => entry.kind === 'held').length);
-  protected readonly lines = computed<Line[]>(() => {
-    const thing = this.thing();
-    const depths = this.depths();
+  private readonly sentences = computed(() => {
+    this.playback.entries();
+    return new Map<number, string>();
+  });
+  protected readonly folds = signal(true);
+  /** The entries whose repeats are unfolded. */
+  private readonly open = signal<ReadonlySet<number>>(new Set());
+  protected readonly filter = inject(LedgerQuery);
+  protected readonly listed = computed(() => {
+    const filter = { ...this.filter.wanted(), about: this.thing()?.id ?? '' };
     const held = this.showHeld();
-    return this.playback
-      .entries()
-      .filter(
-        (entry) =>
-          (held || entry.kind !== 'held') &&
-          (thing === null || entry.who === thing.id || entry.what === thing.id || entry.chain === thing.id),
-      )
-      .map((entry) => ({
+    const found = filterLedger(this.playback.entries(), filter, (entry) => this.textOf(entry));
+    return held ? found : found.filter(({ kind }) => kind !== 'held');
+  });
+  protected readonly lines = computed<Line[]>(() => {
+    const depths = this.depths();
+    const lines = this.folds() ? foldRepeats(this.listed(), this.open()) : this.listed().map((entry) => ({ entry }));
+    return lines.map((line): Line => {
+      const entry = 'entry' in line ? line.entry : line.first;
+      return {
         entry,
         depth: Math.min(depths[entry.number - 1]!, 8),
-        text: entrySentence(entry, (id) => this.editor.nameOf(id)),
         mark: marks[entry.kind] ?? (entry.cause === null ? 'happened' : 'caused'),
-      }));
+        again: 'again' in line ? line.again : [],
+        times: 'again' in line ? line.times : 0,
+      };
+    });
   });
+
+  /** The sentence of an entry, made when it is first wanted. */
+  private textOf(entry: Entry): string {
+    const known = this.sentences();
+    let text = known.get(entry.number);
+    if (text === undefined) {
+      text = entrySentence(entry, (id) => this.editor.nameOf(id));
+      known.set(entry.number, text);
+    }
+    return text;
+  }
+
+  protected lineText(line: Line): string {
+    if (line.again.length === 0) return this.textOf(line.entry);
+    const last = line.again.at(-1)!;
+    const what = line.again.length === line.times ? 'the same' : `the same ${line.again.length / line.times}`;
+    return `… ${what} again, ${line.times} times until ${this.seconds(last)} s`;
+  }
+
+  protected press(line: Line): void {
+    if (line.again.length > 0) this.open.update((open) => new Set([...open, line.entry.number]));
+    else this.playback.show(line.entry.number);
+  }
+
   /** The entry that was clicked or stepped to, and those that led to it, the nearest first. */
   protected readonly trail = computed(() => {
     const entries = this.playback.entries();
@@ -120,11 +161,28 @@ export class LedgerView {
   constructor() {
     const measure = textMeasure(FONT);
     // Lines wrap, so that no reason is cut: each is as high as its text needs.
-    effect(() => {
+    effect((onCleanup) => {
       const wide = this.width() - BESIDE - MARK;
-      this.heights.setHeights(
-        this.lines().map(({ text, depth }) => ROW + MORE * (linesOf(text, Math.max(80, wide - depth * INDENT), measure) - 1)),
-      );
+      const lines = this.lines();
+      const heights = new Array<number>(lines.length).fill(ROW);
+      let done = 0;
+      let waiting: ReturnType<typeof setTimeout> | undefined;
+      const some = (): void => {
+        const until = Math.min(lines.length, done + AT_ONCE);
+        for (; done < until; done++) {
+          const line = lines[done]!;
+          const rows = linesOf(
+            untracked(() => this.lineText(line)),
+            Math.max(80, wide - line.depth * INDENT),
+            measure,
+          );
+          heights[done] = ROW + MORE * (rows - 1);
+        }
+        this.heights.setHeights(heights);
+        if (done < lines.length) waiting = setTimeout(some);
+      };
+      some();
+      onCleanup(() => clearTimeout(waiting));
     });
     const observer =
       typeof ResizeObserver === 'undefined' ? null : new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
@@ -150,7 +208,7 @@ export class LedgerView {
 
   /** Goes to the next or the previous entry that is listed. */
   step(by: 1 | -1): void {
-    const lines = this.lines();
+    const lines = this.lines().filter(({ again }) => again.length === 0);
     const now = this.playback.now();
     const exact = lines.findIndex((line) => line.entry.number === now);
     const at =
@@ -179,7 +237,7 @@ export class LedgerView {
   }
 
   protected byNumber(_at: number, line: Line): number {
-    return line.entry.number;
+    return line.again.length === 0 ? line.entry.number : -line.entry.number;
   }
 
   protected seconds(entry: Entry): string {

@@ -11,6 +11,7 @@ import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { LanesView } from './lanes-view';
+import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
 import { MatrixSheet } from './matrix-sheet';
 import { Playback } from './playback';
@@ -39,7 +40,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
     WalkSheet,
     WhySheet,
   ],
-  providers: [Rehearser, Playback],
+  providers: [LedgerQuery, Rehearser, Playback],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,51 @@
+import { Studio } from './studio';
+
+const studio = new Studio();
+beforeAll(() => studio.begin());
+afterAll(() => studio.end());
+afterEach(() => expect(studio.complaints).toEqual([]));
+
+/** The ledger read by what one looks for. */
+
+const ledger = () => studio.page.locator('nw-ledger-view');
+const lines = async (): Promise<string[]> => {
+  await studio.settled();
+  return (await ledger().locator('.entry .text').allInnerTexts()).map((text) => text.trim());
+};
+
+it('shows only what has some words, and says so in an address that leads back to it', async () => {
+  await studio.openDemo('rehearse');
+  await ledger().locator('.entry').first().waitFor();
+  const all = (await lines()).length;
+  await studio.page.getByRole('searchbox', { name: 'Find in the ledger' }).fill('sack PLATE');
+  await studio.page.waitForURL(/ledger=text/);
+  const found = await lines();
+  expect(found.length).toBeGreaterThan(1);
+  expect(found.length).toBeLessThan(all);
+  for (const line of found) expect(line).toContain('Sack plate');
+  await studio.page.reload();
+  await ledger().locator('.entry').first().waitFor();
+  expect(await lines()).toEqual(found);
+  expect(await studio.page.getByRole('searchbox', { name: 'Find in the ledger' }).inputValue()).toBe('sack PLATE');
+});
+
+it('asks by kind, by reason and by when, and shows all again', async () => {
+  await ledger().getByRole('button', { name: 'show all' }).click();
+  await studio.choose('Walk to rehearse', 'The goose comes to the door');
+  await ledger().locator('.entry[data-kind="held"]').first().waitFor();
+  await ledger().getByRole('button', { name: 'filter…' }).click();
+  await studio.choose('Why it was held', 'filtered');
+  for (const line of await lines()) expect(line).toMatch(/filter asks/);
+  await studio.choose('Why it was held', 'for whatever reason');
+  await studio.choose('Kind of entry', 'arrived');
+  // What comes again and again is one line, until it is unfolded.
+  const folded = (await lines()).length;
+  await ledger().locator('.entry[data-kind="folded"] button').first().click();
+  expect((await lines()).length).toBeGreaterThan(folded);
+  for (const line of await lines()) expect(line).toMatch(/has arrived/);
+  await studio.page.getByLabel('To when, in seconds').fill('0.01');
+  await studio.press('Tab');
+  await ledger().getByText('Nothing in the ledger is like that.').waitFor();
+  await ledger().getByRole('button', { name: 'Show all' }).last().click();
+  await ledger().locator('.entry[data-entry="1"]').waitFor();
+});

@@ -1,0 +1,113 @@
+import type { Entry } from '../ledger/entry';
+import { reasonOf } from '../ledger/entry';
+import { sameAs } from './compare';
+
+/** Which entries of a ledger are wanted. What is empty, or null, asks for nothing. */
+export interface LedgerFilter {
+  /** A thing, a visitor or a chain: entries that are about it, in its hand, or of it. */
+  about: string;
+  /** Only what this visitor did, or what befell it. */
+  visitor: string;
+  /** Only what this chain did, or was held from. */
+  chain: string;
+  /** A kind of entry. */
+  kind: string;
+  /** Why it was held, or given up. */
+  reason: string;
+  /** What its sentence has in it, whatever the capitals. */
+  text: string;
+  /** From and to when, in ticks, both included. */
+  from: number | null;
+  to: number | null;
+}
+
+export const everyEntry: LedgerFilter = {
+  about: '',
+  visitor: '',
+  chain: '',
+  kind: '',
+  reason: '',
+  text: '',
+  from: null,
+  to: null,
+};
+
+/** The entries that a filter lets pass, in order; `sentence` is asked only where a text is looked for. */
+export function filterLedger(ledger: Iterable<Entry>, filter: LedgerFilter, sentence: (entry: Entry) => string): Entry[] {
+  const found: Entry[] = [];
+  const wanted = filter.text.trim().toLowerCase();
+  for (const entry of ledger) {
+    const { who, what, chain, tick, kind } = entry;
+    if (filter.from !== null && tick < filter.from) continue;
+    if (filter.to !== null && tick > filter.to) break;
+    if (filter.about !== '' && who !== filter.about && what !== filter.about && chain !== filter.about) continue;
+    if (filter.visitor !== '' && who !== filter.visitor && what !== filter.visitor) continue;
+    if (filter.chain !== '' && chain !== filter.chain && what !== filter.chain) continue;
+    if (filter.kind !== '' && kind !== filter.kind) continue;
+    if (filter.reason !== '' && reasonOf(entry) !== filter.reason) continue;
+    if (wanted !== '' && !sentence(entry).toLowerCase().includes(wanted)) continue;
+    found.push(entry);
+  }
+  return found;
+}
+
+/** What is in a ledger to be asked for: the visitors, chains, kinds and reasons that come up, in the order in which they do. */
+export function askedOf(ledger: Iterable<Entry>): { visitors: string[]; chains: string[]; kinds: string[]; reasons: string[] } {
+  const [visitors, chains, kinds, reasons] = [new Set<string>(), new Set<string>(), new Set<string>(), new Set<string>()];
+  for (const entry of ledger) {
+    if (entry.who !== null) visitors.add(entry.who);
+    if (entry.chain !== null) chains.add(entry.chain);
+    kinds.add(entry.kind);
+    const reason = reasonOf(entry);
+    if (reason !== null && entry.kind !== 'end') reasons.add(reason);
+  }
+  return { visitors: [...visitors], chains: [...chains], kinds: [...kinds], reasons: [...reasons] };
+}
+
+/** A line of a folded ledger: an entry, or what says how often the entries before it came again. */
+export type FoldedLine = { entry: Entry } | { again: Entry[]; times: number; first: Entry };
+
+/** As many entries as this, in a row, may make a round that comes again. */
+const LONGEST = 8;
+/** A round is folded when it comes so often again. */
+const OFTEN = 2;
+
+/**
+ * Folds what comes again and again: of rounds of up to eight entries, alike but for their times and numbers, that follow each other
+ * directly among those that are listed, the first is left, and the rest is one line. `open` has the numbers of the entries whose
+ * rounds are not folded.
+ */
+export function foldRepeats(entries: readonly Entry[], open: ReadonlySet<number>): FoldedLine[] {
+  const keys = entries.map(sameAs);
+  const lines: FoldedLine[] = [];
+  for (let at = 0; at < entries.length;) {
+    const round = open.has(entries[at]!.number) ? null : roundAt(keys, at);
+    if (round === null) {
+      lines.push({ entry: entries[at]! });
+      at += 1;
+      continue;
+    }
+    const { long, times } = round;
+    for (let i = 0; i < long; i++) lines.push({ entry: entries[at + i]! });
+    lines.push({ again: entries.slice(at + long, at + long * (times + 1)), times, first: entries[at]! });
+    at += long * (times + 1);
+  }
+  return lines;
+}
+
+/** The shortest round that begins somewhere and comes again, and how often it does after the first. */
+function roundAt(keys: readonly string[], at: number): { long: number; times: number } | null {
+  for (let long = 1; long <= LONGEST; long++) {
+    let times = 0;
+    while (isAgain(keys, at, long, times + 1)) times += 1;
+    if (times >= OFTEN) return { long, times };
+  }
+  return null;
+}
+
+function isAgain(keys: readonly string[], at: number, long: number, round: number): boolean {
+  const from = at + long * round;
+  if (from + long > keys.length) return false;
+  for (let i = 0; i < long; i++) if (keys[at + i] !== keys[from + i]) return false;
+  return true;
+}

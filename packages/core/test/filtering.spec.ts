@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { askedOf, entrySentence, everyEntry, filterLedger, foldRepeats, rehearse, reasonOf } from '../src/index';
+import type { Entry, LedgerFilter } from '../src/index';
+import { anyLevel } from './any-level';
+import { cause, chain, door, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
+
+/** A ledger read by what one looks for, and with what comes again and again folded. */
+
+const spot = zone('Spot', 2, 0);
+const level = levelOf({
+  zones: [spot],
+  fixtures: [door('Gate', 9, 0)],
+  visitors: [visitor('Ann', 0, 0), visitor('Goose', 0, 0, { kind: 'creature' })],
+  chains: [
+    chain('Opens', [cause('enter', 'spot', { filter: { kinds: ['player'] }, limit: 1 })], [step('open', { door: 'gate' })]),
+  ],
+  walks: [
+    walk({
+      ann: [goTo(2, 0)],
+      goose: [wait(2), ...Array.from({ length: 6 }, () => [goTo(2, 0), goTo(-1, 0)]).flat()],
+    }),
+  ],
+});
+const ledger = [...rehearse(level, level.walks[0]!).entries];
+const sentence = (entry: Entry): string => entrySentence(entry, (id) => id);
+const only = (part: Partial<LedgerFilter>): Entry[] => filterLedger(ledger, { ...everyEntry, ...part }, sentence);
+
+describe('A filter', () => {
+  it('lets pass what is asked for: by whom, of which chain, of which kind, why, in which words, and when', () => {
+    expect(only({})).toEqual(ledger);
+    expect(only({ kind: 'held' }).map((entry) => reasonOf(entry))).toEqual(Array(6).fill('filtered'));
+    expect(only({ visitor: 'ann' }).map(({ kind }) => kind)).toEqual(expect.arrayContaining(['enter', 'opened', 'arrived']));
+    expect(only({ visitor: 'goose', chain: 'opens' })).toEqual(only({ kind: 'held' }));
+    expect(only({ reason: 'used-up' })).toEqual([]);
+    expect(only({ text: 'IS OPEN' }).map(({ kind }) => kind)).toEqual(['opened']);
+    expect(only({ from: 10, to: 12 }).every(({ tick }) => tick >= 10 && tick <= 12)).toBe(true);
+    expect(askedOf(ledger)).toMatchObject({ visitors: ['ann', 'goose'], chains: ['opens'], reasons: ['filtered'] });
+  });
+
+  it('in any level leaves out nothing that it should not: each entry passes a filter of what it says itself', () => {
+    fc.assert(
+      fc.property(anyLevel, fc.nat(), (any, which) => {
+        const entries = [...rehearse(any, any.walks[0]!).entries];
+        const entry = entries[which % entries.length]!;
+        const filter: LedgerFilter = {
+          about: entry.what ?? '',
+          visitor: entry.who ?? '',
+          chain: entry.chain ?? '',
+          kind: entry.kind,
+          reason: reasonOf(entry) ?? '',
+          text: sentence(entry).slice(2, 9),
+          from: entry.tick,
+          to: entry.tick,
+        };
+        expect(filterLedger(entries, filter, sentence)).toContain(entry);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('Repeats', () => {
+  it('fold into how often the round came again, and unfold where one asks', () => {
+    const goose = only({ visitor: 'goose' });
+    const folded = foldRepeats(goose, new Set());
+    const [again] = folded.flatMap((line) => ('again' in line ? [line] : []));
+    expect(folded.length).toBeLessThan(goose.length / 2);
+    expect(again!.times).toBeGreaterThanOrEqual(4);
+    expect(foldRepeats(goose, new Set(goose.map(({ number }) => number)))).toHaveLength(goose.length);
+  });
+
+  it('lose nothing: unfolded they are the entries they were, in their order', () => {
+    fc.assert(
+      fc.property(anyLevel, (any) => {
+        const entries = [...rehearse(any, any.walks[0]!).entries];
+        const lines = foldRepeats(entries, new Set());
+        expect(lines.flatMap((line) => ('again' in line ? line.again : [line.entry]))).toEqual(entries);
+        for (const line of lines) if ('again' in line) expect(line.again.length % line.times).toBe(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
