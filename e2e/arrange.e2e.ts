@@ -75,3 +75,21 @@ it('fits a zone to what its chain acts on: over its middle, around all of it, an
   await studio.saved();
   expect(await zone()).toMatchObject({ attachedTo: 'mill-door' });
 });
+
+it('shows where a passage in hand puts its visitors', async () => {
+  await studio.press('Escape');
+  await studio.page.keyboard.press('s');
+  await studio.page.getByText('A pair of portals').first().click();
+  await studio.settled();
+  await studio.press('Enter');
+  await studio.page.mouse.click(480, 330);
+  await studio.settled();
+  await sheet().getByRole('button', { name: 'West portal' }).first().click();
+  await studio.page
+    .getByRole('img', { name: 'Visitors come out here' })
+    .or(studio.page.locator('.pin', { hasText: 'out' }))
+    .first()
+    .waitFor();
+  await studio.press('Escape');
+  expect(await studio.page.locator('.pin', { hasText: 'out' }).count()).toBe(0);
+});

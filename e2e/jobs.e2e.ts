@@ -36,7 +36,14 @@ job('1 a pair of portals that lead to each other', async (hand) => {
 job('2 a door nobody owns', async (hand) => {
   await hand.place('A door nobody owns yet');
   await hand.walk({ x: 0, y: 0 }, { does: '+ wait', value: '2' });
-  inOrder(await hand.ledger(), 'bumps into Claimable door', /own|claim/, 'Whose door now says', 'half seen through', 'enters Claimable door');
+  inOrder(
+    await hand.ledger(),
+    'bumps into Claimable door',
+    /own|claim/,
+    'Whose door now says',
+    'half seen through',
+    'enters Claimable door',
+  );
 });
 
 job('3 walls that lead through a maze', async (hand) => {

@@ -53,3 +53,13 @@ it('asks by kind, by reason and by when, and shows all again', async () => {
   await ledger().getByRole('button', { name: 'Show all' }).last().click();
   await ledger().locator('.entry[data-entry="1"]').waitFor();
 });
+
+it('lays the trail of what led to an entry on the plan, pin by pin, back to what the visitor did', async () => {
+  await studio.choose('Walk to rehearse', "The miller's morning round");
+  await ledger().locator('.entry[data-kind="opened"] button').first().click();
+  await studio.settled();
+  const pins = await studio.page.locator('nw-board .pin').allInnerTexts();
+  const trail = (await studio.page.locator('nw-ledger-view .trail .no').allInnerTexts()).slice(1);
+  expect(trail.length).toBeGreaterThan(2);
+  for (const number of trail) expect(pins.map((text) => text.replace(/\s+/g, ' ').trim())).toContain(`№ ${number.trim()}`);
+});

@@ -3,6 +3,7 @@ import {
   alignThings,
   alignments,
   apply,
+  arrivalsFrom,
   centreZone,
   coverWithZone,
   invert,
@@ -125,4 +126,29 @@ describe('A zone', () => {
           expect(overlaps({ form: 0, x, y, z, halfX: 0.01, halfY: 0.01, height: 0.01, cos: 1, sin: 0 }, inside)).toBe(true);
         }
   });
+});
+
+it('knows where a passage, a chain and what sets it off put visitors, and which way they face there', () => {
+  const level = levelOf({
+    zones: [zone('Pad', 0, 0)],
+    fixtures: [
+      fixture('teleporter', 'West portal', -5, 0, { twin: 'east-portal', to: vec(1, 0), arrivesFacing: 'take' }),
+      fixture('teleporter', 'East portal', 5, 0, { heading: 90, to: { ...vec(1, 1), axes: 'own', of: 'west-portal' } }),
+    ],
+    chains: [
+      chain(
+        'Jump',
+        [cause('enter', 'pad')],
+        [step('teleport', { to: vec(3, 3), arrivesFacing: 'towards', facing: vec(3, 9) }), step('wait', { seconds: 1 })],
+      ),
+    ],
+  });
+  const from = (id: string): unknown => {
+    const { collection, thing } = lookup(level).get(id)!;
+    return arrivalsFrom(level, collection, thing);
+  };
+  expect(from('west-portal')).toEqual([{ room: 'yard', at: vec(6, 0), heading: 90 }]);
+  expect(from('east-portal')).toEqual([{ room: 'yard', at: vec(-4, 1), heading: null }]);
+  const jump = [{ room: 'yard', at: vec(3, 3), heading: 90 }];
+  expect([from('jump'), from('pad')]).toEqual([jump, jump]);
 });

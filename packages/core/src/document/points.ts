@@ -1,7 +1,10 @@
-import { direction } from '../space/headings';
-import type { Place } from '../vocabulary/places';
+import { kindOfFixture } from '../kinds/fixtures';
+import type { Fixture } from '../kinds/fixtures';
+import { direction, headingOf } from '../space/headings';
+import type { Journey, Place } from '../vocabulary/places';
 import type { Vector } from '../vocabulary/quantities';
-import type { Level } from './level';
+import type { Chain } from './chains';
+import type { Collection, Level, Thing } from './level';
 import { lookup } from './lookup';
 
 /**
@@ -21,4 +24,43 @@ export function pointOf(level: Level, place: Place, room: string): { room: strin
       z: from.at.z + place.z,
     },
   };
+}
+
+/** Where somebody is put, as the document has it; `heading` in degrees, null where it is kept. */
+export interface ArrivalPoint {
+  room: string;
+  at: Vector;
+  heading: number | null;
+}
+
+/** Where visitors are put by a passage, by the steps of a chain, or by the chains that a thing sets off. */
+export function arrivalsFrom(level: Level, collection: Collection, thing: Thing): ArrivalPoint[] {
+  if (collection === 'chains') return ofChain(level, thing as Chain);
+  const standing = thing as unknown as { room?: string };
+  const takes = collection === 'fixtures' ? kindOfFixture((thing as Fixture).kind).takes?.(thing as Fixture) : undefined;
+  const own = takes === undefined ? [] : arrival(level, takes, standing.room ?? '');
+  const chains = level.chains.filter(({ causes }) => causes.some(({ of }) => of === thing.id));
+  return [...own, ...chains.flatMap((chain) => ofChain(level, chain))];
+}
+
+function ofChain(level: Level, { causes, steps }: Chain): ArrivalPoint[] {
+  const rooms = causes.flatMap(({ of }) => (lookup(level).get(of)?.thing as { room?: string } | undefined)?.room ?? []);
+  return steps.flatMap((step) => ('arrivesFacing' in step ? arrival(level, step, rooms[0] ?? '') : []));
+}
+
+function arrival(level: Level, journey: Journey, room: string): ArrivalPoint[] {
+  const found = pointOf(level, journey.to, room);
+  if (found === null || found.room === '') return [];
+  return [{ ...found, heading: headingAt(level, journey, found) }];
+}
+
+function headingAt(
+  level: Level,
+  { arrivesFacing, to, facing }: Journey,
+  { room, at }: { room: string; at: Vector },
+): number | null {
+  if (arrivesFacing === 'take') return (lookup(level).get(to.of)?.thing as { heading?: number } | undefined)?.heading ?? null;
+  if (arrivesFacing === 'keep' || facing === null) return null;
+  const towards = pointOf(level, facing, room);
+  return towards === null ? null : headingOf(towards.at.x - at.x, towards.at.y - at.y);
 }

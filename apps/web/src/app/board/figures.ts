@@ -92,7 +92,7 @@ function outlineOf(shape: Shape): string {
 }
 
 /** Width, depth and height of a shape before it is turned. */
-function sizeOf({ halfX, halfY, height }: Shape): Extent {
+export function sizeOf({ halfX, halfY, height }: Shape): Extent {
   return { x: 2 * halfX, y: 2 * halfY, z: height };
 }
 

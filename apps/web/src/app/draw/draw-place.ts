@@ -2,10 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild
 import {
   alignThings,
   alignments,
+  arrivalsFrom,
+  bodyAt,
   centreZone,
   change,
   coverWithZone,
   createThing,
+  direction,
   fragmentOf,
   placePiece,
   servedBy,
@@ -18,6 +21,7 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
+import { corners, sizeOf } from '../board/figures';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import { Picking } from '../sentence/picking';
@@ -87,6 +91,29 @@ export class DrawPlace {
     if (stretch === null || length === undefined || !this.measuring()) return [];
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
+  /** Where the thing in hand puts visitors, as far as it is in this room: footprint, heading, and the way there. */
+  private readonly arrivals = computed(() => {
+    const [one, ...others] = this.editor.selected();
+    if (one === undefined || others.length > 0) return [];
+    const { at } = one.thing as unknown as { at?: Point };
+    const player = this.editor.level().visitors.find(({ kind }) => kind === 'player');
+    const size = player === undefined ? { x: 0.5, y: 0.5 } : sizeOf(bodyAt(player.body, { x: 0, y: 0, z: 0 }));
+    return arrivalsFrom(this.editor.level(), one.collection, one.thing)
+      .filter(({ room }) => room === this.rooms.current())
+      .map((arrival, i) => ({ id: `arrival ${i}`, ...arrival, from: at ?? null, size }));
+  });
+  protected readonly overlays = computed<Point[][]>(() => [
+    ...this.taped(),
+    ...this.arrivals().flatMap(({ from, at, heading, size }) => [
+      ...(from === null ? [] : [[from, at]]),
+      closed(corners(at, size, 0)),
+      ...(heading === null ? [] : [[at, ahead(at, heading, Math.max(size.x, size.y) + 0.4)]]),
+    ]),
+  ]);
+  protected readonly flags = computed<Pin[]>(() => [
+    ...this.tapePins(),
+    ...this.arrivals().map(({ id, at }) => ({ id, at, text: 'out', label: 'Visitors come out here' })),
+  ]);
   protected readonly picking = inject(Picking);
   private from: Point | null = null;
   private picked = false;
@@ -380,3 +407,12 @@ const ways: Record<string, Point> = {
   ArrowUp: { x: 0, y: 1 },
   ArrowDown: { x: 0, y: -1 },
 };
+
+function closed(points: Point[]): Point[] {
+  return [...points, points[0]!];
+}
+
+function ahead(at: Point, heading: number, far: number): Point {
+  const { cos, sin } = direction(heading);
+  return { x: at.x + far * cos, y: at.y + far * sin };
+}

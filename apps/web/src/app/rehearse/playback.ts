@@ -114,6 +114,50 @@ export class Playback {
     return found;
   }
 
+  /** The entries that led to the chosen one, the nearest first, each where it was seen when it was written; it itself comes first. */
+  readonly trail = computed(() => {
+    const entries = this.entries();
+    const found: { entry: Entry; at: Point; room: string }[] = [];
+    for (let number = this.chosen(); number !== null; number = entries[number - 1]?.cause ?? null) {
+      const entry = entries[number - 1];
+      const spot = entry === undefined ? null : this.spotOf(entry);
+      if (spot !== null) found.push({ entry: entry!, ...spot });
+    }
+    return found;
+  });
+
+  /** The way from what a visitor did to the chosen entry, as far as it leads through a room. */
+  trailOn(room: string): Point[] {
+    const points = this.trail().flatMap((one) => (one.room === room ? [one.at] : []));
+    return points.length < 2 ? [] : points;
+  }
+
+  /** What led to the chosen entry before this moment, as pins with the numbers of the entries. */
+  trailPins(room: string): Pin[] {
+    return this.trail()
+      .filter((one) => one.room === room && one.entry.tick < this.tick())
+      .map(({ entry, at }) => ({
+        id: `trail ${entry.number}`,
+        at,
+        text: `№ ${entry.number}`,
+        label: `because ${entrySentence(entry, (id) => this.editor.nameOf(id))}`,
+      }));
+  }
+
+  /** Where an entry was seen at its own tick: at the thing it is about, else at its visitor. */
+  private spotOf({ what, who, kind, tick }: Entry): { at: Point; room: string } | null {
+    const tracks = this.rehearser.result()?.tracks;
+    if (kind === 'start' || kind === 'end' || tracks === undefined) return null;
+    for (const id of [what, who]) {
+      const thing = this.editor.find(id ?? '')?.thing as { id: string; at?: Point; room?: string } | undefined;
+      if (thing?.at === undefined) continue;
+      const track = tracks.visitors.get(thing.id);
+      const room = tracks.rooms.get(thing.id)?.findLast((stay) => stay.tick <= tick)?.room ?? thing.room ?? null;
+      return room === null ? null : { at: track === undefined ? thing.at : vectorOf(valuesAt(track, tick)), room };
+    }
+    return null;
+  }
+
   /** Where an entry is seen: at the thing it is about, else at its visitor. */
   private placeOf({ what, who, kind }: Entry, moment: Moment | null, room: string): Point | null {
     if (kind === 'start' || kind === 'end') return null;

@@ -69,12 +69,14 @@ export class RehearsePlace {
   protected readonly walks = computed(() => this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })));
   /** What is stuck into the plan: the way points of the walk while it is edited, else what happened at this moment. */
   protected readonly pins = computed<readonly Pin[]>(() =>
-    this.sheet() === 'walk' ? (this.walkSheet()?.pins() ?? []) : this.playback.pins(this.rooms.current()),
+    this.sheet() === 'walk'
+      ? (this.walkSheet()?.pins() ?? [])
+      : [...this.playback.trailPins(this.rooms.current()), ...this.playback.pins(this.rooms.current())],
   );
   /** Ways gone, and while the walk is edited the ways as they are told. */
   protected readonly drawn = computed(() => [
     ...this.ways(),
-    ...(this.sheet() === 'walk' ? (this.walkSheet()?.told() ?? []) : []),
+    ...(this.sheet() === 'walk' ? (this.walkSheet()?.told() ?? []) : [this.playback.trailOn(this.rooms.current())]),
   ]);
 
   /** Where those who walk have gone, as far as it was in the room that is shown. */
