@@ -39,6 +39,7 @@ const told: Record<string, string> = {
   'portal-manners.broken': 'skids-on',
   'portal-pair.broken-solid': 'bad-arrival',
   'portal-pair.broken': 'sent-straight-back',
+  'portal-twins.broken': 'sent-straight-back',
   'raft.broken': 'area-too-wide',
   'room-warps.broken': 'left-behind',
   'sack-plate.broken': 'too-light',
