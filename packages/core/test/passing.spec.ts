@@ -1,19 +1,9 @@
-import { at as vec, carry, cause, chain, fixture, goTo, levelOf, run, step, told, visitor, walk, zone } from './build';
-import { naiveRehearsal } from './naive/kernel';
-import { ledgerText } from '../src/index';
-import { textOf } from './naive/world';
+import { at as vec, carry, cause, chain, fixture, goTo, run, step, visitor, walk, zone } from './build';
+import { toldByBoth as lines } from './both';
 
 /** Doors that let their owner through, what is half seen through, where one faces, and who speaks. */
 
 type Raw = Record<string, unknown>;
-
-/** The lines of a level of which both kernels tell the same. */
-function lines(parts: Raw, ...kinds: string[]): string[] {
-  const { entries } = run(parts);
-  const level = levelOf(parts);
-  expect(ledgerText(entries)).toBe(textOf(naiveRehearsal(level, level.walks[0]!)));
-  return told(entries, ...kinds);
-}
 
 const threshold = zone('Threshold', 2, 0);
 const wall = (letsThrough: Raw): Raw => fixture('barrier', 'Wall', 4, 0, { size: vec(0.4, 4, 2), letsThrough });

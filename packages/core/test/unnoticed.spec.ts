@@ -1,4 +1,5 @@
-import { at as vec, cause, chain, door, fixture, flag, goTo, levelOf, run, step, told, visitor, wait, walk, zone } from './build';
+import { at as vec, cause, chain, door, fixture, flag, goTo, levelOf, run, step, visitor, wait, walk, zone } from './build';
+import { toldByBoth as lines } from './both';
 import { ledgerText, rehearse } from '../src/index';
 import { naiveRehearsal } from './naive/kernel';
 import { textOf } from './naive/world';
@@ -6,14 +7,6 @@ import { textOf } from './naive/world';
 /** What no other story would have noticed, had it been otherwise: found by changing the kernel in small ways. */
 
 type Raw = Record<string, unknown>;
-
-/** The lines of a level of which both kernels tell the same. */
-function lines(parts: Raw, ...kinds: string[]): string[] {
-  const { entries } = run(parts);
-  const level = levelOf(parts);
-  expect(ledgerText(entries)).toBe(textOf(naiveRehearsal(level, level.walks[0]!)));
-  return told(entries, ...kinds);
-}
 
 const pad = zone('Pad', 2, 0);
 const lit = flag('Lit');

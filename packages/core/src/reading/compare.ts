@@ -16,20 +16,38 @@ export interface Comparison {
   first: { before: Entry | null; after: Entry | null } | null;
 }
 
+/** What tells two entries of one kind about the same things apart. */
+function moreOf(entry: Entry): string {
+  switch (entry.kind) {
+    case 'changed':
+      return `${entry.details.field} ${String(entry.details.to)}`;
+    case 'moving':
+      return entry.details.to;
+    case 'arrived':
+      return entry.details.at ?? '';
+    case 'use':
+      return entry.details.use;
+    default:
+      return reasonOf(entry) ?? '';
+  }
+}
+
 /** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
-export function sameAs(entry: Entry): string {
+function keyOf(entry: Entry): string {
   const { kind, who, what, chain, step } = entry;
-  const more =
-    entry.kind === 'changed'
-      ? `${entry.details.field} ${String(entry.details.to)}`
-      : entry.kind === 'moving'
-        ? entry.details.to
-        : entry.kind === 'arrived'
-          ? (entry.details.at ?? '')
-          : entry.kind === 'use'
-            ? entry.details.use
-            : (reasonOf(entry) ?? '');
-  return `${kind}|${who ?? ''}|${what ?? ''}|${chain ?? ''}|${step ?? ''}|${more}`;
+  return `${kind}|${who ?? ''}|${what ?? ''}|${chain ?? ''}|${step ?? ''}|${moreOf(entry)}`;
+}
+
+/** Whether two entries are the same, but for when they come, their causes and their numbers. */
+export function isSameEntry(a: Entry, b: Entry): boolean {
+  return (
+    a.kind === b.kind &&
+    a.what === b.what &&
+    a.who === b.who &&
+    a.chain === b.chain &&
+    a.step === b.step &&
+    moreOf(a) === moreOf(b)
+  );
 }
 
 /** Compares two ledgers of one level at one rate, in time proportional to their length. */
@@ -37,7 +55,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const waiting = new Map<string, Entry[]>();
   const old = [...before];
   for (const entry of old) {
-    const key = sameAs(entry);
+    const key = keyOf(entry);
     const known = waiting.get(key);
     if (known === undefined) waiting.set(key, [entry]);
     else known.push(entry);
@@ -47,7 +65,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const taken = new Map<string, number>();
   const now = [...after];
   for (const entry of now) {
-    const key = sameAs(entry);
+    const key = keyOf(entry);
     const at = taken.get(key) ?? 0;
     const match = waiting.get(key)?.[at];
     if (match === undefined) {
@@ -62,7 +80,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   result.missing = old.filter(({ number }) => !matched.has(number));
   for (let at = 0; at < Math.max(old.length, now.length); at++) {
     const [one, other] = [old[at] ?? null, now[at] ?? null];
-    if (one !== null && other !== null && one.tick === other.tick && sameAs(one) === sameAs(other)) continue;
+    if (one !== null && other !== null && one.tick === other.tick && keyOf(one) === keyOf(other)) continue;
     result.first = { before: one, after: other };
     break;
   }

@@ -1,6 +1,6 @@
 import type { Entry } from '../ledger/entry';
 import { reasonOf } from '../ledger/entry';
-import { sameAs } from './compare';
+import { isSameEntry } from './compare';
 
 /** Which entries of a ledger are wanted. What is empty, or null, asks for nothing. */
 export interface LedgerFilter {
@@ -78,10 +78,9 @@ const OFTEN = 2;
  * rounds are not folded.
  */
 export function foldRepeats(entries: readonly Entry[], open: ReadonlySet<number>): FoldedLine[] {
-  const keys = entries.map(sameAs);
   const lines: FoldedLine[] = [];
   for (let at = 0; at < entries.length;) {
-    const round = open.has(entries[at]!.number) ? null : roundAt(keys, at);
+    const round = open.has(entries[at]!.number) ? null : roundAt(entries, at);
     if (round === null) {
       lines.push({ entry: entries[at]! });
       at += 1;
@@ -96,18 +95,18 @@ export function foldRepeats(entries: readonly Entry[], open: ReadonlySet<number>
 }
 
 /** The shortest round that begins somewhere and comes again, and how often it does after the first. */
-function roundAt(keys: readonly string[], at: number): { long: number; times: number } | null {
+function roundAt(entries: readonly Entry[], at: number): { long: number; times: number } | null {
   for (let long = 1; long <= LONGEST; long++) {
     let times = 0;
-    while (isAgain(keys, at, long, times + 1)) times += 1;
+    while (isAgain(entries, at, long, times + 1)) times += 1;
     if (times >= OFTEN) return { long, times };
   }
   return null;
 }
 
-function isAgain(keys: readonly string[], at: number, long: number, round: number): boolean {
+function isAgain(entries: readonly Entry[], at: number, long: number, round: number): boolean {
   const from = at + long * round;
-  if (from + long > keys.length) return false;
-  for (let i = 0; i < long; i++) if (keys[at + i] !== keys[from + i]) return false;
+  if (from + long > entries.length) return false;
+  for (let i = 0; i < long; i++) if (!isSameEntry(entries[at + i]!, entries[from + i]!)) return false;
   return true;
 }

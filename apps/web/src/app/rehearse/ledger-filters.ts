@@ -39,6 +39,11 @@ export class LedgerFilters {
     this.query.ask({ [part]: value });
   }
 
+  protected readonly ends = [
+    { part: 'from' as const, label: 'From when, in seconds', now: 'From the moment that is shown' },
+    { part: 'to' as const, label: 'To when, in seconds', now: 'To the moment that is shown' },
+  ];
+
   private get rate(): number {
     return this.rehearser.result()?.rate ?? 60;
   }
