@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { stepNames } from '@nettlewick/core';
 import { Studio } from './studio';
 
 /** What once stood in a designer's way, or lost what they had done. */
@@ -149,7 +150,7 @@ describe('A designer wires', () => {
     expect(box.y + box.height).toBeLessThanOrEqual(800);
     const items = page.getByRole('menuitem');
     // What fits the chain's things stands first, and again among its like.
-    expect(new Set(await items.allInnerTexts()).size).toBe(36);
+    expect(new Set(await items.allInnerTexts()).size).toBe(stepNames.length);
     await page.getByRole('menuitem', { name: 'reset a chain' }).last().click();
     await studio.saved();
     expect((await studio.stored()).level.chains[1]!.steps.at(-1)!.kind).toBe('reset-chain');

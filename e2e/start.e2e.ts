@@ -144,10 +144,19 @@ it('starts its server and its database again when they die, and the database is 
   const password = readFileSync(`${folder}.secret`, 'utf8').trim();
   const keeper = new pg.Client({ host: '127.0.0.1', port, user: 'nettlewick', password, database: 'nettlewick' });
   await keeper.connect();
-  const { rows } = await keeper.query<{ usename: string; rolsuper: boolean; rolcreatedb: boolean }>(
-    `SELECT DISTINCT usename, rolsuper, rolcreatedb FROM pg_stat_activity JOIN pg_roles ON rolname = usename
-      WHERE datname = 'nettlewick' AND pid <> pg_backend_pid()`,
-  );
+  const connected = async (): Promise<unknown[]> =>
+    (
+      await keeper.query(
+        `SELECT DISTINCT usename, rolsuper, rolcreatedb FROM pg_stat_activity JOIN pg_roles ON rolname = usename
+          WHERE datname = 'nettlewick' AND pid <> pg_backend_pid()`,
+      )
+    ).rows;
+  // Whoever set the database up again has left it within moments.
+  let rows = await connected();
+  for (let waited = 0; rows.length > 1 && waited < 50; waited++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    rows = await connected();
+  }
   const owners = await keeper.query<{ tableowner: string }>(
     "SELECT DISTINCT tableowner FROM pg_tables WHERE schemaname = 'public'",
   );
