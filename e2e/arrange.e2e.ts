@@ -93,3 +93,15 @@ it('shows where a passage in hand puts its visitors', async () => {
   await studio.press('Escape');
   expect(await studio.page.locator('.pin', { hasText: 'out' }).count()).toBe(0);
 });
+
+it('shows everything that moves at its other end, and as it starts again', async () => {
+  await studio.press('Escape');
+  const shut = await middleOf('mill-door');
+  await studio.press('Shift+O');
+  await studio.page.getByRole('button', { name: 'all open' }).waitFor();
+  // It slides north.
+  expect((await middleOf('mill-door')).y).toBeLessThan(shut.y - 10);
+  await studio.page.getByRole('button', { name: 'all open' }).click();
+  await studio.settled();
+  expect(await middleOf('mill-door')).toEqual(shut);
+});

@@ -59,6 +59,8 @@ describe('A designer who does not know where anything is', () => {
     const help = await studio.page.getByRole('dialog').innerText();
     for (const said of ['Ctrl K', 'Undo', 'Draw: zone', 'Make a new chain', 'The next entry']) expect(help).toContain(said);
     await studio.press('Escape');
+    // Closed, it gives the focus back to where it was.
+    await studio.page.locator('nz-modal-container').waitFor({ state: 'detached' });
   });
 
   it('gets through the board without a pointer, in the order of reading, and lets a drag go with Escape', async () => {
@@ -66,8 +68,9 @@ describe('A designer who does not know where anything is', () => {
     await studio.press('.');
     const first = await studio.page.locator('[data-thing].chosen').getAttribute('data-thing');
     await studio.press('.');
+    await studio.page.locator(`[data-thing].chosen:not([data-thing="${first}"])`).waitFor({ state: 'attached' });
     await studio.press(',');
-    expect(await studio.page.locator('[data-thing].chosen').getAttribute('data-thing')).toBe(first);
+    await studio.page.locator(`[data-thing="${first}"].chosen`).waitFor({ state: 'attached' });
     await studio.press('Escape');
     await studio.saved();
     const before = (await studio.stored()).revision;

@@ -46,6 +46,9 @@ it('asks by kind, by reason and by when, and shows all again', async () => {
     await studio.settled();
   }
   expect((await lines()).length).toBeGreaterThan(folded);
+  const unfolded = await lines();
+  await ledger().getByText('fold repeats').click();
+  expect(await lines()).toEqual(unfolded);
   for (const line of await lines()) expect(line).toMatch(/has arrived/);
   await studio.page.getByLabel('To when, in seconds').fill('0.01');
   await studio.press('Tab');

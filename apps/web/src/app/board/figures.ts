@@ -69,6 +69,31 @@ export interface Moment {
   pressed: ReadonlySet<string>;
 }
 
+/** Some things, with all that is attached to them, directly or over others. */
+export function withAttached({ zones, fixtures }: Level, some: ReadonlySet<string>): ReadonlySet<string> {
+  const all = new Set(some);
+  const attached = [...zones, ...fixtures].filter(({ attachedTo }) => attachedTo !== '');
+  for (let before = -1; before !== all.size;) {
+    before = all.size;
+    for (const { id, attachedTo } of attached) if (all.has(attachedTo)) all.add(id);
+  }
+  return all;
+}
+
+/** Everything that moves in its last position: doors open, elevators at their highest stop, movers at their last pose. */
+export function allOpen(level: Level): Moment {
+  const machines = level.fixtures.filter(isMachine);
+  return {
+    changing: withAttached(level, new Set(machines.map(({ id }) => id))),
+    doors: new Map(machines.map((machine) => [machine.id, motionOf(machine).positions(machine).length - 1])),
+    visitors: new Map(),
+    rooms: new Map(),
+    texts: new Map(),
+    states: new Map(),
+    pressed: new Set(),
+  };
+}
+
 /** The corners of a turned rectangle around `at`. */
 export function corners(at: Point, size: { x: number; y: number }, heading: number): Point[] {
   const { cos, sin } = direction(heading);

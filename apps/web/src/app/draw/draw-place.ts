@@ -21,7 +21,7 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
-import { corners, sizeOf } from '../board/figures';
+import { allOpen, corners, sizeOf } from '../board/figures';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import { Picking } from '../sentence/picking';
@@ -91,6 +91,12 @@ export class DrawPlace {
     if (stretch === null || length === undefined || !this.measuring()) return [];
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
+  /** Whether doors, elevators and movers are drawn at their other end, in place of how they start. */
+  protected readonly opened = signal(false);
+  /** While something is dragged it is drawn as it starts, for that is what is dragged. */
+  protected readonly moment = computed(() =>
+    this.opened() && this.editor.tried().size === 0 ? allOpen(this.editor.level()) : null,
+  );
   /** Where the thing in hand puts visitors, as far as it is in this room: footprint, heading, and the way there. */
   private readonly arrivals = computed(() => {
     const [one, ...others] = this.editor.selected();
@@ -138,6 +144,7 @@ export class DrawPlace {
       'set-pieces': () => this.listPieces(),
       section: () => this.foldSection(),
       measure: () => this.measure(),
+      'all-open': () => this.opened.update((now) => !now),
       raise: { when: chosen, run: () => this.upright.raise(this.snap() || 0.01) },
       lower: { when: chosen, run: () => this.upright.raise(-(this.snap() || 0.01)) },
       nudge: {

@@ -90,6 +90,7 @@ export class LedgerView {
     this.playback.entries();
     return new Map<number, string>();
   });
+  /** Whether what comes again and again is one line. */
   protected readonly folds = signal(true);
   /** The entries whose repeats are unfolded. */
   private readonly open = signal<ReadonlySet<number>>(new Set());

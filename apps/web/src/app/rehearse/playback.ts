@@ -1,8 +1,8 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
 import { Ledger, entrySentence, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
-import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
+import type { Entry, Fixture, Thing } from '@nettlewick/core';
 import type { Pin } from '../board/board';
-import { isLook, lookOfFixtures } from '../board/figures';
+import { isLook, lookOfFixtures, withAttached } from '../board/figures';
 import type { Moment } from '../board/figures';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
@@ -232,15 +232,4 @@ export class Playback {
 function startOf(thing: Thing | undefined): number {
   const fixture = thing as Fixture | undefined;
   return fixture !== undefined && isMachine(fixture) ? motionOf(fixture).starts(fixture) : 0;
-}
-
-/** Some things, with all that is attached to them, directly or over others. */
-function withAttached({ zones, fixtures }: Level, some: ReadonlySet<string>): ReadonlySet<string> {
-  const all = new Set(some);
-  const attached = [...zones, ...fixtures].filter(({ attachedTo }) => attachedTo !== '');
-  for (let before = -1; before !== all.size;) {
-    before = all.size;
-    for (const { id, attachedTo } of attached) if (all.has(attachedTo)) all.add(id);
-  }
-  return all;
 }

@@ -64,6 +64,7 @@ const draw = {
   'set-pieces': { name: 'Place a set piece', keys: ['S'] },
   measure: { name: 'Take the tape measure, or roll it up', keys: ['T'] },
   section: { name: 'Open or fold the section', keys: ['V'] },
+  'all-open': { name: 'Show everything that moves at its other end, or as it starts', keys: ['Shift+O'] },
   raise: { name: 'Raise by one snap', keys: ['PageUp'] },
   lower: { name: 'Lower by one snap', keys: ['PageDown'] },
   turn: { name: 'Turn by 15°', keys: ['R'] },
