@@ -126,8 +126,8 @@ function displace(
 function shiftLegs(visitor: VisitorState, by: Vector): void {
   for (const going of [visitor.route?.going, visitor.forced?.going]) {
     if (going === null || going === undefined) continue;
-    const to = going.points[going.next]!;
-    going.points[going.next] = { x: to.x + by.x, y: to.y + by.y, z: to.z + by.z };
+    // A way is shared with copies of the world: it is not changed in place.
+    going.points = going.points.map((to, at) => (at === going.next ? { x: to.x + by.x, y: to.y + by.y, z: to.z + by.z } : to));
     going.from = { x: going.from.x + by.x, y: going.from.y + by.y, z: going.from.z + by.z };
     visitor.marks = null;
   }
