@@ -1,4 +1,4 @@
-import { at as vec, carry, cause, chain, fixture, goTo, run, step, visitor, walk, zone } from './build';
+import { at as vec, carry, cause, chain, fixture, goTo, run, step, visitor, wait, walk, zone } from './build';
 import { toldByBoth as lines } from './both';
 
 /** Doors that let their owner through, what is half seen through, where one faces, and who speaks. */
@@ -248,5 +248,25 @@ describe('A creature that stands in the way', () => {
     expect(lines(parts, 'blocked')).toEqual([]);
     const down = { ...parts, walks: [walk({ ann: [goTo(8, 0)] })] };
     expect(lines(down, 'blocked')).toHaveLength(1);
+  });
+
+  it('lets on who waited when it is picked up, taken out of play, or taken to another room', () => {
+    const sack = visitor('Sack', 4, 0, { kind: 'prop', blocks: true, body: { kind: 'box', size: vec(0.4, 0.4, 0.8) } });
+    const goesOn = (more: Raw, ben: Raw[]): boolean =>
+      lines(
+        {
+          rooms: ['yard', 'loft'].map((id) => ({ id, name: id, extents: { west: -50, south: -50, east: 50, north: 50 } })),
+          visitors: [visitor('Ann', 0, 0), visitor('Ben', 3.4, 1.6), sack],
+          walks: [walk({ ann: [goTo(8, 0)], ben: [wait(6), ...ben, wait(1)] })],
+          ...more,
+        },
+        'arrived',
+      ).some((line) => line.endsWith('arrived ann by ann'));
+    const away = (what: Raw): Raw => ({ zones: [zone('Bell', 3, 4)], chains: [chain('Away', [cause('enter', 'bell')], [what])] });
+    const who = { by: 'name', visitor: 'sack' };
+    expect(goesOn({}, [goTo(3.6, 1), carry('sack')])).toBe(true);
+    expect(goesOn(away(step('remove', { who })), [goTo(3.4, 3)])).toBe(true);
+    expect(goesOn(away(step('warp', { who, to: { x: 0, y: 0, z: 0, room: 'loft' } })), [goTo(3.4, 3)])).toBe(true);
+    expect(goesOn({}, [goTo(3.6, 1)])).toBe(false);
   });
 });

@@ -5,7 +5,7 @@ import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodi
 import { shapeOf } from './poses';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
-import { carrierOf, locate, stepIn, wakeUp } from '../sleeping/sleep';
+import { carrierOf, locate, stepInOrAway, wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
 import type { Use, Why } from '../../ledger/entry';
 
@@ -89,6 +89,7 @@ function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): 
   withCarried(rehearsing, prop).forEach(beElsewhere);
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);
+  stepInOrAway(rehearsing, prop, prop.room);
   used(rehearsing, visitor, propId, 'carry');
 }
 
@@ -134,7 +135,7 @@ export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: str
   carrier.marks = null;
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);
-  stepIn(rehearsing, prop);
+  stepInOrAway(rehearsing, prop, prop.room);
   return prop;
 }
 

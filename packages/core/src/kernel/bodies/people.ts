@@ -7,7 +7,7 @@ import { begin, stand } from './moving';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { leaveRoom } from './rooms';
-import { stepIn, wakeUp } from '../sleeping/sleep';
+import { stepInOrAway, wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
 import type { VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
@@ -43,7 +43,7 @@ export function spawnVisitor(
   beElsewhere(visitor);
   noteRoom(rehearsing, visitor);
   wakeUp(rehearsing, visitor);
-  stepIn(rehearsing, visitor);
+  stepInOrAway(rehearsing, visitor, visitor.room);
   touch(rehearsing, 'visitors');
   raiseFromStep(
     rehearsing,
@@ -83,6 +83,7 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { route } = visitor;
   if (route !== null) visitor.route = { ...route, going: null, begun: false, waiting: route.at < 0 ? route.waiting : null };
   visitor.support = null;
+  stepInOrAway(rehearsing, visitor, visitor.room);
   beElsewhere(visitor);
   noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');

@@ -1,5 +1,5 @@
 import { restore } from '../chains/changes';
-import { beElsewhere, place, withCarried } from './bodies';
+import { beElsewhere, face, place, withCarried } from './bodies';
 import { finishLater, raiseFromStep } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { ruled } from '../orders';
@@ -25,7 +25,7 @@ export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number)
     one.flight = null;
     one.push = null;
     if (one.route !== null) one.route.going = null;
-    one.heading = visitor.heading;
+    face(rehearsing, one, visitor.heading);
     place(rehearsing, one, visitor.at);
     withCarried(rehearsing, one).forEach(beElsewhere);
   }

@@ -7,7 +7,7 @@ import { finishLater, raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { leaveRoom } from './rooms';
 import { beInside, newlyInside } from '../sensing/sense';
-import { stepIn, wakeUp } from '../sleeping/sleep';
+import { stepInOrAway, wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
 import { beginLeg, stand } from './moving';
 import type { Arrival, Flight, VisitorState } from '../world';
@@ -56,7 +56,7 @@ export function travel(
   const together = withCarried(rehearsing, visitor);
   together.forEach(beElsewhere);
   if (spot.room !== left) noteRoom(rehearsing, visitor);
-  stepIn(rehearsing, visitor);
+  for (const room of new Set([left, spot.room])) stepInOrAway(rehearsing, visitor, room);
   touch(rehearsing, 'visitors');
   const at = { x: metres(visitor.at.x), y: metres(visitor.at.y), z: metres(visitor.at.z), heading: toldHeading(visitor.heading) };
   const inside: Arrival[] = [];

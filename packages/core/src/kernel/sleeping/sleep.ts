@@ -111,9 +111,9 @@ export function disturb(rehearsing: Rehearsing, room: string | null): void {
   }
 }
 
-/** Somebody has come into a room, or back on its feet: whoever is there may find it in its way. */
-export function stepIn(rehearsing: Rehearsing, visitor: VisitorState): void {
-  if (rehearsing.plan.visitors[visitor.order]!.visitor.blocks) disturb(rehearsing, visitor.room);
+/** Somebody stands in a room, or does not any more: if it is one that blocks, whoever is there may find its way barred, or free. */
+export function stepInOrAway(rehearsing: Rehearsing, { order }: VisitorState, room: string): void {
+  if (rehearsing.plan.visitors[order]!.visitor.blocks) disturb(rehearsing, room);
 }
 
 /** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
