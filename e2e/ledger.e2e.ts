@@ -17,7 +17,7 @@ it('shows only what has some words, and says so in an address that leads back to
   await studio.openDemo('rehearse');
   await ledger().locator('.entry').first().waitFor();
   const all = (await lines()).length;
-  await studio.page.getByRole('searchbox', { name: 'Find in the ledger' }).fill('sack PLATE');
+  await studio.page.getByRole('searchbox', { name: 'Find in the ledger' }).pressSequentially('sack PLATE');
   await studio.page.waitForURL(/ledger=text/);
   const found = await lines();
   expect(found.length).toBeGreaterThan(1);

@@ -181,12 +181,12 @@ function dueKey(world: World, runs: Runs): unknown[] {
     .sort(([a], [b]) => a - b)
     .map(([tick, items]) => [
       tick - world.tick,
-      items.filter((item) => isStillToCome(world, item)).map((item) => itemKey(runs, item)),
+      items.filter((item) => isStillToCome(world, item)).map((item) => itemKey(world, runs, item)),
     ])
     .filter(([, items]) => (items as unknown[]).length > 0);
 }
 
-function itemKey(runs: Runs, item: Item): unknown {
+function itemKey(world: World, runs: Runs, item: Item): unknown {
   switch (item.do) {
     case 'event':
       return [item.do, happeningKey(item.event)];
@@ -210,7 +210,15 @@ function itemKey(runs: Runs, item: Item): unknown {
     case 'cue-end':
       return [item.do, item.cue, item.hand, item.waiter && waiterKey(runs, item.waiter)];
     case 'take':
-      return [item.do, item.passage, item.visitor, item.event, item.holds];
+      // Whether it is still walked to the passage by it: that ends when it is taken.
+      return [
+        item.do,
+        item.passage,
+        item.visitor,
+        item.event,
+        item.holds,
+        world.visitors[item.visitor]!.forced?.cause === item.cause,
+      ];
     case 'give-back':
       return [item.do, item.visitor];
   }

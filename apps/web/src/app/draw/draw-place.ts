@@ -1,27 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import {
-  alignThings,
-  alignments,
-  arrivalsFrom,
-  bodyAt,
-  centreZone,
-  change,
-  coverWithZone,
-  createThing,
-  direction,
-  fragmentOf,
-  placePiece,
-  servedBy,
-  setPieces,
-  spreadThings,
-  stencilCollection,
-} from '@nettlewick/core';
-import type { Answers, Edit, Fixture, SetPiece, Stencil, Zone } from '@nettlewick/core';
+import { createThing, fragmentOf, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
+import type { Answers, SetPiece, Stencil } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
-import { allOpen, corners, sizeOf } from '../board/figures';
+import { allOpen } from '../board/figures';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import { Picking } from '../sentence/picking';
@@ -38,6 +22,8 @@ import { Mark } from '../studio/mark';
 import { PieceSheet } from './piece-sheet';
 import { Tape, drawnTo } from './tape';
 import { ThingSheet } from './thing-sheet';
+import { arranging } from './arranging';
+import { arrivalMarks } from './arrivals';
 import { BoardMoves } from './board-moves';
 import { SectionMoves } from './section-moves';
 import { Named } from '../studio/named';
@@ -97,29 +83,9 @@ export class DrawPlace {
   protected readonly moment = computed(() =>
     this.opened() && this.editor.tried().size === 0 ? allOpen(this.editor.level()) : null,
   );
-  /** Where the thing in hand puts visitors, as far as it is in this room: footprint, heading, and the way there. */
-  private readonly arrivals = computed(() => {
-    const [one, ...others] = this.editor.selected();
-    if (one === undefined || others.length > 0) return [];
-    const { at } = one.thing as unknown as { at?: Point };
-    const player = this.editor.level().visitors.find(({ kind }) => kind === 'player');
-    const size = player === undefined ? { x: 0.5, y: 0.5 } : sizeOf(bodyAt(player.body, { x: 0, y: 0, z: 0 }));
-    return arrivalsFrom(this.editor.level(), one.collection, one.thing)
-      .filter(({ room }) => room === this.rooms.current())
-      .map((arrival, i) => ({ id: `arrival ${i}`, ...arrival, from: at ?? null, size }));
-  });
-  protected readonly overlays = computed<Point[][]>(() => [
-    ...this.taped(),
-    ...this.arrivals().flatMap(({ from, at, heading, size }) => [
-      ...(from === null ? [] : [[from, at]]),
-      closed(corners(at, size, 0)),
-      ...(heading === null ? [] : [[at, ahead(at, heading, Math.max(size.x, size.y) + 0.4)]]),
-    ]),
-  ]);
-  protected readonly flags = computed<Pin[]>(() => [
-    ...this.tapePins(),
-    ...this.arrivals().map(({ id, at }) => ({ id, at, text: 'out', label: 'Visitors come out here' })),
-  ]);
+  private readonly arrivals = arrivalMarks(this.editor, this.rooms);
+  protected readonly overlays = computed<Point[][]>(() => [...this.taped(), ...this.arrivals().lines]);
+  protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);
   private from: Point | null = null;
   private picked = false;
@@ -132,8 +98,6 @@ export class DrawPlace {
 
   constructor() {
     const chosen = (): boolean => this.editor.selection().length > 0;
-    const several = (): boolean => this.editor.selection().length > 1;
-    const zone = (): boolean => this.zoneInHand() !== null;
     // From the list of commands a stencil is placed in the middle at once.
     const drawing = stencils.map(({ name }): [string, Doing] => [
       `draw-${name}`,
@@ -155,20 +119,7 @@ export class DrawPlace {
       'turn-back': { when: chosen, run: () => this.moves.turnBy(-15) },
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
       'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
-      ...Object.fromEntries(
-        alignments.map((how): [string, Doing] => [
-          `align-${how}`,
-          { when: several, run: () => this.arrange(alignThings(this.editor.level(), this.editor.selection(), how)) },
-        ]),
-      ),
-      'spread-x': { when: several, run: () => this.arrange(spreadThings(this.editor.level(), this.editor.selection(), 'x')) },
-      'spread-y': { when: several, run: () => this.arrange(spreadThings(this.editor.level(), this.editor.selection(), 'y')) },
-      centre: { when: zone, run: () => this.withServed((own, served) => centreZone(own, served)) },
-      cover: { when: zone, run: () => this.withServed((own, served) => coverWithZone(own, served)) },
-      attach: {
-        when: zone,
-        run: () => this.withServed((own, served) => change('zones', own, { attachedTo: served.id })),
-      },
+      ...arranging(this.editor),
       copy: { when: chosen, run: () => this.copy() },
       paste: () => this.pasteCopied(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
@@ -179,28 +130,6 @@ export class DrawPlace {
       ...Object.fromEntries(drawing),
       ...Object.fromEntries(pieces),
     });
-  }
-
-  private zoneInHand(): Zone | null {
-    const [one, ...others] = this.editor.selected();
-    return one?.collection === 'zones' && others.length === 0 ? (one.thing as Zone) : null;
-  }
-
-  private arrange(edit: Edit | null): void {
-    if (edit !== null) this.editor.edit(edit);
-  }
-
-  /** Does something with the zone in hand and what it serves, and says which that was. */
-  private withServed(does: (zone: Zone, served: Fixture) => Edit | null): void {
-    const zone = this.zoneInHand();
-    const served = zone === null ? null : servedBy(this.editor.level(), zone);
-    if (zone === null) return;
-    if (served === null) {
-      this.editor.notice.set('There is no fixture in this room that the zone could serve.');
-      return;
-    }
-    this.arrange(does(zone, served));
-    this.editor.notice.set(`${zone.name.trim()} serves ${served.name.trim()}.`);
   }
 
   /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */
@@ -414,12 +343,3 @@ const ways: Record<string, Point> = {
   ArrowUp: { x: 0, y: 1 },
   ArrowDown: { x: 0, y: -1 },
 };
-
-function closed(points: Point[]): Point[] {
-  return [...points, points[0]!];
-}
-
-function ahead(at: Point, heading: number, far: number): Point {
-  const { cos, sin } = direction(heading);
-  return { x: at.x + far * cos, y: at.y + far * sin };
-}

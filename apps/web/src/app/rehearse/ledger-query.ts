@@ -17,11 +17,15 @@ export class LedgerQuery {
   /** Whether anything is asked for. */
   readonly isSet = computed(() => written(this.wanted()) !== '');
 
+  /** What was written into the address and has not come back from it yet: one may type faster than it follows. */
+  private readonly underway = new Set<string>();
+
   constructor() {
     effect(() => {
       const asked = this.asked()?.get('ledger') ?? '';
       untracked(() => {
-        if (asked !== written(this.wanted())) this.wanted.set(readFilter(asked));
+        if (asked === written(this.wanted())) this.underway.clear();
+        else if (!this.underway.has(asked)) this.wanted.set(readFilter(asked));
       });
     });
   }
@@ -29,6 +33,7 @@ export class LedgerQuery {
   ask(part: Partial<LedgerFilter>): void {
     this.wanted.update((now) => ({ ...now, ...part }));
     const text = written(this.wanted());
+    this.underway.add(text);
     void this.router.navigate([], {
       relativeTo: this.route,
       queryParams: { ledger: text === '' ? null : text },

@@ -1,0 +1,44 @@
+import { alignThings, alignments, centreZone, change, coverWithZone, servedBy, spreadThings } from '@nettlewick/core';
+import type { Edit, Fixture, Zone } from '@nettlewick/core';
+import type { Doing } from '../studio/commands';
+import type { Editor } from '../studio/editor';
+
+/** The commands that bring several things in line, and those that fit a zone to what it serves. */
+export function arranging(editor: Editor): Record<string, Doing> {
+  const make = (edit: Edit | null): void => {
+    if (edit !== null) editor.edit(edit);
+  };
+  const several = (edit: () => Edit | null): Doing => ({ when: () => editor.selection().length > 1, run: () => make(edit()) });
+  const zone = (): Zone | null => {
+    const [one, ...others] = editor.selected();
+    return one?.collection === 'zones' && others.length === 0 ? (one.thing as Zone) : null;
+  };
+  /** Does something with the zone in hand and what it serves, and says which that was. */
+  const fitted = (fit: (own: Zone, served: Fixture) => Edit | null): Doing => ({
+    when: () => zone() !== null,
+    run: () => {
+      const own = zone();
+      const served = own === null ? null : servedBy(editor.level(), own);
+      if (own === null) return;
+      if (served === null) {
+        editor.notice.set('There is no fixture in this room that the zone could serve.');
+        return;
+      }
+      make(fit(own, served));
+      editor.notice.set(`${own.name.trim()} serves ${served.name.trim()}.`);
+    },
+  });
+  return {
+    ...Object.fromEntries(
+      alignments.map((how): [string, Doing] => [
+        `align-${how}`,
+        several(() => alignThings(editor.level(), editor.selection(), how)),
+      ]),
+    ),
+    'spread-x': several(() => spreadThings(editor.level(), editor.selection(), 'x')),
+    'spread-y': several(() => spreadThings(editor.level(), editor.selection(), 'y')),
+    centre: fitted(centreZone),
+    cover: fitted(coverWithZone),
+    attach: fitted((own, served) => change('zones', own, { attachedTo: served.id })),
+  };
+}
