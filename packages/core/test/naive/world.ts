@@ -437,7 +437,7 @@ export abstract class World {
     for (const { id, shape } of [...this.blocks(who.room, who), ...others]) {
       if (shape.at.z + shape.height <= over + TOUCH) continue;
       const stretch = meetingSpan(body, by, shape);
-      if (stretch !== null && !meets(start, shape) && (first === null || stretch.from < first.from))
+      if (stretch !== null && !meets(start, shape) && (first === null || stretch.from < first.from - 1e-9))
         first = { id, from: stretch.from };
     }
     return first;
