@@ -1,6 +1,6 @@
 export { copy } from './copy';
 export { keyOf } from './key';
-export { clockOf, give, lookAtAll, start, tellPlaces, tick, verdictIn, whereIs } from './kernel';
+export { clockOf, give, head, isItsOwn, lookAtAll, start, tellPlaces, tick, verdictIn, whereIs } from './kernel';
 export type { Ended } from './kernel';
 export { houseOrders } from './orders';
 export type { Orders, Site } from './orders';
@@ -8,4 +8,4 @@ export { planOf } from './plan';
 export type { Plan } from './plan';
 export { nobodyTold } from './told';
 export type { Told } from './told';
-export type { World } from './world';
+export type { VisitorState, World } from './world';

@@ -6,7 +6,7 @@ import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
 import { answersOf } from './answers';
 import { noteRoom } from './bodies/people';
-import { moveVisitors, stand } from './bodies/moving';
+import { beginLeg, moveVisitors, stand } from './bodies/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
 import { variations } from './jitter';
 import { clockAt } from './motion/motions';
@@ -22,7 +22,7 @@ import { disturb, locate, nextWake, placeNow, settleDown, wakeUp } from './sleep
 import { nobodyTold } from './told';
 import type { Told } from './told';
 import { startingWorld } from './world';
-import type { RouteState, World } from './world';
+import type { Going, RouteState, VisitorState, World } from './world';
 
 // The kernel, opened up: a world is plain data, and a tick is the only thing that changes it. Between ticks the queue is empty.
 
@@ -76,11 +76,51 @@ export function give(
   const order = plan.visitorOf.get(visitor);
   if (order === undefined) throw new RangeError(`There is no visitor "${visitor}"`);
   const one = world.visitors[order]!;
-  wakeUp(under(plan, world, noOrders, nobodyTold), one);
+  wakeNow(under(plan, world, noOrders, nobodyTold), one);
   const { route } = one;
   const speed = route?.speed ?? plan.visitors[order]!.visitor.speed;
   if (when === 'next' && route !== null) one.route = { ...route, instructions: [...route.instructions, instruction] };
   else one.route = fresh([instruction], speed);
+}
+
+/**
+ * Lets a visitor walk straight on in a direction, without looking for a way, up to the edge of its room, or with null stand; in place
+ * of what it was told. Gives whether it does: it does not while somebody else moves it, or where there is nothing before it.
+ */
+export function head(plan: Plan, world: World, visitor: string, toward: { x: number; y: number } | null): boolean {
+  const one = world.visitors[plan.visitorOf.get(visitor)!]!;
+  const rehearsing = under(plan, world, noOrders, nobodyTold);
+  wakeNow(rehearsing, one);
+  const speed = one.route?.speed ?? plan.visitors[one.order]!.visitor.speed;
+  one.route = fresh([], speed);
+  const room = plan.rooms.get(one.room);
+  if (toward === null || room === undefined || !isItsOwn(one)) return false;
+  const ahead = metresToEdge(room.extents, one.at, toward);
+  if (ahead <= speed / plan.level.rate) return false;
+  const length = Math.sqrt(toward.x * toward.x + toward.y * toward.y);
+  const to = { x: one.at.x + (toward.x / length) * ahead, y: one.at.y + (toward.y / length) * ahead, z: one.at.z };
+  const going: Going = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
+  const instruction: Instruction = { id: 'ahead', do: 'go-to', to: { ...to, room: '', of: '', axes: 'room', height: 'datum' } };
+  one.route = { ...fresh([instruction], speed), begun: true, going };
+  beginLeg(rehearsing, one, going);
+  return true;
+}
+
+/** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */
+export function isItsOwn({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
+  return inPlay && !held && carriedBy === null && flight === null && push === null && forced === null;
+}
+
+/** How far it is from a point to where a ray leaves some extents, in metres. */
+function metresToEdge(
+  { west, south, east, north }: { west: number; south: number; east: number; north: number },
+  at: { x: number; y: number },
+  { x, y }: { x: number; y: number },
+): number {
+  const length = Math.sqrt(x * x + y * y);
+  const across = x === 0 ? Infinity : ((x > 0 ? east : west) - at.x) / (x / length);
+  const along = y === 0 ? Infinity : ((y > 0 ? north : south) - at.y) / (y / length);
+  return Math.max(0, Math.min(across, along));
 }
 
 /** Where a visitor is in a world between two ticks, in metres, also while the kernel passes it over. */
@@ -114,6 +154,19 @@ export function tellPlaces(plan: Plan, world: World, told: Told): void {
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
 export function lookAtAll(plan: Plan, world: World, told: Told): void {
   disturb(under(plan, world, noOrders, told), null);
+  lookInTheNext(world);
+}
+
+/** Wakes a visitor between two ticks. */
+function wakeNow(rehearsing: Rehearsing, visitor: VisitorState): void {
+  wakeUp(rehearsing, visitor);
+  lookInTheNext(rehearsing.state);
+}
+
+/** Whoever was woken between two ticks is looked at in the next. */
+function lookInTheNext({ wakes, again, tick }: World): void {
+  for (const order of again) wakes[order] = Math.min(wakes[order]!, tick + 1);
+  again.length = 0;
 }
 
 /** Where nothing is left open. */

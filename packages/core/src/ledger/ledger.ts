@@ -45,7 +45,7 @@ export class Ledger {
   write(tick: number, { kind, who, what, chain, step, cause, details }: Writing): number {
     const at = this.size * COLUMNS;
     if (at === this.numbers.length) {
-      const wider = new Int32Array(Math.floor(this.size * 1.5) * COLUMNS);
+      const wider = new Int32Array((Math.floor(this.size * 1.5) + 1) * COLUMNS);
       wider.set(this.numbers);
       this.numbers = wider;
     }
@@ -65,6 +65,14 @@ export class Ledger {
   /** Its columns, to be sent elsewhere: the numbers are a copy, whose buffer can be handed over. */
   columns(): LedgerColumns {
     return { rate: this.rate, numbers: this.numbers.slice(0, this.size * COLUMNS), names: this.names, details: this.details };
+  }
+
+  /** A ledger of its own with the entries up to a tick, that one included. */
+  upTo(tick: number): Ledger {
+    let size = 0;
+    while (size < this.size && this.numbers[size * COLUMNS]! <= tick) size += 1;
+    const { rate, numbers, names, details } = this;
+    return Ledger.of({ rate, numbers: numbers.slice(0, size * COLUMNS), names: [...names], details: details.slice(0, size) });
   }
 
   /** The entry with a number; undefined if there is none. */

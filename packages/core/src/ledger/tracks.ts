@@ -89,6 +89,21 @@ export function valuesAt(track: Track, tick: number): number[] {
   return a.map((value, i) => value + (b[i]! - value) * share);
 }
 
+/** The ways as they were up to a tick, as tracks of their own, which can be gone on with from there. */
+export function tracksUpTo({ visitors, doors, rooms }: Tracks, tick: number): Tracks {
+  const cut = (tracks: Tracks['visitors']): Tracks['visitors'] =>
+    new Map(
+      [...tracks].map(([id, track]) => {
+        const kept = track.ticks.findIndex((one) => one >= tick);
+        if (kept < 0) return [id, { width: track.width, ticks: [...track.ticks], values: [...track.values] }];
+        const values = [...track.values.slice(0, kept * track.width), ...valuesAt(track, tick)];
+        return [id, { width: track.width, ticks: [...track.ticks.slice(0, kept), tick], values }];
+      }),
+    );
+  const stays = [...rooms].map(([id, all]) => [id, all.filter((stay) => stay.tick <= tick)] as const);
+  return { visitors: cut(visitors), doors: cut(doors), rooms: new Map(stays) };
+}
+
 export function vectorOf(values: readonly number[]): Vector {
   return { x: values[0]!, y: values[1]!, z: values[2]! };
 }

@@ -3,16 +3,14 @@ import type { Walk } from '../document/walks';
 import { lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
 import { houseOrders } from '../kernel/orders';
 import { planOf } from '../kernel/plan';
-import type { Told } from '../kernel/told';
-import { cycleOf } from '../ledger/cycle';
 import type { DetailsOf, Entry } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
-import { note } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 import { answerExpectations } from '../reading/expectations';
 import type { Answered } from '../reading/expectations';
 import type { HouseRules } from '../vocabulary/rules';
 import { ticksOf } from '../vocabulary/ticks';
+import { keeping } from './keeping';
 
 /** What came of a rehearsal, as plain data. */
 export interface Rehearsed {
@@ -74,22 +72,6 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
     expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)),
     get entries() {
       return (entries ??= [...ledger]);
-    },
-  };
-}
-
-/** Keeps what is told in a ledger and in tracks. A runaway is told with the cycle that the ledger shows. */
-function keeping(ledger: Ledger, tracks: Tracks): Told {
-  return {
-    entry: (_number, at, writing) => {
-      const isRunaway = writing.kind === 'runaway';
-      ledger.write(at, isRunaway ? { ...writing, details: { ...writing.details, cycle: cycleOf(ledger) } } : writing);
-    },
-    pose: (of, id, at, values, evenly) => note(of === 'visitors' ? tracks.visitors : tracks.doors, id, at, values, evenly),
-    room: (visitor, at, room) => {
-      const known = tracks.rooms.get(visitor);
-      if (known === undefined) tracks.rooms.set(visitor, [{ tick: at, room }]);
-      else known.push({ tick: at, room });
     },
   };
 }
