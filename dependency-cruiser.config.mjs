@@ -14,6 +14,7 @@ const rooms = [
   'kernel',
   'reading',
   'rehearsal',
+  'search',
   'checks',
 ];
 const coreRooms = rooms.map((room, at) =>

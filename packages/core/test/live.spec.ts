@@ -54,7 +54,7 @@ const anySteering = fc.array(
   { maxLength: 12 },
 );
 
-type Told = { tick: number; steering: Steering };
+interface Told { tick: number; steering: Steering }
 
 /** Steering for a level: who is meant and what is used are found among what there is. */
 function steeringFor(level: Level, told: typeof anySteering extends fc.Arbitrary<infer T> ? T : never): Told[] {
@@ -126,10 +126,14 @@ it('can be gone back in to any moment, and says the same again when it is steere
 describe('A designer walks the miller', () => {
   const yard = (): Level =>
     levelOf({
-      visitors: [visitor('Miller', 0, 0), visitor('Goose', 5, 5, { kind: 'creature' })],
+      visitors: [
+        visitor('Miller', 0, 0),
+        visitor('Goose', 5, 5, { kind: 'creature' }),
+        visitor('Sack', 2.5, -1, { kind: 'prop' }),
+      ],
       zones: [zone('Step', 4, 0)],
       solids: [solid('Wall', 3, 4, { size: { x: 6, y: 1, z: 2 } })],
-      fixtures: [door('Mill door', 8, 0, { size: { x: 0.2, y: 2, z: 2 } }), fixture('switch', 'Crank', 2, 2)],
+      fixtures: [door('Mill door', 8, 0, { size: { x: 0.2, y: 2, z: 2 } }), fixture('switch', 'Crank', 2, 1.2)],
       chains: [chain('Open', [cause('enter', 'step')], [step('open', { door: 'mill-door' })])],
       walks: [walk({ goose: [wait(1), goTo(5, 8)] })],
     });
@@ -170,14 +174,22 @@ describe('A designer walks the miller', () => {
     expect(kinds(player.ledger)).toContain('blocked miller');
   });
 
-  it('up to the crank, which he uses while a key is still down, and then goes on', () => {
+  it('up to the sack, which he takes, and to the crank, which he uses, while a key is still down', () => {
     const player = new Player(yard(), yard().walks[0]!);
     player.live.steer(east);
-    player.live.advance(15);
+    player.live.advance(5);
+    expect(player.live.handy('miller')).toEqual({ uses: [], props: [], carries: [] });
+    player.live.advance(10);
+    expect(player.live.handy('miller')).toEqual({ uses: ['crank'], props: ['sack'], carries: [] });
+    player.live.steer({ visitor: 'miller', does: { id: 'take', do: 'carry', prop: 'sack' } });
+    player.live.advance(1);
+    expect(player.live.handy('miller')).toEqual({ uses: ['crank'], props: [], carries: ['sack'] });
+    player.live.advance(4);
+    expect(player.live.handy('miller').uses).toEqual(['crank']);
     player.live.steer({ visitor: 'miller', does: { id: 'use', do: 'use', fixture: 'crank' } });
     player.live.advance(5);
-    expect(kinds(player.ledger)).toContain('held miller');
-    expect(valuesAt(player.tracks.visitors.get('miller')!, 20)[0]).toBeCloseTo(1.9, 6);
+    expect(kinds(player.ledger)).toContain('on miller');
+    expect(valuesAt(player.tracks.visitors.get('miller')!, 25)[0]).toBeCloseTo(2.3, 6);
   });
 
   it('and keeps it as a walk that brings about the same', () => {

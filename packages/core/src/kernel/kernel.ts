@@ -5,6 +5,8 @@ import type { Walk } from '../document/walks';
 import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
 import { answersOf } from './answers';
+import { handyFor } from './bodies/handling';
+import type { Handy } from './bodies/handling';
 import { noteRoom } from './bodies/people';
 import { beginLeg, moveVisitors, stand } from './bodies/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
@@ -109,6 +111,11 @@ export function head(plan: Plan, world: World, visitor: string, toward: { x: num
 /** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */
 export function isItsOwn({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
   return inPlay && !held && carriedBy === null && flight === null && push === null && forced === null;
+}
+
+/** What a visitor could use, pick up or put down in a world between two ticks, the nearest first. */
+export function handyIn(plan: Plan, world: World, visitor: string): Handy {
+  return handyFor(under(plan, world, noOrders, nobodyTold), world.visitors[plan.visitorOf.get(visitor)!]!);
 }
 
 /** How far it is from a point to where a ray leaves some extents, in metres. */

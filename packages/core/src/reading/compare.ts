@@ -14,6 +14,8 @@ export interface Comparison {
   shifted: { before: Entry; after: Entry }[];
   /** Where the two part, whatever comes later: the entries there, null where one has ended or has none. */
   first: { before: Entry | null; after: Entry | null } | null;
+  /** The number in the second of each entry of the first that is in both. */
+  matches: ReadonlyMap<number, number>;
 }
 
 /** What tells two entries of one kind about the same things apart. */
@@ -50,8 +52,11 @@ export function isSameEntry(a: Entry, b: Entry): boolean {
   );
 }
 
-/** Compares two ledgers of one level at one rate, in time proportional to their length. */
+/** Compares two ledgers, in time proportional to their length. At two rates, times that are the same but for a tick are the same. */
 export function compareLedgers(before: Ledger, after: Ledger): Comparison {
+  const slack = before.rate === after.rate ? 0 : 1 / Math.min(before.rate, after.rate);
+  const isAtOnce = (a: Entry, b: Entry): boolean =>
+    slack === 0 ? a.tick === b.tick : Math.abs(a.seconds - b.seconds) <= slack + 1e-6;
   const waiting = new Map<string, Entry[]>();
   const old = [...before];
   for (const entry of old) {
@@ -60,8 +65,8 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
     if (known === undefined) waiting.set(key, [entry]);
     else known.push(entry);
   }
-  const matched = new Set<number>();
-  const result: Comparison = { same: 0, missing: [], added: [], shifted: [], first: null };
+  const matched = new Map<number, number>();
+  const result: Comparison = { same: 0, missing: [], added: [], shifted: [], first: null, matches: matched };
   const taken = new Map<string, number>();
   const now = [...after];
   for (const entry of now) {
@@ -73,18 +78,77 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
       continue;
     }
     taken.set(key, at + 1);
-    matched.add(match.number);
-    if (match.tick === entry.tick) result.same++;
+    matched.set(match.number, entry.number);
+    if (isAtOnce(match, entry)) result.same++;
     else result.shifted.push({ before: match, after: entry });
   }
   result.missing = old.filter(({ number }) => !matched.has(number));
   for (let at = 0; at < Math.max(old.length, now.length); at++) {
     const [one, other] = [old[at] ?? null, now[at] ?? null];
-    if (one !== null && other !== null && one.tick === other.tick && keyOf(one) === keyOf(other)) continue;
+    if (one !== null && other !== null && isAtOnce(one, other) && keyOf(one) === keyOf(other)) continue;
     result.first = { before: one, after: other };
     break;
   }
   return result;
+}
+
+/** Two ledgers beside each other: what is in both in one row, all in the order of time. */
+export interface BesideRow {
+  before: Entry | null;
+  after: Entry | null;
+}
+
+/** The entries of two ledgers in rows; a row that both have stands where its earlier one does. */
+export function rowsOf(before: Ledger, after: Ledger, { matches }: Comparison): BesideRow[] {
+  const matched = new Set(matches.values());
+  const rows: BesideRow[] = [...before].map((entry) => {
+    const number = matches.get(entry.number);
+    return { before: entry, after: number === undefined ? null : after.at(number)! };
+  });
+  for (const entry of after) if (!matched.has(entry.number)) rows.push({ before: null, after: entry });
+  const time = ({ before, after }: BesideRow): number => Math.min(before?.seconds ?? Infinity, after?.seconds ?? Infinity);
+  const place = ({ before, after }: BesideRow): number => Math.min(before?.number ?? Infinity, after?.number ?? Infinity);
+  return rows.sort((a, b) => time(a) - time(b) || place(a) - place(b));
+}
+
+/** Where two ledgers part. */
+export interface Parting {
+  seconds: number;
+  /** What the first says there, and what the second. */
+  before: string | null;
+  after: string | null;
+  /** What led there, as both say it. */
+  since: string | null;
+}
+
+/** Where two ledgers part, and what led there as far as both say it; null if they do not part. */
+export function partingOf(
+  { first, matches }: Comparison,
+  before: Ledger,
+  after: Ledger,
+  nameOf: (id: string) => string,
+): Parting | null {
+  if (first === null) return null;
+  const says = (entry: Entry | null): string | null => entry && entrySentence(entry, nameOf);
+  const matched = new Set(matches.values());
+  const since =
+    ledAlike(first.before, before, (number) => matches.has(number)) ??
+    ledAlike(first.after, after, (number) => matched.has(number));
+  return {
+    seconds: Math.min(first.before?.seconds ?? Infinity, first.after?.seconds ?? Infinity),
+    before: says(first.before),
+    after: says(first.after),
+    since: says(since),
+  };
+}
+
+/** The nearest of what led to an entry that is in both ledgers; null if there is none. */
+function ledAlike(entry: Entry | null, ledger: Ledger, inBoth: (number: number) => boolean): Entry | null {
+  for (let cause = entry?.cause ?? null; cause !== null;) {
+    if (inBoth(cause)) return ledger.at(cause)!;
+    cause = ledger.at(cause)!.cause;
+  }
+  return null;
 }
 
 /** What a designer is told of first: what moves, fires and is held before what only follows from it. */
@@ -114,6 +178,11 @@ const weight: Partial<Record<Entry['kind'], number>> = {
   arrived: 4,
 };
 
+/** How much an entry of a kind matters to a designer; 1 is what only follows from others. */
+export function weightOf(kind: Entry['kind']): number {
+  return weight[kind] ?? 1;
+}
+
 /** A change in one sentence, and how much it matters. */
 export interface Change {
   says: string;
@@ -124,7 +193,7 @@ export interface Change {
 export function changesInWords({ missing, added, shifted }: Comparison, nameOf: (id: string) => string): Change[] {
   const of = (entry: Entry, before: string, after: string): Change => ({
     says: `${before}${entrySentence(entry, nameOf)}${after}`,
-    weight: weight[entry.kind] ?? 1,
+    weight: weightOf(entry.kind),
   });
   const changes = [
     ...missing.map((entry) => of(entry, 'no longer: ', '')),
@@ -133,7 +202,7 @@ export function changesInWords({ missing, added, shifted }: Comparison, nameOf: 
       const by = Math.round(Math.abs(after.seconds - before.seconds) * 100) / 100;
       return {
         ...of(after, '', `, ${by} s ${after.tick > before.tick ? 'later' : 'earlier'}`),
-        weight: (weight[after.kind] ?? 1) - 3,
+        weight: weightOf(after.kind) - 3,
       };
     }),
   ];

@@ -1,8 +1,21 @@
 import type { Level } from '../document/level';
 import type { Instruction, Route } from '../document/people';
 import type { Walk } from '../document/walks';
-import { copy, give, head, houseOrders, isItsOwn, nobodyTold, planOf, start, tellPlaces, tick, whereIs } from '../kernel';
-import type { Ended, Plan, Told, VisitorState, World } from '../kernel';
+import {
+  copy,
+  give,
+  handyIn,
+  head,
+  houseOrders,
+  isItsOwn,
+  nobodyTold,
+  planOf,
+  start,
+  tellPlaces,
+  tick,
+  whereIs,
+} from '../kernel';
+import type { Ended, Handy, Plan, Told, VisitorState, World } from '../kernel';
 import type { HouseRules } from '../vocabulary/rules';
 import { Cleaning } from './cleaning';
 
@@ -84,6 +97,11 @@ export class Live {
       if (this.world.tick % (MILE * this.plan.level.rate) === 0) this.milestones.push(this.milestone());
     }
     tellPlaces(this.plan, this.world, this.told);
+  }
+
+  /** What a visitor could use, pick up or put down where it is, the nearest first. */
+  handy(visitor: string): Handy {
+    return handyIn(this.plan, this.world, visitor);
   }
 
   /** Goes back to a tick that was run, as if nothing had come after it; everybody who was steered stands. */

@@ -60,6 +60,12 @@ function textSlot(path: string, label: string, value: string, max: number): Slot
   return { path, label, value, input: { kind: 'text', max } };
 }
 
+/** What a house rule says, as a sentence without its full stop: "Watches are asked at the end of each phase". */
+export function ruleSentence<R extends keyof HouseRules>(rule: R, value: HouseRules[R]): string {
+  const { before, values } = ruleWords[rule];
+  return `${before}${values[value]}`;
+}
+
 /** The house rules in words: how the level's runtime orders what happens together. */
 function rulePhrases(rules: HouseRules): Phrase[] {
   return (Object.keys(ruleWords) as (keyof HouseRules)[]).map((rule) => {

@@ -202,7 +202,7 @@ export class LedgerView {
     });
     // For whoever measures the time from an edit to the new ledger: the frame after the next begins when it is painted.
     effect(() => {
-      if (this.rehearser.result() !== null)
+      if (this.rehearser.ran() !== null)
         requestAnimationFrame(() => requestAnimationFrame(() => performance.mark('nettlewick:ledger-shown')));
     });
   }

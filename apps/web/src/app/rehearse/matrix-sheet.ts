@@ -48,7 +48,7 @@ export class MatrixSheet {
 
   constructor() {
     effect(() => {
-      this.rehearser.result();
+      this.rehearser.ran();
       untracked(() => void this.ask());
     });
   }

@@ -32,22 +32,30 @@ export class Playback {
   readonly chosen = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
   readonly seconds = computed(() => secondsOf(this.tick(), this.rehearser.result()?.rate ?? 60));
   readonly ledger = computed(() => this.rehearser.result()?.ledger ?? new Ledger(60));
-  readonly entries = computed<Entry[]>(() => [...this.ledger()]);
+  /** A ledger that is being written grows: its entries are others when it is longer, not whenever it is looked at. */
+  private readonly size = computed(() => this.rehearser.result()?.ledger.length ?? 0);
+  readonly entries = computed<Entry[]>(() => {
+    this.size();
+    return [...this.ledger()];
+  });
   /** The number of the last entry that has happened by now. */
   readonly now = computed(() => this.chosen() ?? this.lastUpTo(this.tick()));
 
   /** All that is ever elsewhere, or looks otherwise, than at the start; the same set for all of a rehearsal. */
-  private readonly changing = computed<ReadonlySet<string>>(() => {
-    const result = this.rehearser.result();
-    if (result === null) return new Set();
-    const { visitors, doors } = result.tracks;
-    const moving = [...doors].flatMap(([id, { ticks, values }]) =>
-      ticks.length > 1 || values[0] !== startOf(this.editor.find(id)?.thing) ? id : [],
-    );
-    const looks = new Set(['changed', 'press', 'release']);
-    const changed = this.entries().flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
-    return withAttached(this.editor.level(), new Set([...visitors.keys(), ...moving, ...changed]));
-  });
+  private readonly changing = computed<ReadonlySet<string>>(
+    () => {
+      const result = this.rehearser.result();
+      if (result === null) return new Set();
+      const { visitors, doors } = result.tracks;
+      const moving = [...doors].flatMap(([id, { ticks, values }]) =>
+        ticks.length > 1 || values[0] !== startOf(this.editor.find(id)?.thing) ? id : [],
+      );
+      const looks = new Set(['changed', 'press', 'release']);
+      const changed = this.entries().flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
+      return withAttached(this.editor.level(), new Set([...visitors.keys(), ...moving, ...changed]));
+    },
+    { equal: isSameSet },
+  );
 
   /** Where everything is and how it looks at this moment. */
   readonly moment = computed<Moment | null>(() => {
@@ -226,6 +234,10 @@ export class Playback {
     }
     return low;
   }
+}
+
+function isSameSet(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
+  return a.size === b.size && [...a].every((one) => b.has(one));
 }
 
 /** Where the clock of a machine stands at the start. */

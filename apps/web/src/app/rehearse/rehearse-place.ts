@@ -13,6 +13,8 @@ import { Rooms } from '../studio/rooms';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
+import { LiveBar } from './live-bar';
+import { Living } from './living';
 import { MatrixSheet } from './matrix-sheet';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
@@ -32,6 +34,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
     FormsModule,
     LanesView,
     LedgerView,
+    LiveBar,
     MatrixSheet,
     Named,
     NzSelectModule,
@@ -40,7 +43,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
     WalkSheet,
     WhySheet,
   ],
-  providers: [LedgerQuery, Rehearser, Playback],
+  providers: [LedgerQuery, Rehearser, Playback, Living],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -52,6 +55,7 @@ export class RehearsePlace {
   protected readonly rooms = inject(Rooms);
   protected readonly rehearser = inject(Rehearser);
   protected readonly playback = inject(Playback);
+  protected readonly living = inject(Living);
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
@@ -98,6 +102,7 @@ export class RehearsePlace {
   });
 
   protected readonly lanesTip = inject(Commands).tip('lanes');
+  protected readonly walkTip = inject(Commands).tip('walk-it');
 
   constructor() {
     effect(() => {
@@ -125,6 +130,7 @@ export class RehearsePlace {
     });
     const by = (ticks: number) => () => this.playback.seek(this.playback.tick() + ticks);
     inject(Commands).offer({
+      'walk-it': { when: () => !this.living.isOn(), run: () => this.walkIt() },
       play: {
         // On a button or a box, space is for that.
         when: (event) => !(event?.target instanceof Element) || !event.target.matches('button, select, input[type=checkbox]'),
@@ -142,6 +148,12 @@ export class RehearsePlace {
       lanes: () => this.laned.update((now) => !now),
       everything: () => this.letGo(),
     });
+  }
+
+  /** Takes the place of a visitor; the ledger is watched meanwhile. */
+  protected walkIt(): void {
+    this.sheet.set('ledger');
+    void this.living.begin();
   }
 
   protected newWalk(): void {

@@ -35,7 +35,12 @@ export class Rehearser {
   private next: { level: Level; walk: string } | null = null;
   private readonly wanted = signal('');
 
-  readonly result = signal<Rehearsal | null>(null);
+  /** The latest run of the walk. */
+  readonly ran = signal<Rehearsal | null>(null);
+  /** What is walked live at the moment, which is looked at in its place. */
+  readonly live = signal<Rehearsal | null>(null);
+  /** What is looked at. */
+  readonly result = computed(() => this.live() ?? this.ran());
   readonly failure = signal<string | null>(null);
   readonly busy = signal(false);
   readonly walk = computed(() => {
@@ -47,7 +52,7 @@ export class Rehearser {
     effect(() => {
       const level = this.editor.level();
       const walk = this.walk();
-      untracked(() => (walk === null ? this.result.set(null) : this.request(level, walk.id)));
+      untracked(() => (walk === null ? this.ran.set(null) : this.request(level, walk.id)));
     });
     inject(DestroyRef).onDestroy(() => this.giveUp());
   }
@@ -104,7 +109,7 @@ export class Rehearser {
       if (this.running !== running && this.running !== null) return;
       if (this.next !== null && this.running === running) continue;
       this.busy.set(false);
-      if (reply.rehearsal !== null) this.result.set(reply.rehearsal);
+      if (reply.rehearsal !== null) this.ran.set(reply.rehearsal);
       this.failure.set(reply.failure);
       if (this.running !== running) return;
     }

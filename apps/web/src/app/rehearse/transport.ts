@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
@@ -13,14 +13,16 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
   imports: [FormsModule, Named, NzSelectModule],
   template: `
     <div class="bar">
-      <button
-        type="button"
-        class="button first"
-        [title]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'"
-        (click)="playback.toggle()"
-      >
-        {{ playback.playing() ? 'Pause' : 'Play' }}
-      </button>
+      @if (plays()) {
+        <button
+          type="button"
+          class="button first"
+          [title]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'"
+          (click)="playback.toggle()"
+        >
+          {{ playback.playing() ? 'Pause' : 'Play' }}
+        </button>
+      }
       <button
         type="button"
         class="button"
@@ -137,6 +139,8 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Transport {
+  /** Whether time is let go from here: not while something else does that. */
+  readonly plays = input(true);
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
   protected readonly speeds = speeds.map((value) => ({ value, label: `${value}×` }));

@@ -48,7 +48,7 @@ export class WalkSheet {
   protected readonly wrong = signal<string | null>(null);
   /** What became of the walk's expectations in the latest rehearsal, with each in a sentence. */
   protected readonly expected = computed(() => {
-    const result = this.rehearser.result();
+    const result = this.rehearser.ran();
     const answers = result?.walk === this.walk().id ? result.expectations : [];
     return this.walk().expectations.map((one, at) => ({
       id: one.id,

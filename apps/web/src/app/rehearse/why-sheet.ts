@@ -119,7 +119,7 @@ export class WhySheet {
     // Asked anew whenever the run is another.
     effect(() => {
       const about = this.about();
-      this.rehearser.result();
+      this.rehearser.ran();
       untracked(() => void this.ask(about));
     });
   }

@@ -93,6 +93,17 @@ const wire = {
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 const rehearse = {
+  'walk-it': { name: 'Walk it yourself', keys: ['W'] },
+  'walk-on': { name: 'Walking yourself: let time go on, or stand still', keys: [' '], keysOnly: true },
+  go: {
+    name: 'Walking yourself: go there for as long as it is pressed',
+    keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'A', 'D', 'W', 'S'],
+    keysOnly: true,
+  },
+  'use-it': { name: 'Walking yourself: use what is nearest', keys: ['E'], keysOnly: true },
+  'carry-it': { name: 'Walking yourself: pick up what is nearest, or put it down', keys: ['Q'], keysOnly: true },
+  'throw-it': { name: 'Walking yourself: throw what is carried', keys: ['T'], keysOnly: true },
+  'keep-walk': { name: 'Walking yourself: keep it as a walk', keys: ['K'] },
   play: { name: 'Play or pause', keys: [' '] },
   'tick-back': { name: 'One tick back', keys: ['ArrowLeft'] },
   'tick-on': { name: 'One tick on', keys: ['ArrowRight'] },

@@ -1,5 +1,6 @@
 import type { AftermathRoom } from './aftermath';
 import type { Keeping } from './keeping';
+import type { LiveRoom } from './live';
 import type { RehearsalRoom } from './rehearsal';
 import { started } from './started';
 import type { Started } from './started';
@@ -16,4 +17,8 @@ export function startKeeping(): Started<Keeping> {
 
 export function startAftermathRoom(): Started<AftermathRoom> {
   return started(new Worker(new URL('./aftermath.worker', import.meta.url), { type: 'module' }));
+}
+
+export function startLiveRoom(): Started<LiveRoom> {
+  return started(new Worker(new URL('./live.worker', import.meta.url), { type: 'module' }));
 }

@@ -1,4 +1,5 @@
 import { isBodied, kindOfFixture } from '../../kinds/fixtures';
+import type { Bodied } from '../../kinds/fixtures';
 import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
 import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodies';
@@ -58,10 +59,48 @@ function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
     });
     return;
   }
-  const reach = kindOfFixture(fixture.kind).reach?.(fixture) ?? REACH;
+  const reach = reachOf(fixture);
   const far = gap(bodyOf(rehearsing, visitor), shapeOf(plan, state, plan.volumeOf.get(id)!));
   if (fixture.room === visitor.room && far <= reach) used(rehearsing, visitor, id, 'use');
   else held(rehearsing, visitor, id, 'use', { reason: 'out-of-reach', metres: millimetres(far), reach });
+}
+
+/** From how far away a fixture is used, in metres. */
+function reachOf(fixture: Bodied): number {
+  return kindOfFixture(fixture.kind).reach?.(fixture) ?? REACH;
+}
+
+/** What a visitor could handle where it stands, the nearest first: what it could use, pick up, and put down. */
+export interface Handy {
+  uses: string[];
+  props: string[];
+  carries: string[];
+}
+
+/** What a visitor could handle from where it is: of fixtures, those that answer to being used, or that a chain listens to. */
+export function handyFor(rehearsing: Rehearsing, visitor: VisitorState): Handy {
+  const { plan, state } = rehearsing;
+  const carries = visitor.carries.map((order) => state.visitors[order]!.id);
+  if (!visitor.inPlay) return { uses: [], props: [], carries };
+  const body = bodyOf(rehearsing, visitor);
+  const heard = plan.listeners.get('use')!;
+  const uses: { id: string; far: number }[] = [];
+  for (const { id, room, fixture, number } of plan.volumes) {
+    if (fixture === null || room !== visitor.room) continue;
+    if (kindOfFixture(fixture.kind).used === undefined && !heard.has(id)) continue;
+    const far = gap(body, shapeOf(plan, state, number));
+    if (far <= reachOf(fixture)) uses.push({ id, far });
+  }
+  const props: { id: string; far: number }[] = [];
+  for (const one of state.visitors) {
+    if (plan.visitors[one.order]!.visitor.kind !== 'prop' || one === visitor) continue;
+    if (!one.inPlay || one.room !== visitor.room || one.carriedBy !== null) continue;
+    locate(rehearsing, one);
+    const far = gap(body, bodyOf(rehearsing, one));
+    if (far <= REACH) props.push({ id: one.id, far });
+  }
+  const nearest = (some: { id: string; far: number }[]): string[] => some.sort((a, b) => a.far - b.far).map(({ id }) => id);
+  return { uses: nearest(uses), props: nearest(props), carries };
 }
 
 function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {

@@ -13,9 +13,10 @@ export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number)
   const { plan, state, orders } = rehearsing;
   const room = plan.rooms.get(roomId);
   if (room === undefined) return;
-  const rule = room.leftEmpty === 'by-house-rule' ? ruled(orders, 'roomLeftEmpty') : room.leftEmpty;
   const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
-  if (rule === 'keeps' || state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
+  if (state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
+  const rule = room.leftEmpty === 'by-house-rule' ? ruled(orders, 'roomLeftEmpty') : room.leftEmpty;
+  if (rule === 'keeps') return;
   for (const thing of [...plan.level.zones, ...plan.level.fixtures])
     if (thing.room === roomId) finishLater(rehearsing, restore(rehearsing, thing.id));
   for (const one of state.visitors) {

@@ -23,7 +23,8 @@ export function drain(rehearsing: Rehearsing): void {
   state.queue.length = 0;
 }
 
-function watchesAtOnce({ orders }: Rehearsing): boolean {
+function watchesAtOnce({ orders, plan, state }: Rehearsing): boolean {
+  if (plan.level.watches.length === 0 && state.untils.length === 0) return false;
   return ruled(orders, 'watches') === 'at-once';
 }
 

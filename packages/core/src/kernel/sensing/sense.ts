@@ -44,10 +44,12 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
       (answer === 'leave' ? leaves : answer === 'enter' ? enters : crossings).push(sensed);
     }
   }
-  const entersFirst = ruled(orders, 'sameTick') === 'enters-first';
+  // A house is asked only where its answer can make a difference.
+  const entersFirst = leaves.length > 0 && enters.length > 0 && ruled(orders, 'sameTick') === 'enters-first';
   inOrder(rehearsing, leaves);
   inOrder(rehearsing, enters);
-  const quiet = state.tick === 0 && only === undefined && ruled(orders, 'startsInside') === 'quiet';
+  const begins = state.tick === 0 && only === undefined && enters.length > 0;
+  const quiet = begins && ruled(orders, 'startsInside') === 'quiet';
   if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
   enters.forEach((one) => {
     beInside(rehearsing, one.visitor, one.volume);

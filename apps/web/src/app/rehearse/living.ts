@@ -1,0 +1,332 @@
+import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Ledger, freeName, keeping, tracksUpTo } from '@nettlewick/core';
+import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
+import { Editor } from '../studio/editor';
+import { Rooms } from '../studio/rooms';
+import type { Heard, LiveRoom } from '../workers/live';
+import { startLiveRoom } from '../workers/start';
+import type { Started } from '../workers/started';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+import type { Rehearsal } from './rehearser';
+
+/** A way that was walked and left for another, or ended. */
+export interface Try {
+  id: string;
+  name: string;
+  rehearsal: Rehearsal;
+}
+
+/** Where to a key leads, as the plan is seen: x to the right, y up. */
+export type Direction = 'west' | 'east' | 'south' | 'north';
+const ways: Record<Direction, { x: number; y: number }> = {
+  west: { x: -1, y: 0 },
+  east: { x: 1, y: 0 },
+  south: { x: 0, y: -1 },
+  north: { x: 0, y: 1 },
+};
+
+/** A page that is not drawn for longer than this, in milliseconds, has stood still: time does not go on without its being seen. */
+const STALL = 250;
+const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
+const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
+
+/**
+ * Walks a visitor through the level as it runs: keys steer it, the kernel ticks on a thread of its own at the rate of the level, and
+ * the ledger and the ways grow as it does. Each frame asks for the ticks that are due by then; none is left out.
+ */
+@Injectable()
+export class Living {
+  private readonly editor = inject(Editor);
+  private readonly rooms = inject(Rooms);
+  private readonly rehearser = inject(Rehearser);
+  private readonly playback = inject(Playback);
+  private room: Started<LiveRoom> | null = null;
+  private frame = 0;
+  private due = 0;
+  /** What was asked last, until it is answered. */
+  private asked: Promise<void> | null = null;
+  private level: Level | null = null;
+  private readonly pressed = new Set<Direction>();
+  private pad: { x: number; y: number } = { x: 0, y: 0 };
+  private steering: Steering[] = [];
+  private count = 0;
+
+  readonly isOn = computed(() => this.rehearser.live() !== null);
+  readonly running = signal(false);
+  /** Who is steered. */
+  readonly visitor = signal('');
+  readonly handy = signal<kernel.Handy>(nothingNear);
+  readonly ranAway = signal(false);
+  /** What was walked otherwise, or before. */
+  readonly tries = signal<readonly Try[]>([]);
+  /** Whether what is walked now, or was at last, is kept as a walk. */
+  private isKept = false;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+    // What is walked belongs to the level as it was when it began.
+    effect(() => {
+      const level = this.editor.level();
+      if (untracked(this.isOn) && level !== this.level) {
+        untracked(() => this.end());
+        this.editor.notice.set(
+          'The level has been edited, so this try has ended. It is kept for comparing until you leave Rehearse.',
+        );
+      }
+    });
+  }
+
+  /** Takes a visitor by the hand at the start of the walk. */
+  async begin(): Promise<void> {
+    const walk = this.rehearser.walk();
+    const level = this.editor.level();
+    const visitor = level.visitors.find(({ kind }) => kind === 'player') ?? level.visitors[0];
+    if (walk === null || visitor === undefined) return;
+    this.end();
+    this.playback.pause();
+    this.visitor.set(visitor.id);
+    this.level = level;
+    this.isKept = false;
+    this.ranAway.set(false);
+    const room = (this.room = startLiveRoom());
+    try {
+      await Promise.race([room.remote.open(level), room.ended]);
+      const heard = await Promise.race([room.remote.begin(walk.id, visitor.id), room.ended]);
+      if (this.room !== room) return;
+      const { rate } = level;
+      this.rehearser.live.set({ walk: walk.id, rate, ticks: 0, ledger: new Ledger(rate), tracks: noTracks(), expectations: [] });
+      this.hear(heard);
+      this.goOn();
+    } catch (error) {
+      this.broken(error);
+    }
+  }
+
+  /** Lets time go on: from the moment that is looked at, if that is an earlier one, and what came after it becomes a try. */
+  async goOn(): Promise<void> {
+    const { room } = this;
+    if (!this.isOn() || room === null || this.running() || this.ranAway()) return;
+    this.playback.pause();
+    this.running.set(true);
+    await this.asked;
+    const live = this.rehearser.live();
+    if (live === null || !this.running()) return;
+    const from = this.playback.tick();
+    if (from < live.ticks) {
+      this.setAside(live);
+      this.rehearser.live.set({
+        ...live,
+        ticks: from,
+        ledger: live.ledger.upTo(from),
+        tracks: tracksUpTo(live.tracks, from),
+      });
+      this.isKept = false;
+      try {
+        this.hear(await Promise.race([room.remote.back(from), room.ended]));
+      } catch (error) {
+        this.broken(error);
+        return;
+      }
+    }
+    if (!this.running()) return;
+    this.due = from;
+    this.head();
+    let before = performance.now();
+    const step = (now: number): void => {
+      this.due += (Math.min(now - before, STALL) / 1000) * live.rate;
+      before = now;
+      this.readPad();
+      this.advance(Math.floor(this.due));
+      this.frame = requestAnimationFrame(step);
+    };
+    this.frame = requestAnimationFrame(step);
+  }
+
+  /** Lets time stand still: any moment so far can be looked at, and gone on from. */
+  pause(): void {
+    cancelAnimationFrame(this.frame);
+    this.running.set(false);
+    this.pressed.clear();
+  }
+
+  toggle(): void {
+    if (this.running()) this.pause();
+    else void this.goOn();
+  }
+
+  /** Ends it: the rehearsal of the walk is looked at again. What was walked stays a try. */
+  end(): void {
+    const live = this.rehearser.live();
+    this.stop();
+    if (live !== null && live.ticks > 0 && !this.isKept) this.setAside(live);
+    this.rehearser.live.set(null);
+  }
+
+  /** Takes another visitor by the hand; who was held so far stands. */
+  async take(visitor: string): Promise<void> {
+    this.steering.push({ visitor: this.visitor(), heads: null });
+    this.visitor.set(visitor);
+    if (this.room === null) return;
+    try {
+      this.handy.set(await Promise.race([this.room.remote.take(visitor), this.room.ended]));
+    } catch (error) {
+      this.broken(error);
+    }
+  }
+
+  /** A key that leads somewhere is pressed, or let go. */
+  press(direction: Direction, down: boolean): void {
+    if (down === this.pressed.has(direction)) return;
+    if (down) this.pressed.add(direction);
+    else this.pressed.delete(direction);
+    if (this.running()) this.head();
+  }
+
+  /** Lets go of all keys: nobody knows any more which are still pressed. */
+  letGo(): void {
+    if (this.pressed.size === 0) return;
+    this.pressed.clear();
+    if (this.running()) this.head();
+  }
+
+  use(): void {
+    const [fixture] = this.handy().uses;
+    if (fixture !== undefined) this.tell({ id: 'use', do: 'use', fixture });
+  }
+
+  /** Picks up what lies nearest, or puts down what is carried. */
+  carry(): void {
+    const { carries, props } = this.handy();
+    if (carries.length > 0) this.tell({ id: 'drop', do: 'drop', prop: carries.at(-1)! });
+    else if (props.length > 0) this.tell({ id: 'carry', do: 'carry', prop: props[0]! });
+  }
+
+  /** Throws what is carried the way that was headed last. */
+  throw(): void {
+    const prop = this.handy().carries.at(-1);
+    const { x, y } = this.facing;
+    if (prop !== undefined) this.tell({ id: 'throw', do: 'throw', prop, velocity: { x: x * 5, y: y * 5, z: 3 } });
+  }
+
+  /** Keeps what was walked as a walk of the level, and shows its rehearsal. Gives its name, or null if it could not be kept. */
+  async keep(): Promise<string | null> {
+    const live = this.rehearser.live();
+    const walk = this.rehearser.walk();
+    const { room } = this;
+    if (live === null || walk === null || room === null) return null;
+    this.pause();
+    await this.asked;
+    try {
+      const routes = await Promise.race([room.remote.routes(), room.ended]);
+      const level = this.editor.level();
+      const name = freeName(level, 'Walked by hand');
+      const id = this.editor.newId('walk');
+      const atMost = Math.min(3600, Math.max(walk.atMost, Math.ceil(live.ticks / live.rate) + 10));
+      this.setAside(live, name);
+      this.isKept = true;
+      this.end();
+      this.editor.add('walks', { id, name, atMost, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
+      this.rehearser.choose(id);
+      return name;
+    } catch (error) {
+      this.broken(error);
+      return null;
+    }
+  }
+
+  private facing: { x: number; y: number } = { x: 1, y: 0 };
+
+  private tell(does: Extract<Steering, { does: unknown }>['does']): void {
+    this.steering.push({ visitor: this.visitor(), does });
+  }
+
+  /** Heads where the keys and the pad lead. */
+  private head(): void {
+    let { x, y } = this.pad;
+    for (const direction of this.pressed) {
+      x += ways[direction].x;
+      y += ways[direction].y;
+    }
+    const stands = x === 0 && y === 0;
+    if (!stands) {
+      const length = Math.hypot(x, y);
+      this.facing = { x: x / length, y: y / length };
+    }
+    this.steering.push({ visitor: this.visitor(), heads: stands ? null : { x, y } });
+  }
+
+  /** Reads the first gamepad, where there is one: its left stick in sixteen directions, its first button uses. */
+  private readPad(): void {
+    const pad = navigator.getGamepads?.().find((one) => one !== null);
+    if (pad === undefined || pad === null) return;
+    const [x = 0, y = 0] = pad.axes;
+    const far = Math.hypot(x, y) > 0.35;
+    const angle = (Math.round((Math.atan2(-y, x) / Math.PI) * 8) / 8) * Math.PI;
+    const to = far
+      ? { x: Math.round(Math.cos(angle) * 1000) / 1000, y: Math.round(Math.sin(angle) * 1000) / 1000 }
+      : { x: 0, y: 0 };
+    if (to.x !== this.pad.x || to.y !== this.pad.y) {
+      this.pad = to;
+      this.head();
+    }
+    const uses = pad.buttons[0]?.pressed === true;
+    if (uses && !this.padUses) this.use();
+    this.padUses = uses;
+  }
+  private padUses = false;
+
+  /** Asks for all ticks up to one; while an answer is waited for, the next is asked for with the frame after it. */
+  private advance(to: number): void {
+    const { room } = this;
+    if (room === null || this.asked !== null) return;
+    const steering = this.steering;
+    this.steering = [];
+    this.asked = Promise.race([room.remote.advance(to, steering), room.ended]).then(
+      (heard) => {
+        this.asked = null;
+        if (this.room === room) this.hear(heard);
+      },
+      (error: unknown) => {
+        this.asked = null;
+        if (this.room === room) this.broken(error);
+      },
+    );
+  }
+
+  /** Writes what was heard into the ledger and the ways, and looks at the last of it. */
+  private hear({ tick, ranAway, handy, entries, poses, rooms }: Heard): void {
+    const live = this.rehearser.live();
+    if (live === null) return;
+    const told = keeping(live.ledger, live.tracks);
+    for (const one of entries) told.entry(...one);
+    for (const one of poses) told.pose(...one);
+    for (const one of rooms) told.room(...one);
+    this.handy.set(handy);
+    this.rehearser.live.set({ ...live, ticks: Math.max(live.ticks, tick) });
+    this.playback.tick.set(tick);
+    const where = live.tracks.rooms.get(this.visitor())?.at(-1)?.room ?? null;
+    if (where !== null && where !== this.rooms.current()) this.rooms.choose(where);
+    if (ranAway) {
+      this.ranAway.set(true);
+      this.pause();
+    }
+  }
+
+  private setAside(rehearsal: Rehearsal, name = `try ${(this.count += 1)}`): void {
+    this.tries.update((all) => [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }]);
+  }
+
+  private stop(): void {
+    this.pause();
+    this.steering = [];
+    this.room?.end();
+    this.room = null;
+    this.asked = null;
+  }
+
+  private broken(error: unknown): void {
+    this.end();
+    this.editor.notice.set(`Walking broke off: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}

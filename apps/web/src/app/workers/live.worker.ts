@@ -1,0 +1,5 @@
+/// <reference lib="webworker" />
+import { expose } from 'comlink';
+import { LiveRoom } from './live';
+
+expose(new LiveRoom());

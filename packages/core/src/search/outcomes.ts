@@ -1,0 +1,175 @@
+import type { Level } from '../document/level';
+import type { Walk } from '../document/walks';
+import { copy, keyOf, nobodyTold, planOf, start, tick, verdictIn } from '../kernel';
+import type { Ended, Orders, Plan, World } from '../kernel';
+import { cycleOf } from '../ledger/cycle';
+import type { DetailsOf, Writing } from '../ledger/entry';
+import { Ledger } from '../ledger/ledger';
+import { answerExpectations } from '../reading/expectations';
+import type { Answered } from '../reading/expectations';
+import { houseRules } from '../vocabulary/rules';
+import type { HouseRules } from '../vocabulary/rules';
+import { ticksOf } from '../vocabulary/ticks';
+
+/** What a walk comes to under some sets of house rules, which all say the same ledger. */
+export interface Outcome {
+  sets: HouseRules[];
+  ledger: Ledger;
+  expectations: Answered[];
+}
+
+/** The outcomes of a walk under every set of house rules; how many ticks were run for them, and how many each set alone would take. */
+export interface Outcomes {
+  /** That of the level's own set comes first. */
+  outcomes: Outcome[];
+  sets: number;
+  ticksRun: number;
+  ticksOfAll: number;
+}
+
+interface Told {
+  parent: Told | null;
+  tick: number;
+  writings: Writing[];
+}
+
+/** Sets of house rules that have said the same so far. */
+interface Branch {
+  sets: HouseRules[];
+  world: World;
+  told: Told | null;
+}
+
+export interface OutcomesOptions {
+  seed?: number;
+  /** The sets that are tried; every set unless given. The first is that which comes first. */
+  sets?: readonly HouseRules[];
+  /** Does something to a world before each of its ticks; it has to be the same for the same tick. */
+  before?: (plan: Plan, world: World) => void;
+}
+
+/** Every set of house rules there is, a given one first. */
+export function everySet(own: HouseRules): HouseRules[] {
+  let sets: Partial<HouseRules>[] = [{}];
+  for (const [rule, choice] of Object.entries(houseRules.shape)) {
+    const options = choice.unwrap().options as readonly string[];
+    const first = own[rule as keyof HouseRules];
+    const inOrder = [first, ...options.filter((one) => one !== first)];
+    sets = sets.flatMap((set) => inOrder.map((option) => ({ ...set, [rule]: option })));
+  }
+  return sets as HouseRules[];
+}
+
+/**
+ * Runs a walk under every set of house rules. Sets go together for as long as no rule on which they differ is asked, or none that
+ * makes a difference: each tick is run once for all sets that answer its questions alike, and worlds that have said the same and have
+ * the same future (their keys are equal) are one again.
+ */
+export function outcomesOf(level: Level, walk: Walk, options: OutcomesOptions = {}): Outcomes {
+  const plan = planOf(level);
+  const last = ticksOf(walk.atMost, level.rate);
+  const sets = [...(options.sets ?? everySet(level.rules))];
+  const outcomes: Outcome[] = [];
+  const waiting: Branch[] = [{ sets, world: start(plan, walk, options.seed ?? 0), told: null }];
+  let ticksRun = 0;
+  let ticksOfAll = 0;
+  for (let branch = waiting.pop(); branch !== undefined; branch = waiting.pop()) {
+    for (;;) {
+      const parts = oneTick(plan, branch, last, options.before);
+      ticksRun += parts.length;
+      ticksOfAll += branch.sets.length;
+      const going: Branch[] = [];
+      for (const part of parts) {
+        if (part.over === null) going.push(part);
+        else outcomes.push(outcomeOf(plan, walk, part, part.over));
+      }
+      // The first goes on at once; the others wait.
+      const [first, ...others] = going;
+      waiting.push(...others.reverse());
+      if (first === undefined) break;
+      branch = first;
+    }
+  }
+  const own = JSON.stringify(sets[0]);
+  const isOwn = ({ sets: some }: Outcome): boolean => some.some((set) => JSON.stringify(set) === own);
+  return {
+    outcomes: joined(outcomes).sort((a, b) => Number(isOwn(b)) - Number(isOwn(a))),
+    sets: sets.length,
+    ticksRun,
+    ticksOfAll,
+  };
+}
+
+type Part = Branch & { over: DetailsOf['end'] | null };
+
+/** Runs one tick for all sets of a branch: once for those that answer alike whatever is asked in it. */
+function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
+  const parts: (Part & { said: string; key: string | null })[] = [];
+  before?.(plan, world);
+  let left = sets;
+  while (left.length > 0) {
+    const [one] = left;
+    const own = left.length === 1 && parts.length === 0 ? world : copy(world);
+    const asked = new Map<keyof HouseRules, string>();
+    const orders: Orders = {
+      pick: ({ rule }, among) => {
+        asked.set(rule, one![rule]);
+        return among.indexOf(one![rule]);
+      },
+    };
+    const writings: Writing[] = [];
+    // With something to be done before each tick none is passed over.
+    const most = before === undefined ? last : own.tick + 1;
+    const ended: Ended | null = tick(
+      plan,
+      own,
+      orders,
+      { ...nobodyTold, entry: (_number, _at, writing) => void writings.push(writing) },
+      most,
+    );
+    const over = ended ?? (own.tick >= last ? ({ reason: 'time is up' } as const) : null);
+    const isAlike = (set: HouseRules): boolean => [...asked].every(([rule, answer]) => set[rule] === answer);
+    const alike = left.filter(isAlike);
+    left = alike.length === left.length ? [] : left.filter((set) => !isAlike(set));
+    const said = `${own.tick} ${JSON.stringify(writings)} ${over?.reason ?? ''}`;
+    const twin = parts.find((part) => part.said === said && (part.key ??= keyOf(plan, part.world)) === keyOf(plan, own));
+    if (twin !== undefined) twin.sets.push(...alike);
+    else
+      parts.push({
+        sets: [...alike],
+        world: own,
+        told: writings.length === 0 ? told : { parent: told, tick: own.tick, writings },
+        over,
+        said,
+        key: null,
+      });
+  }
+  return parts;
+}
+
+function outcomeOf(plan: Plan, walk: Walk, { sets, world, told }: Branch, over: DetailsOf['end']): Outcome {
+  const ledger = new Ledger(plan.level.rate);
+  const all: Told[] = [];
+  for (let one = told; one !== null; one = one.parent) all.push(one);
+  for (const { tick: at, writings } of all.reverse())
+    for (const writing of writings)
+      ledger.write(
+        at,
+        writing.kind === 'runaway' ? { ...writing, details: { ...writing.details, cycle: cycleOf(ledger) } } : writing,
+      );
+  ledger.write(world.tick, { kind: 'end', details: over });
+  return { sets, ledger, expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)) };
+}
+
+/** Outcomes that have said the same after all, though their worlds were not the same on the way. */
+function joined(outcomes: Outcome[]): Outcome[] {
+  const known = new Map<string, Outcome>();
+  for (const one of outcomes) {
+    const { numbers, names, details } = one.ledger.columns();
+    const key = `${numbers.join()} ${names.join()} ${JSON.stringify(details)}`;
+    const twin = known.get(key);
+    if (twin === undefined) known.set(key, one);
+    else twin.sets.push(...one.sets);
+  }
+  return [...known.values()];
+}

@@ -1,0 +1,174 @@
+import fc from 'fast-check';
+import {
+  apply,
+  everySet,
+  ledgerText,
+  orderSafety,
+  outcomesOf,
+  parseLevel,
+  quantile,
+  rehearse,
+  rehearseSpread,
+  remediesFor,
+  rulesInWords,
+  spreadOf,
+  spreadRuns,
+} from '../src/index';
+import type { Level, Spreading } from '../src/index';
+import { anyLevel } from './any-level';
+import { cause, chain, door, fixture, flag, goTo, levelOf, sign, step, visitor, wait, walk, zone } from './build';
+
+/** What holds beyond one rehearsal: under every set of house rules, and over many varied runs. */
+
+const runs = Number(process.env['PROPERTY_RUNS'] ?? 60);
+
+describe('Under every set of house rules', () => {
+  it('a walk comes to what a rehearsal under each set says, and no set is left out', () => {
+    fc.assert(
+      fc.property(anyLevel, fc.array(fc.nat(383), { minLength: 6, maxLength: 6 }), (raw, some) => {
+        const parsed = parseLevel(raw);
+        if (!parsed.ok) throw new Error('A level that is none');
+        const { level } = parsed;
+        const [one] = level.walks;
+        const { outcomes, sets } = outcomesOf(level, one!);
+        const all = new Map(outcomes.flatMap((outcome) => outcome.sets.map((set) => [JSON.stringify(set), outcome] as const)));
+        expect([sets, all.size]).toEqual([384, 384]);
+        const every = everySet(level.rules);
+        for (const set of [level.rules, ...some.map((at) => every[at]!)]) {
+          const alone = rehearse(level, one!, { rules: set });
+          const together = all.get(JSON.stringify({ ...every[0], ...set }))!;
+          expect(ledgerText(together.ledger)).toBe(ledgerText(alone.entries));
+          expect(together.expectations).toEqual(alone.expectations);
+        }
+        expect(outcomes[0]!.sets).toContainEqual(level.rules);
+      }),
+      { numRuns: Math.ceil(runs / 3) },
+    );
+  });
+
+  /** Two chains listen to the plate: the one writes the sign, the other is held once the flag is on. */
+  const yard = (more: object = {}): Level =>
+    levelOf({
+      visitors: [visitor('Miller', 0, 0)],
+      zones: [zone('Step', 4, 0)],
+      fixtures: [door('Mill door', 9, 0), sign('Board')],
+      flags: [flag('Seen')],
+      chains: [
+        chain('Open', [cause('enter', 'step')], [step('open', { door: 'mill-door' })], { guard: 'flag("seen") == false' }),
+        chain('See', [cause('enter', 'step')], [step('set-flag', { flag: 'seen', to: true })]),
+      ],
+      walks: [walk({ miller: [goTo(4, 0), wait(1)] })],
+      ...more,
+    });
+
+  it('an outcome that hangs on which chain is tried first is told, with the rule, and in words', () => {
+    const level = yard({ rules: { draining: 'immediate' } });
+    const { dependences } = orderSafety(level, level.walks[0]!);
+    const gone = dependences.find(({ kind, says }) => kind === 'outcome' && says.includes('Open') && says.endsWith('happens'));
+    expect(gone).toMatchObject({ rules: ['listeners'], from: { listeners: 'listing' }, to: { listeners: 'reverse' } });
+    expect(rulesInWords(gone!).otherwise).toBe('Chains that listen to the same are tried from bottom to top');
+    const [entry] = gone!.entries;
+    expect(rehearse(level, level.walks[0]!).ledger.at(entry!)).toMatchObject({ chain: 'open' });
+  });
+
+  it('an order that hangs on it comes with an edit, after which it does not', () => {
+    const level = levelOf({
+      visitors: [visitor('Miller', 0, 0)],
+      zones: [zone('Step', 4, 0)],
+      fixtures: [sign('Board')],
+      chains: [
+        chain('First', [cause('enter', 'step')], [step('write-sign', { sign: 'board', text: 'one' })]),
+        chain('Second', [cause('enter', 'step')], [step('write-sign', { sign: 'board', text: 'two' })]),
+      ],
+      walks: [walk({ miller: [goTo(4, 0)] })],
+    });
+    const before = orderSafety(level, level.walks[0]!);
+    const [swap] = before.dependences;
+    expect(swap).toMatchObject({ kind: 'order', rules: ['listeners'] });
+    expect(swap!.says).toBe('“Board now says “one”” comes before “Board now says “two””');
+    const mended = apply(level, swap!.edit!);
+    const { dependences } = orderSafety(mended, mended.walks[0]!);
+    expect(dependences.filter(({ rules }) => rules.includes('listeners')).map(({ says }) => says)).toEqual([
+      '““First” starts” comes before ““Second” starts”',
+    ]);
+  });
+
+  it('an expectation that is met under some sets only is named', () => {
+    const level = yard({
+      rules: { draining: 'immediate' },
+      walks: [
+        walk(
+          { miller: [goTo(4, 0), wait(2)] },
+          { expectations: [{ id: 'e', label: 'the door opens', expect: 'happens', entry: { kind: 'opened' } }] },
+        ),
+      ],
+    });
+    const { unsafe } = orderSafety(level, level.walks[0]!);
+    expect(unsafe).toEqual([{ id: 'e', label: 'the door opens', sets: 192, rules: ['listeners'] }]);
+  });
+
+  it('a level in which nothing hangs on the rules says so', () => {
+    const level = levelOf({ visitors: [visitor('Miller', 0, 0)], walks: [walk({ miller: [goTo(1, 0)] })] });
+    expect(orderSafety(level, level.walks[0]!)).toEqual({ sets: 384, ledgers: 1, dependences: [], unsafe: [] });
+  });
+});
+
+describe('Over many varied runs', () => {
+  const run: Spreading = { start: 0, speed: 0.2, path: 0, rates: [15, 60] };
+  /** A thin zone across the yard, and one who runs through it. */
+  const yard = (more: object = {}): Level =>
+    levelOf({
+      rate: 60,
+      visitors: [visitor('Runner', -6, 0, { speed: 8, body: { kind: 'box', size: { x: 0.1, y: 0.4, z: 1.8 } } })],
+      zones: [zone('Wire', 0, 0, { shape: { kind: 'box', size: { x: 0.1, y: 3, z: 2 } }, ...more })],
+      fixtures: [fixture('sign', 'Board', 0, 3)],
+      chains: [chain('Rings', [cause('enter', 'wire')], [step('write-sign', { sign: 'board', text: 'rings' })])],
+      walks: [walk({ runner: [goTo(6, 0)] })],
+    });
+  const seeds = Array.from({ length: 200 }, (_, seed) => seed);
+
+  it('a thin trigger is missed at 15 ticks a second and not at 60, and by whom how fast', () => {
+    const level = yard();
+    const { misses, chains } = spreadOf(level, spreadRuns(level, level.walks[0]!, run, seeds));
+    const [wire] = misses;
+    expect(wire).toMatchObject({ what: 'wire' });
+    const [slow, fast] = wire!.atRates;
+    expect(slow!.missed).toBeGreaterThan(slow!.runs / 4);
+    expect(fast).toMatchObject({ rate: 60, missed: 0 });
+    expect(wire!.slowest).toBeGreaterThan(0.2 * 15);
+    expect(chains[0]!.times.length + chains[0]!.never.length).toBe(200);
+    expect(chains[0]!.never).toEqual(wire!.seeds);
+  });
+
+  it('what misses none was tried: sensed between ticks too, or larger, and no larger than need be', () => {
+    const level = yard();
+    const [one] = level.walks;
+    const [wire] = spreadOf(level, spreadRuns(level, one!, run, seeds)).misses;
+    const remedies = remediesFor(level, one!, run, 'wire', wire!.seeds);
+    expect(remedies.map(({ says }) => says.slice(0, 9))).toEqual(['Let it be', 'Make it 0']);
+    for (const { edit } of remedies) {
+      const mended = apply(level, edit);
+      expect(spreadOf(mended, spreadRuns(mended, one!, run, wire!.seeds.slice(0, 40))).misses).toEqual([]);
+    }
+  });
+
+  it('any run can be looked at alone, and is the same there', () => {
+    const level = yard();
+    const [one] = level.walks;
+    fc.assert(
+      fc.property(fc.nat(1000), (seed) => {
+        const [alone] = spreadRuns(level, one!, { ...run, start: 2, path: 0.4 }, [seed]);
+        const looked = rehearseSpread(level, one!, { ...run, start: 2, path: 0.4 }, seed);
+        const first = [...looked.ledger].find(({ kind }) => kind === 'chain-started');
+        expect(alone!.starts['rings'] ?? null).toBe(first?.seconds ?? null);
+        expect(alone!.rate).toBe(looked.rate);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('quantiles lie between neighbours', () => {
+    expect([0, 0.25, 0.5, 1].map((part) => quantile([1, 2, 4, 8], part))).toEqual([1, 1.75, 3, 8]);
+    expect(quantile([3], 0.9)).toBe(3);
+  });
+});
