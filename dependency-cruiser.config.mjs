@@ -59,7 +59,8 @@ export default {
       comment: 'The core uses nothing but small pure libraries: no I/O, no clock, no interface.',
       from: { path: '^packages/core/src' },
       to: {
-        pathNot: '^(packages/core/src|node_modules/(zod|fastest-levenshtein|jsonc-parser|pure-rand|@marcbachmann/cel-js)/)',
+        pathNot:
+          '^(packages/core/src|node_modules/(zod|fastest-levenshtein|jsonc-parser|pure-rand|papaparse|@marcbachmann/cel-js)/)',
         dependencyTypesNot: ['type-only'],
       },
     },

@@ -54,7 +54,10 @@ const anySteering = fc.array(
   { maxLength: 12 },
 );
 
-interface Told { tick: number; steering: Steering }
+interface Told {
+  tick: number;
+  steering: Steering;
+}
 
 /** Steering for a level: who is meant and what is used are found among what there is. */
 function steeringFor(level: Level, told: typeof anySteering extends fc.Arbitrary<infer T> ? T : never): Told[] {

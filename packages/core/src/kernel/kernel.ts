@@ -100,12 +100,35 @@ export function head(plan: Plan, world: World, visitor: string, toward: { x: num
   const ahead = metresToEdge(room.extents, one.at, toward);
   if (ahead <= speed / plan.level.rate) return false;
   const length = Math.sqrt(toward.x * toward.x + toward.y * toward.y);
-  const to = { x: one.at.x + (toward.x / length) * ahead, y: one.at.y + (toward.y / length) * ahead, z: one.at.z };
+  const to = { x: one.at.x + (toward.x / length) * ahead, y: one.at.y + (toward.y / length) * ahead };
+  goStraight(rehearsing, one, to, speed);
+  return true;
+}
+
+/**
+ * Lets a visitor make a step in the next tick, in metres over the ground, and go on like that until it is told otherwise; in place of
+ * what it was told. It does not while somebody else moves it.
+ */
+export function stride(plan: Plan, world: World, visitor: string, by: { x: number; y: number }): void {
+  const one = world.visitors[plan.visitorOf.get(visitor)!]!;
+  const rehearsing = under(plan, world, noOrders, nobodyTold);
+  wakeNow(rehearsing, one);
+  const far = Math.sqrt(by.x * by.x + by.y * by.y);
+  one.route = fresh([], plan.visitors[one.order]!.visitor.speed);
+  const to = { x: one.at.x + by.x * STRIDES, y: one.at.y + by.y * STRIDES };
+  if (far > 1e-9 && isItsOwn(one)) goStraight(rehearsing, one, to, far * plan.level.rate);
+}
+
+/** Whoever strides would go on for so many ticks: nobody arrives who is told anew in each. */
+const STRIDES = 4;
+
+/** Gives a visitor one leg to walk, straight to a point of the ground, at a speed in metres a second. */
+function goStraight(rehearsing: Rehearsing, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
+  const to = { x, y, z: one.at.z };
   const going: Going = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   const instruction: Instruction = { id: 'ahead', do: 'go-to', to: { ...to, room: '', of: '', axes: 'room', height: 'datum' } };
   one.route = { ...fresh([instruction], speed), begun: true, going };
   beginLeg(rehearsing, one, going);
-  return true;
 }
 
 /** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */

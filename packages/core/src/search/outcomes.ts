@@ -127,7 +127,9 @@ function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before
       { ...nobodyTold, entry: (_number, _at, writing) => void writings.push(writing) },
       most,
     );
-    const over = ended ?? (own.tick >= last ? ({ reason: 'time is up' } as const) : null);
+    // Whoever does something before each tick goes on when nothing else does.
+    const isOver = ended !== null && (before === undefined || ended.reason === 'runaway');
+    const over = isOver ? ended : own.tick >= last ? ({ reason: 'time is up' } as const) : null;
     const isAlike = (set: HouseRules): boolean => [...asked].every(([rule, answer]) => set[rule] === answer);
     const alike = left.filter(isAlike);
     left = alike.length === left.length ? [] : left.filter((set) => !isAlike(set));
