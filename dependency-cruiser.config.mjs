@@ -14,6 +14,7 @@ const rooms = [
   'kernel',
   'reading',
   'rehearsal',
+  'formats',
   'search',
   'checks',
 ];

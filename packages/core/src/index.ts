@@ -58,8 +58,10 @@ export { quantile, rehearseSpread, remediesFor, spreadOf, spreadRuns } from './s
 export type { Remedy, Spread, SpreadRun, Spreading } from './search/spread';
 export { explainLog } from './search/explain-log';
 export type { LogExplained, LogRow } from './search/explain-log';
-export { playLineJsonSchema, readPlayLog } from './search/play-log';
-export type { Fired, PlayLog, ReadLog } from './search/play-log';
+export { playLineJsonSchema, readPlayLog } from './formats/play-log';
+export type { Fired, PlayLog, ReadLog } from './formats/play-log';
+export { ledgerCsv } from './formats/csv';
+export { statesVcd } from './formats/vcd';
 export { everySet, outcomesOf } from './search/outcomes';
 export type { Outcome, Outcomes } from './search/outcomes';
 export type { Rehearsal, RehearseOptions, Rehearsed } from './rehearsal/rehearse';

@@ -114,7 +114,8 @@ export function lanesOf(level: Level, ledger: Ledger, ticks: number): Lane[] {
         break;
       case 'chain-finished':
       case 'gave-up':
-        if (chain !== null) end(chain, `run ${who ?? ''}`, tick);
+        // A step that has waited too long gives up alone: the chain goes on.
+        if (chain !== null && entry.step === null) end(chain, `run ${who ?? ''}`, tick);
         if (kind === 'gave-up') instant(chain, entry, true);
         break;
       case 'changed': {

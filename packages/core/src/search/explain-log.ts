@@ -7,7 +7,7 @@ import type { Ledger } from '../ledger/ledger';
 import type { HouseRules } from '../vocabulary/rules';
 import { outcomesOf } from './outcomes';
 import type { Outcomes } from './outcomes';
-import type { Fired, PlayLog, Position } from './play-log';
+import type { Fired, PlayLog, Position } from '../formats/play-log';
 
 /** A line of the log beside an entry of the ledger: what only one of them says has nothing beside it. */
 export interface LogRow {

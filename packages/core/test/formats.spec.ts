@@ -1,0 +1,123 @@
+import { parse as readCsv } from 'csv-parse/sync';
+import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parse as readVcd } from 'vcd-parser';
+import { entrySentence, ledgerCsv, nameOf, parseLevel, parseLevelText, rehearse, statesVcd, valuesAt } from '../src/index';
+import type { Level } from '../src/index';
+import { anyLevel } from './any-level';
+import { cause, chain, flag, goTo, levelOf, step, visitor, walk, zone } from './build';
+
+/** What is handed on is read back by somebody else. */
+
+const runs = Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 60) / 2);
+const demo = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
+const demoLevel = demo.ok ? demo.level : null!;
+
+const anyRun = anyLevel.map((raw) => {
+  const parsed = parseLevel(raw);
+  if (!parsed.ok) throw new Error('A level that is none');
+  return { level: parsed.level, rehearsal: rehearse(parsed.level, parsed.level.walks[0]!) };
+});
+
+describe('A ledger as CSV', () => {
+  const rowsOf = (level: Level, text: string): Record<string, string>[] =>
+    readCsv(text, { columns: true, record_delimiter: '\r\n' }) as Record<string, string>[];
+
+  it('has every entry, with what it says in words', () => {
+    fc.assert(
+      fc.property(anyRun, ({ level, rehearsal }) => {
+        const rows = rowsOf(
+          level,
+          ledgerCsv(rehearsal.ledger, (id) => nameOf(level, id)),
+        );
+        expect(rows.map(({ number, kind, tick, who, cause: of }) => [number, kind, tick, who, of])).toEqual(
+          rehearsal.entries.map((entry) => [
+            String(entry.number),
+            entry.kind,
+            String(entry.tick),
+            entry.who ?? '',
+            String(entry.cause ?? ''),
+          ]),
+        );
+        const said = rehearsal.entries.map((entry) => entrySentence(entry, (id) => nameOf(level, id)));
+        expect(rows.map(({ says }) => says!.replace(/^'(?=[=+\-@\t\r])/, ''))).toEqual(said);
+      }),
+      { numRuns: runs },
+    );
+  });
+
+  it('a name that a spreadsheet would take for a formula is a text in it', () => {
+    const level = levelOf({
+      visitors: [visitor('=HYPERLINK("x")', 0, 0, { id: 'miller' })],
+      zones: [zone('Step', 3, 0)],
+      walks: [walk({ miller: [goTo(4, 0)] })],
+    });
+    const text = ledgerCsv(rehearse(level, level.walks[0]!).ledger, (id) => nameOf(level, id));
+    expect(rowsOf(level, text).find(({ kind }) => kind === 'enter')!['says']).toBe('\'=HYPERLINK("x") enters Step');
+  });
+});
+
+describe('The states over time as a value change dump', () => {
+  interface Signal {
+    name: string;
+    wave: [string, string][];
+  }
+  /** That reader knows no numbers below nought where they are real, though the standard does: such lines are taken out for it. */
+  const readable = (text: string): string => text.replace(/^r-.*\n/gm, '');
+  const wavesOf = async (text: string): Promise<Map<string, Signal>> => {
+    const read = (await readVcd(readable(text))) as { signal: Signal[] };
+    return new Map(read.signal.map((one) => [one.name.split('.').slice(1).join('.') || one.name, one]));
+  };
+
+  it('of the demo is read, and says where the miller is and when the flag turned on', async () => {
+    const round = demoLevel.walks[0]!;
+    const rehearsal = rehearse(demoLevel, round);
+    const text = statesVcd(demoLevel, rehearsal);
+    const waves = await wavesOf(text);
+    const flagged = rehearsal.entries.find(({ kind, what }) => kind === 'changed' && what === demoLevel.flags[0]!.id)!;
+    const flagWave = [...waves.entries()].find(([name]) => name.endsWith('Sluice_is_open'))![1].wave;
+    expect(flagWave.find(([, value]) => value === '1')?.[0]).toBe(String(Math.round((flagged.tick * 1e6) / 60)));
+    const x = [...waves.entries()].find(([name]) => name.endsWith('Miller.x'))![1].wave;
+    const [end] = valuesAt(rehearsal.tracks.visitors.get('miller')!, rehearsal.ticks);
+    expect(Number(x.at(-1)![1])).toBeCloseTo(end!, 5);
+    // Each line of the changes is one that the standard knows.
+    const [, changes] = text.split('$enddefinitions $end\n');
+    for (const line of changes!.trim().split('\n'))
+      expect(line).toMatch(/^(#\d+|\$dumpvars|\$end|[01][!-~]+|b[01]{1,32} [!-~]+|r-?\d+(\.\d+)?(e-?\d+)? [!-~]+)$/);
+  });
+
+  it('tells for each tick what the level says, whatever it is: who is inside of what, and what is running', async () => {
+    await fc.assert(
+      fc.asyncProperty(anyRun, async ({ level, rehearsal }) => {
+        const text = statesVcd(level, rehearsal);
+        const { signal } = (await readVcd(readable(text))) as { signal: Signal[] };
+        const names = new Set(signal.map(({ name }) => name));
+        expect(names.size).toBe(signal.length);
+        for (const one of level.zones) {
+          const entered = rehearsal.entries.filter(
+            ({ kind, what }) => what === one.id && (kind === 'enter' || kind === 'arrived-inside'),
+          ).length;
+          const left = rehearsal.entries.filter(({ kind, what }) => what === one.id && kind === 'leave').length;
+          const wave = signal.find(({ name }) => name.endsWith(`${one.name.trim().replace(/\W+/g, '_')}.inside`));
+          if (wave !== undefined) expect(Number.parseInt(wave.wave.at(-1)![1].replace(/^b/, ''), 2) | 0).toBe(entered - left);
+        }
+      }),
+      // That reader takes a millisecond a line.
+      { numRuns: Math.ceil(runs / 6), endOnFailure: true },
+    );
+  });
+
+  it('two things whose names are alike but for signs keep apart', () => {
+    const level = levelOf({
+      visitors: [visitor('Miller', 0, 0)],
+      zones: [zone('A b', 3, 0), zone('A-b', 6, 0, { id: 'other' })],
+      flags: [flag('On')],
+      chains: [chain('Sets', [cause('enter', 'other')], [step('set-flag', { flag: 'on', to: true })])],
+      walks: [walk({ miller: [goTo(4, 0)] })],
+    });
+    const text = statesVcd(level, rehearse(level, level.walks[0]!));
+    expect(text).toContain(' A_b.inside $end');
+    expect(text).toContain(' A_b.inside_2 $end');
+  });
+});

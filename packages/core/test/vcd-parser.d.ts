@@ -1,0 +1,3 @@
+declare module 'vcd-parser' {
+  export function parse(text: string): Promise<unknown>;
+}
