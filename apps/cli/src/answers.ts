@@ -1,4 +1,14 @@
-import { changesInWords, compareLedgers, coverageOf, matrixOf, nameOf, percentage, rehearse, whyNot } from '@nettlewick/core';
+import {
+  changesInWords,
+  compareLedgers,
+  coverageOf,
+  matrixOf,
+  nameOf,
+  partingOf,
+  percentage,
+  rehearse,
+  whyNot,
+} from '@nettlewick/core';
 import type { HouseRules, Ledger, Level } from '@nettlewick/core';
 import { FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
@@ -51,20 +61,39 @@ export function coverageFile(surroundings: Surroundings, file: string, options: 
   return options.atLeast !== undefined && share < options.atLeast ? FOUND : WELL;
 }
 
-/** How a walk differs between two documents. */
-export function compareFiles(
-  surroundings: Surroundings,
-  one: string,
-  other: string,
-  options: { walk: string; json?: true },
-): number {
+export interface CompareOptions {
+  walk: string;
+  walkAfter?: string;
+  seed: number;
+  seedAfter?: number;
+  rule: Partial<HouseRules>;
+  ruleAfter: Partial<HouseRules>;
+  json?: true;
+}
+
+/** How a walk differs between two documents, or two walks, seeds or sets of house rules. */
+export function compareFiles(surroundings: Surroundings, one: string, other: string, options: CompareOptions): number {
   const [before, after] = [wholeLevel(surroundings, one), wholeLevel(surroundings, other)];
-  const run = (level: Level): Ledger => rehearse(level, findWalk(level, options.walk)).ledger;
-  const found = compareLedgers(run(before), run(after));
-  const changes = changesInWords(found, (id) => nameOf(after, id));
-  for (const { says } of changes)
+  const { walk, walkAfter, seed, seedAfter, rule, ruleAfter } = options;
+  const first = rehearse(before, findWalk(before, walk), { seed, rules: rule }).ledger;
+  const second = rehearse(after, findWalk(after, walkAfter ?? walk), {
+    seed: seedAfter ?? seed,
+    rules: { ...rule, ...ruleAfter },
+  }).ledger;
+  const found = compareLedgers(first, second);
+  const name = (id: string): string => nameOf(after, id);
+  for (const { says } of changesInWords(found, name))
     surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${oneLine(says)}\n`);
-  if (options.json !== true && found.first === null) surroundings.out('nothing differs\n');
+  if (options.json === true) return found.first === null ? WELL : FOUND;
+  const parting = partingOf(found, first, second, name);
+  if (parting === null) surroundings.out('nothing differs\n');
+  else {
+    const said = (text: string | null): string => (text === null ? 'nothing more' : `“${text}”`);
+    const since = parting.since === null ? '' : `, after “${parting.since}”`;
+    surroundings.out(
+      `${oneLine(`first difference at ${parting.seconds.toFixed(2)} s${since}: the first says ${said(parting.before)}, the second ${said(parting.after)}`)}\n`,
+    );
+  }
   return found.first === null ? WELL : FOUND;
 }
 

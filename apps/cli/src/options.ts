@@ -15,6 +15,33 @@ export function percent(text: string): number {
   return value;
 }
 
+/** A number in some bounds from the command line. Throws an InvalidArgumentError for anything else. */
+export function number(least: number, most: number): (text: string) => number {
+  return (text) => {
+    const value = Number(text);
+    if (text.trim() === '' || !(value >= least && value <= most))
+      throw new InvalidArgumentError(`It has to be a number from ${least} to ${most}.`);
+    return value;
+  };
+}
+
+/** How many runs: 1 to 100,000. Throws an InvalidArgumentError for anything else. */
+export function runCount(text: string): number {
+  const value = wholeNumber(text);
+  if (value < 1 || value > 100_000) throw new InvalidArgumentError('It has to be a whole number from 1 to 100,000.');
+  return value;
+}
+
+/** Ticks a second, several with commas between them. Throws an InvalidArgumentError for anything else. */
+export function listOfRates(text: string): number[] {
+  return text.split(',').map((one) => {
+    const value = Number(one);
+    if (!Number.isInteger(value) || value < 1 || value > 240)
+      throw new InvalidArgumentError('Rates are whole numbers from 1 to 240, with commas between them.');
+    return value;
+  });
+}
+
 /** Adds a house rule given as name=value. Throws an InvalidArgumentError that names the nearest if there is none such. */
 export function withRule(text: string, before: Partial<HouseRules>): Partial<HouseRules> {
   const [name = '', value = ''] = text.split('=', 2);

@@ -1,16 +1,18 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { reasonOf, rehearse, snagsOf, warningsOf } from '@nettlewick/core';
+import { ledgerCsv, nameOf, reasonOf, rehearse, snagsOf, statesVcd, warningsOf } from '@nettlewick/core';
 import type { Fault, HouseRules, Level } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
-import type { OverWalks, WhyOptions } from './answers';
+import type { CompareOptions, OverWalks, WhyOptions } from './answers';
 import { COULD_NOT, CannotRun, FOUND, WELL, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
 import { junitXml } from './junit';
-import { percent, wholeNumber, withRule } from './options';
+import { listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
 import { oneLine, printable } from './printable';
 import { report } from './report';
+import { explainLogFile, orderSafetyFile, spreadFile } from './searches';
+import type { OfWalk, SpreadOptions } from './searches';
 
 /** Runs the command line and gives its exit code: 0 well, 1 found something, 2 could not run. */
 export function program(args: readonly string[], given: Surroundings): number {
@@ -47,6 +49,8 @@ Examples:
   nettlewick rehearse demo/nettlewick.level.json --all --junit expectations.xml
   nettlewick rehearse demo/nettlewick.level.json --walk morning-round --rule draining=immediate
   nettlewick why demo/nettlewick.level.json "Mill door" --walk "The goose comes to the door"
+  nettlewick order-safety demo/nettlewick.level.json --walk morning-round
+  nettlewick spread demo/nettlewick.level.json --walk morning-round --rates 15,30,60
   nettlewick check demo/nettlewick.level.json
 
 Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.`,
@@ -59,6 +63,8 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .option('--all', 'rehearse every walk of the level, and print only what became of their expectations')
     .option('--json', 'print JSON lines, one entry a line, instead of a table')
     .option('--junit <file>', 'write what became of the expectations as JUnit XML')
+    .option('--csv <file>', 'write the ledger of the walk as CSV')
+    .option('--vcd <file>', 'write the states of the walk over time as a value change dump (IEEE 1364)')
     .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
     .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
@@ -95,10 +101,41 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .argument('<before>', 'a level document')
     .argument('<after>', 'another, or another state of it')
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--walk-after <name>', 'another walk for the second')
+    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
+    .option('--seed-after <number>', 'another seed for the second', wholeNumber)
+    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .option('--rule-after <name=value>', 'a house rule for the second only; may be given again', withRule, {})
     .option('--json', 'print JSON lines, one difference a line')
-    .action((before: string, after: string, options: { walk: string; json?: true }) =>
+    .action((before: string, after: string, options: CompareOptions) =>
       finish(compareFiles(surroundings, before, after, options)),
     );
+  root
+    .command('order-safety')
+    .description('tries a walk under every set of house rules and prints which orders and outcomes depend on them')
+    .argument('<file>', 'a level document')
+    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--json', 'print JSON lines, one dependence a line')
+    .action((file: string, options: OfWalk) => finish(orderSafetyFile(surroundings, file, options)));
+  root
+    .command('spread')
+    .description('runs a walk many times, varied from seeds, and prints when chains start and what is missed')
+    .argument('<file>', 'a level document')
+    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--runs <number>', 'how many runs', runCount, 1000)
+    .option('--start <seconds>', 'routes begin later by up to so much', number(0, 3600), 0.5)
+    .option('--speed <part>', 'visitors are faster or slower by up to this part', number(0, 0.9), 0.2)
+    .option('--path <metres>', 'way points are off by up to so much', number(0, 100), 0)
+    .option('--rates <list>', 'ticks a second that are tried, such as 15,30,60; those of the level unless given', listOfRates)
+    .option('--json', 'print JSON lines')
+    .action((file: string, options: SpreadOptions) => finish(spreadFile(surroundings, file, options)));
+  root
+    .command('explain-log')
+    .description('walks the log of a real play through the level, and says which house rules explain what it fired')
+    .argument('<file>', 'a level document')
+    .argument('<log>', 'JSON lines or CSV, as docs/play-log.md says')
+    .option('--json', 'print JSON lines, one pair a line, the verdict last')
+    .action((file: string, log: string, options: { json?: true }) => finish(explainLogFile(surroundings, file, log, options)));
   root
     .command('check')
     .description('checks a level document and prints each fault with its place (a JSON pointer)')
@@ -114,6 +151,8 @@ interface RehearseOptions {
   all?: true;
   json?: true;
   junit?: string;
+  csv?: string;
+  vcd?: string;
   seed: number;
   rule: Partial<HouseRules>;
 }
@@ -129,6 +168,16 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
     rehearsal: rehearse(level, walk, { seed: options.seed, rules: options.rule }),
   }));
   for (const one of rehearsed) report(surroundings, level, one, { ledger: options.all !== true, json: options.json === true });
+  const [only] = rehearsed;
+  if ((options.csv !== undefined || options.vcd !== undefined) && options.all === true)
+    throw new CannotRun('--csv and --vcd are of one walk: name it with --walk.');
+  if (options.csv !== undefined)
+    save(
+      surroundings,
+      options.csv,
+      ledgerCsv(only!.rehearsal.ledger, (id) => nameOf(level, id).trim()),
+    );
+  if (options.vcd !== undefined) save(surroundings, options.vcd, statesVcd(level, only!.rehearsal));
   if (options.junit !== undefined) save(surroundings, options.junit, junitXml(level, rehearsed));
   const well = rehearsed.every(({ rehearsal: { expectations, ledger } }) => {
     const ranAway = reasonOf(ledger.at(ledger.length)!) === 'runaway';

@@ -1,4 +1,4 @@
-import { unparse } from 'papaparse';
+import papa from 'papaparse';
 import type { Ledger } from '../ledger/ledger';
 import { entrySentence } from '../reading/entries';
 
@@ -27,5 +27,5 @@ export function ledgerCsv(ledger: Ledger, nameOf: (id: string) => string): strin
       Object.keys(details).length === 0 ? '' : JSON.stringify(details),
     ];
   });
-  return `${unparse({ fields: [...columns], data: rows }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
+  return `${papa.unparse({ fields: [...columns], data: rows }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
 }

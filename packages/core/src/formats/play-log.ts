@@ -1,4 +1,4 @@
-import { parse } from 'papaparse';
+import papa from 'papaparse';
 import { z } from 'zod';
 import { jsonFault } from '../document/json-fault';
 import type { Level } from '../document/level';
@@ -146,7 +146,7 @@ const numbers = new Set(['at', 'x', 'y', 'z']);
 
 /** Rows of CSV (RFC 4180); what is empty is not said. */
 function csvRows(text: string, faults: { line: number; message: string }[]): Line[] {
-  const [heading, ...rows] = parse<string[]>(text.replace(/\r\n?/g, '\n'), { delimiter: ',', newline: '\n' }).data;
+  const [heading, ...rows] = papa.parse<string[]>(text.replace(/\r\n?/g, '\n'), { delimiter: ',', newline: '\n' }).data;
   const names = (heading ?? []).map((name) => name.trim());
   const known = ['at', 'who', 'x', 'y', 'z', 'room', 'kind', 'what'];
   const wrong = names.find((name) => !known.includes(name));
