@@ -55,7 +55,7 @@ export { rehearse } from './rehearsal/rehearse';
 export { orderSafety, rulesInWords } from './search/order-safety';
 export type { Dependence, OrderSafety } from './search/order-safety';
 export { quantile, rehearseSpread, remediesFor, spreadOf, spreadRuns } from './search/spread';
-export type { Remedy, Spread, SpreadRun, Spreading } from './search/spread';
+export type { Remedy, Spread, SpreadOfChain, SpreadRun, Spreading } from './search/spread';
 export { explainLog } from './search/explain-log';
 export type { LogExplained, LogRow } from './search/explain-log';
 export { playLineJsonSchema, readPlayLog } from './formats/play-log';

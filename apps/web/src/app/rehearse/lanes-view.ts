@@ -5,6 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { Editor } from '../studio/editor';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import { Studies } from './studies';
 
 /** The height of a row of bars, and of the ruler, in pixels; how wide the names are. */
 const ROW = 18;
@@ -14,6 +15,8 @@ const NAMES = 150;
 const DRAWN = 200;
 
 interface Drawn {
+  /** Where what hangs on a house rule begins. */
+  doubts: { entry: number; x: number; y: number }[];
   lane: Lane;
   name: string;
   word: string;
@@ -40,6 +43,7 @@ export class LanesView {
   protected readonly names = NAMES;
   protected readonly ruler = RULER;
 
+  private readonly studies = inject(Studies);
   private readonly lanes = computed(() => {
     const result = this.rehearser.result();
     return result === null ? [] : lanesOf(this.editor.level(), result.ledger, result.ticks);
@@ -50,6 +54,7 @@ export class LanesView {
   protected readonly drawn = computed<Drawn[]>(() => {
     const scale = this.perTick();
     const folded = this.folded();
+    const hangs = this.studies.hangs();
     let top = RULER;
     return this.lanes()
       .filter(({ group }) => !folded.has(group))
@@ -66,13 +71,18 @@ export class LanesView {
           })),
         );
         const marks = lane.instants.map(({ tick, entry, held }) => ({ entry, held, x: tick * scale }));
+        // What hangs on a house rule is marked, where it begins.
+        const doubts = [
+          ...lane.rows.flatMap((row, r) => row.map(({ entry, from }) => ({ entry, x: from * scale, y: r * ROW + 12 }))),
+          ...lane.instants.map(({ entry, tick }) => ({ entry, x: tick * scale, y: 12 })),
+        ].filter(({ entry }) => hangs.has(entry));
         const found = this.editor.find(lane.thing);
         const drawn = {
           lane,
           name: this.editor.nameOf(lane.thing).trim(),
           word: found === undefined ? '' : wordOf(found.collection, found.thing),
         };
-        const placed = { ...drawn, top, height, bars, marks };
+        const placed = { ...drawn, top, height, bars, marks, doubts };
         top += height;
         return placed;
       });

@@ -13,7 +13,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { change, entrySentence, filterLedger, foldRepeats, matchOf, secondsOf } from '@nettlewick/core';
+import { change, entrySentence, filterLedger, foldRepeats, matchOf, rulesInWords, secondsOf } from '@nettlewick/core';
 import type { Entry, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../studio/editor';
@@ -24,6 +24,7 @@ import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import { Studies } from './studies';
 
 interface Line {
   entry: Entry;
@@ -80,6 +81,7 @@ export class LedgerView {
   protected readonly showHeld = signal(true);
   private readonly scroller = viewChild(CdkVirtualScrollViewport);
 
+  private readonly studies = inject(Studies);
   private readonly depths = computed(() => {
     const depths: number[] = [];
     for (const entry of this.playback.entries()) depths.push(entry.cause === null ? 0 : depths[entry.cause - 1]! + 1);
@@ -127,6 +129,12 @@ export class LedgerView {
     return text;
   }
 
+  /** Which house rule an entry hangs on, in words; empty for none. */
+  protected hangsOn({ entry, again }: Line): string {
+    const one = again.length === 0 ? this.studies.hangs().get(entry.number) : undefined;
+    return one === undefined ? '' : `Hangs on a house rule: ${rulesInWords(one).now}`;
+  }
+
   protected lineText(line: Line): string {
     if (line.again.length === 0) return this.textOf(line.entry);
     const last = line.again.at(-1)!;
@@ -165,6 +173,7 @@ export class LedgerView {
     effect((onCleanup) => {
       const wide = this.width() - BESIDE - MARK;
       const lines = this.lines();
+      this.studies.hangs();
       const heights = new Array<number>(lines.length).fill(ROW);
       let done = 0;
       let waiting: ReturnType<typeof setTimeout> | undefined;
@@ -173,7 +182,7 @@ export class LedgerView {
         for (; done < until; done++) {
           const line = lines[done]!;
           const rows = linesOf(
-            untracked(() => this.lineText(line)),
+            untracked(() => (this.hangsOn(line) === '' ? this.lineText(line) : `${this.lineText(line)} ⇅⇅`)),
             Math.max(80, wide - line.depth * INDENT),
             measure,
           );

@@ -84,6 +84,7 @@ export class Living {
     const visitor = level.visitors.find(({ kind }) => kind === 'player') ?? level.visitors[0];
     if (walk === null || visitor === undefined) return;
     this.end();
+    this.rehearser.other.set(null);
     this.playback.pause();
     this.visitor.set(visitor.id);
     this.level = level;

@@ -102,7 +102,7 @@ export class Playback {
   });
 
   /** What happens in the tick that is shown, as pins in its order, as far as it was in a room. Too many would be a thicket. */
-  pins(room: string): Pin[] {
+  pins(room: string, doubtful: ReadonlyMap<number, unknown> = new Map()): Pin[] {
     const now = this.tick();
     const moment = this.moment();
     const last = this.lastUpTo(now);
@@ -117,7 +117,9 @@ export class Playback {
       const at = this.placeOf(entry, moment, room);
       if (at === null) continue;
       const label = `${number - first}: ${entrySentence(entry, (id) => this.editor.nameOf(id))}`;
-      found.push({ id: `entry ${number}`, at, text: String(number - first), label });
+      const hangs = doubtful.has(number);
+      const text = hangs ? `${number - first} ⇅` : String(number - first);
+      found.push({ id: `entry ${number}`, at, text, label: hangs ? `${label}, which hangs on a house rule` : label });
     }
     return found;
   }

@@ -10,6 +10,7 @@ import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
+import { CompareSheet } from './compare-sheet';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
@@ -20,17 +21,20 @@ import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Transport } from './transport';
 import { WalkSheet } from './walk-sheet';
+import { Studies } from './studies';
+import { WhatIfSheet } from './what-if-sheet';
 import { WhySheet } from './why-sheet';
 import { Named } from '../studio/named';
 
 /** What lies beside the plan, one at a time. */
-const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
+const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as const;
 
 /** The third place: a walk through the level, played on the plan, with the ledger beside it. */
 @Component({
   selector: 'nw-rehearse-place',
   imports: [
     Board,
+    CompareSheet,
     FormsModule,
     LanesView,
     LedgerView,
@@ -41,9 +45,10 @@ const sheets = ['ledger', 'walk', 'why', 'matrix'] as const;
     NzTabsModule,
     Transport,
     WalkSheet,
+    WhatIfSheet,
     WhySheet,
   ],
-  providers: [LedgerQuery, Rehearser, Playback, Living],
+  providers: [LedgerQuery, Rehearser, Playback, Living, Studies],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,6 +61,7 @@ export class RehearsePlace {
   protected readonly rehearser = inject(Rehearser);
   protected readonly playback = inject(Playback);
   protected readonly living = inject(Living);
+  private readonly studies = inject(Studies);
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
@@ -75,7 +81,7 @@ export class RehearsePlace {
   protected readonly pins = computed<readonly Pin[]>(() =>
     this.sheet() === 'walk'
       ? (this.walkSheet()?.pins() ?? [])
-      : [...this.playback.trailPins(this.rooms.current()), ...this.playback.pins(this.rooms.current())],
+      : [...this.playback.trailPins(this.rooms.current()), ...this.playback.pins(this.rooms.current(), this.studies.hangs())],
   );
   /** Ways gone, and while the walk is edited the ways as they are told. */
   protected readonly drawn = computed(() => [

@@ -39,8 +39,10 @@ export class Rehearser {
   readonly ran = signal<Rehearsal | null>(null);
   /** What is walked live at the moment, which is looked at in its place. */
   readonly live = signal<Rehearsal | null>(null);
+  /** Another rehearsal that is looked at in its place, and what it is called: a try, a run of a spread. */
+  readonly other = signal<{ name: string; rehearsal: Rehearsal } | null>(null);
   /** What is looked at. */
-  readonly result = computed(() => this.live() ?? this.ran());
+  readonly result = computed(() => this.live() ?? this.other()?.rehearsal ?? this.ran());
   readonly failure = signal<string | null>(null);
   readonly busy = signal(false);
   readonly walk = computed(() => {
@@ -52,12 +54,14 @@ export class Rehearser {
     effect(() => {
       const level = this.editor.level();
       const walk = this.walk();
+      untracked(() => this.other.set(null));
       untracked(() => (walk === null ? this.ran.set(null) : this.request(level, walk.id)));
     });
     inject(DestroyRef).onDestroy(() => this.giveUp());
   }
 
   choose(walk: string): void {
+    this.other.set(null);
     this.wanted.set(walk);
   }
 

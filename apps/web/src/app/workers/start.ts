@@ -3,6 +3,7 @@ import type { Keeping } from './keeping';
 import type { LiveRoom } from './live';
 import type { RehearsalRoom } from './rehearsal';
 import { started } from './started';
+import type { StudyRoom } from './study';
 import type { Started } from './started';
 
 // In a file of its own, for only a bundler can make workers of these addresses.
@@ -21,4 +22,8 @@ export function startAftermathRoom(): Started<AftermathRoom> {
 
 export function startLiveRoom(): Started<LiveRoom> {
   return started(new Worker(new URL('./live.worker', import.meta.url), { type: 'module' }));
+}
+
+export function startStudyRoom(): Started<StudyRoom> {
+  return started(new Worker(new URL('./study.worker', import.meta.url), { type: 'module' }));
 }

@@ -1,0 +1,110 @@
+import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
+import type { Dependence, Level, OrderSafety, Remedy, SpreadRun, Spreading } from '@nettlewick/core';
+import { Editor } from '../studio/editor';
+import { Mirrored } from '../workers/mirrored';
+import type { RehearsalSent } from '../workers/rehearsal';
+import { startStudyRoom } from '../workers/start';
+import type { Started } from '../workers/started';
+import type { Compared, Side, StudyRoom } from '../workers/study';
+import { Rehearser } from './rehearser';
+
+interface Worker {
+  room: Started<StudyRoom>;
+  mirror: Mirrored;
+}
+
+/** So many workers share what can be shared. */
+const POOL = Math.max(1, Math.min(4, (navigator.hardwareConcurrency || 2) - 1));
+/** So many runs are asked of a worker at a time: progress is seen, and it can be ended. */
+const CHUNK = 50;
+
+/** What goes beyond one rehearsal is asked of a small pool of workers, which are started when they are first needed. */
+@Injectable()
+export class Studies {
+  private readonly editor = inject(Editor);
+  private readonly rehearser = inject(Rehearser);
+  private readonly workers: Worker[] = [];
+
+  /** What of the walk hangs on the house rules, as it was found last, with the level for which it holds. */
+  readonly safety = signal<{ level: Level; walk: string; found: OrderSafety } | null>(null);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.end());
+  }
+
+  /** What the entries that are shown hang on, as far as that was looked for in this walk of the level as it is. */
+  readonly hangs = computed<ReadonlyMap<number, Dependence>>(() => {
+    const found = new Map<number, Dependence>();
+    const safety = this.safety();
+    const shown = this.rehearser.result();
+    if (safety === null || shown !== this.rehearser.ran() || shown?.walk !== safety.walk || safety.level !== this.editor.level())
+      return found;
+    for (const one of safety.found.dependences) for (const number of one.entries) if (!found.has(number)) found.set(number, one);
+    return found;
+  });
+
+  compare(one: Side, other: Side): Promise<Compared> {
+    return this.ask(0, ({ remote }) => remote.compare(one, other));
+  }
+
+  async findOrderSafety(walk: string): Promise<OrderSafety> {
+    const level = this.editor.level();
+    const found = await this.ask(0, ({ remote }) => remote.orderSafety(walk));
+    this.safety.set({ level, walk, found });
+    return found;
+  }
+
+  /** Runs a spread, in pieces, on all workers. `progress` hears how many runs are done; false ends it, and what is there is given. */
+  async spread(walk: string, by: Spreading, runs: number, progress: (done: number) => boolean): Promise<SpreadRun[]> {
+    const pieces = Array.from({ length: Math.ceil(runs / CHUNK) }, (_, piece) =>
+      Array.from({ length: Math.min(CHUNK, runs - piece * CHUNK) }, (_, i) => piece * CHUNK + i),
+    );
+    const found: SpreadRun[][] = pieces.map(() => []);
+    let next = 0;
+    let done = 0;
+    let goesOn = true;
+    const work = async (worker: number): Promise<void> => {
+      for (let piece = next++; goesOn && piece < pieces.length; piece = next++) {
+        found[piece] = await this.ask(worker, ({ remote }) => remote.spread(walk, by, pieces[piece]!));
+        done += pieces[piece]!.length;
+        goesOn = progress(done) && goesOn;
+      }
+    };
+    await Promise.all(Array.from({ length: Math.min(POOL, pieces.length) }, (_, worker) => work(worker)));
+    return found.flat();
+  }
+
+  remedies(walk: string, by: Spreading, what: string, seeds: readonly number[]): Promise<Remedy[]> {
+    return this.ask(0, ({ remote }) => remote.remedies(walk, by, what, seeds));
+  }
+
+  oneOf(walk: string, by: Spreading, seed: number): Promise<RehearsalSent> {
+    return this.ask(0, ({ remote }) => remote.oneOf(walk, by, seed));
+  }
+
+  async explain(text: string): Promise<ReturnType<StudyRoom['explain']>> {
+    return this.ask(0, async ({ remote }) => await remote.explain(text));
+  }
+
+  /** Ends whatever is under way. */
+  end(): void {
+    for (const { room } of this.workers.splice(0)) room.end();
+  }
+
+  private async ask<T>(at: number, question: (room: Started<StudyRoom>) => Promise<T>): Promise<T> {
+    while (this.workers.length <= at) {
+      const room = startStudyRoom();
+      this.workers.push({ room, mirror: new Mirrored(room.remote) });
+    }
+    const worker = this.workers[at]!;
+    try {
+      worker.mirror.bring(this.editor.level());
+      return await Promise.race([question(worker.room), worker.room.ended]);
+    } catch (error) {
+      // A worker that broke is started anew for the next question.
+      const own = this.workers.indexOf(worker);
+      if (own >= 0 && !(error instanceof Error && error.message.includes('any more'))) this.workers.splice(own, 1)[0]!.room.end();
+      throw error;
+    }
+  }
+}

@@ -1,0 +1,178 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettlewick/core';
+import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
+import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
+import { Editor } from '../studio/editor';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+import { SpreadChart } from './spread-chart';
+import { Studies } from './studies';
+
+type Explained = Omit<LogExplained, 'ledger'>;
+
+/** A log of more than this is not read, in bytes. */
+const MOST = 50_000_000;
+
+/** What goes beyond one rehearsal: other house rules, many varied runs, and what a real game has done. */
+@Component({
+  selector: 'nw-what-if-sheet',
+  imports: [FormsModule, NzInputNumberModule, SpreadChart],
+  templateUrl: './what-if-sheet.html',
+  styleUrl: './what-if-sheet.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WhatIfSheet {
+  protected readonly editor = inject(Editor);
+  protected readonly playback = inject(Playback);
+  private readonly rehearser = inject(Rehearser);
+  private readonly studies = inject(Studies);
+  protected readonly busy = signal<'' | 'orders' | 'spread' | 'log'>('');
+  protected readonly wrong = signal<string | null>(null);
+  private readonly walk = computed(() => this.rehearser.walk()?.id ?? '');
+
+  /** What was found of the orders, while it still holds. */
+  protected readonly safety = computed(() => {
+    const known = this.studies.safety();
+    return known?.walk === this.walk() && known.level === this.editor.level() ? known.found : null;
+  });
+
+  protected readonly settings = { runs: 1000, start: 0.5, speed: 20, path: 0.1, rates: '15 30 60' };
+  protected readonly done = signal(0);
+  protected readonly spread = signal<{ walk: string; by: Spreading; found: Spread; level: unknown } | null>(null);
+  protected readonly remedies = signal<ReadonlyMap<string, readonly Remedy[]>>(new Map());
+  protected readonly explained = signal<{ file: string; found: Explained } | null>(null);
+  private ended = false;
+
+  protected readonly shownSpread = computed(() => {
+    const spread = this.spread();
+    return spread?.walk === this.walk() ? spread : null;
+  });
+  protected readonly isOld = computed(() => this.shownSpread() !== null && this.shownSpread()!.level !== this.editor.level());
+
+  protected readonly words = rulesInWords;
+  protected readonly quantile = quantile;
+
+  protected async findOrders(): Promise<void> {
+    await this.during('orders', async () => {
+      await this.studies.findOrderSafety(this.walk());
+    });
+  }
+
+  protected async runSpread(): Promise<void> {
+    const { runs, start, speed, path, rates } = this.settings;
+    const list = rates
+      .split(/[\s,;]+/)
+      .map(Number)
+      .filter((rate) => rate !== 0);
+    if (list.some((rate) => !Number.isInteger(rate) || rate < 1 || rate > 240)) {
+      this.wrong.set('Ticks a second are whole numbers from 1 to 240, with blanks between them: 15 30 60.');
+      return;
+    }
+    const by: Spreading = { start, speed: speed / 100, path, rates: list.length === 0 ? [this.editor.level().rate] : list };
+    const [level, walk] = [this.editor.level(), this.walk()];
+    this.ended = false;
+    this.done.set(0);
+    this.remedies.set(new Map());
+    await this.during('spread', async () => {
+      const found = await this.studies.spread(walk, by, runs, (done) => {
+        this.done.set(done);
+        return !this.ended;
+      });
+      this.spread.set({ walk, by, found: spreadOf(level, found), level });
+      for (const { what, seeds } of this.spread()!.found.misses) {
+        const remedies = await this.studies.remedies(walk, by, what, seeds);
+        this.remedies.update((all) => new Map([...all, [what, remedies]]));
+      }
+    });
+  }
+
+  protected end(): void {
+    this.ended = true;
+  }
+
+  /** Looks at one run of the spread. */
+  protected async open(seed: number): Promise<void> {
+    const spread = this.shownSpread();
+    if (spread === null) return;
+    await this.during('spread', async () => {
+      const { columns, ...sent } = await this.studies.oneOf(spread.walk, spread.by, seed);
+      this.rehearser.other.set({
+        name: `run ${seed} of the spread, ${sent.rate} ticks a second`,
+        rehearsal: { ...sent, ledger: Ledger.of(columns) },
+      });
+    });
+  }
+
+  protected async read(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (file === undefined) return;
+    if (file.size > MOST) {
+      this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Cut it to the part that matters.`);
+      return;
+    }
+    await this.during('log', async () => {
+      const answer = await this.studies.explain(await file.text());
+      if (answer.ok) this.explained.set({ file: file.name, found: answer.explained });
+      else {
+        this.explained.set(null);
+        const [first] = answer.faults;
+        const more = answer.faults.length > 1 ? ` And ${answer.faults.length - 1} more.` : '';
+        this.wrong.set(`${file.name}, line ${first!.line}: ${first!.message}.${more}`);
+      }
+    });
+  }
+
+  /** The rows around the first difference, or the first ones. */
+  protected readonly logRows = computed(() => {
+    const explained = this.explained();
+    if (explained === null) return [];
+    const { rows, first } = explained.found;
+    const named = (id: string): string => this.editor.nameOf(id).trim();
+    const from = Math.max(0, first - 4);
+    return rows.slice(from, from + 40).map(({ fired, entry }, at) => ({
+      isFirst: from + at === first,
+      played:
+        fired === null
+          ? '—'
+          : `${fired.at.toFixed(2)} s ${fired.kind}${fired.who === null ? '' : ` ${named(fired.who)}`}${fired.what === null ? '' : ` ${named(fired.what)}`}`,
+      said: entry === null ? '—' : `${entry.seconds.toFixed(2)} s ${entrySentence(entry, named)}`,
+    }));
+  });
+  protected readonly verdict = computed(() => {
+    const found = this.explained()?.found;
+    if (found === undefined) return '';
+    const [nearest] = found.explainedBy;
+    if (nearest === undefined) return 'No set of house rules explains it: something else is otherwise in the game.';
+    if (nearest.rules.length === 0) return 'The game did what this level says under its own house rules.';
+    const from = Object.fromEntries(nearest.rules.map((rule) => [rule, this.editor.level().rules[rule]]));
+    const { otherwise } = rulesInWords({ rules: nearest.rules, from, to: nearest.set });
+    return `It is explained by other house rules: ${otherwise}.`;
+  });
+  protected readonly explaining = computed(() => this.explained()?.found.explainedBy[0] ?? null);
+
+  /** Gives the level the house rules that explain the log. */
+  protected adopt(): void {
+    const nearest = this.explaining();
+    if (nearest === null) return;
+    const before = this.editor.level().rules;
+    this.editor.edit({ kind: 'level', before: { rules: before }, after: { rules: nearest.set } });
+  }
+
+  protected ruleNames({ rules }: Dependence): string {
+    return rules.length === 1 ? 'one house rule decides' : `${rules.length} house rules together decide`;
+  }
+
+  private async during(what: 'orders' | 'spread' | 'log', work: () => Promise<void>): Promise<void> {
+    this.busy.set(what);
+    this.wrong.set(null);
+    try {
+      await work();
+    } catch (error) {
+      this.wrong.set(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
+    } finally {
+      this.busy.set('');
+    }
+  }
+}

@@ -1,0 +1,115 @@
+import {
+  Ledger,
+  compareLedgers,
+  changesInWords,
+  explainLog,
+  nameOf,
+  orderSafety,
+  partingOf,
+  readPlayLog,
+  rehearse,
+  rehearseSpread,
+  remediesFor,
+  rowsOf,
+  spreadRuns,
+} from '@nettlewick/core';
+import type {
+  BesideRow,
+  HouseRules,
+  LedgerColumns,
+  Level,
+  LogExplained,
+  OrderSafety,
+  Parting,
+  ReadLog,
+  Remedy,
+  SpreadRun,
+  Spreading,
+} from '@nettlewick/core';
+import { LevelCopy } from './level-copy';
+import type { RehearsalSent } from './rehearsal';
+
+/** What is compared: a walk of the level (or of another state of it), with a seed and house rules of its own; or a ledger that is there. */
+export type Side = { walk: string; seed?: number; rules?: Partial<HouseRules>; level?: Level } | { columns: LedgerColumns };
+
+/** Two rehearsals beside each other. */
+export interface Compared {
+  same: number;
+  shifted: number;
+  missing: number;
+  added: number;
+  parting: Parting | null;
+  says: string[];
+  rows: BesideRow[];
+  /** More rows than are told. */
+  more: number;
+  seconds: number;
+}
+
+/** As many rows are told as anybody scrolls through, those that differ first kept. */
+const ROWS = 3000;
+
+/** Where whatever goes beyond one rehearsal is found: a worker that may take its time. */
+export class StudyRoom extends LevelCopy {
+  compare(one: Side, other: Side): Compared {
+    const [before, after] = [this.ledgerOf(one), this.ledgerOf(other)];
+    const found = compareLedgers(before, after);
+    const named = (id: string): string => nameOf(this.level, id).trim();
+    const rows = rowsOf(before, after, found);
+    const seconds = Math.max(before.at(before.length)?.seconds ?? 0, after.at(after.length)?.seconds ?? 0);
+    return {
+      same: found.same,
+      shifted: found.shifted.length,
+      missing: found.missing.length,
+      added: found.added.length,
+      parting: partingOf(found, before, after, named),
+      says: changesInWords(found, named)
+        .map(({ says }) => says)
+        .slice(0, 20),
+      rows: rows.slice(0, ROWS),
+      more: Math.max(0, rows.length - ROWS),
+      seconds,
+    };
+  }
+
+  /** What of a walk hangs on the house rules. */
+  orderSafety(walk: string): OrderSafety {
+    return orderSafety(this.level, this.walkOf(walk));
+  }
+
+  /** Some runs of a spread. */
+  spread(walk: string, by: Spreading, seeds: readonly number[]): SpreadRun[] {
+    return spreadRuns(this.level, this.walkOf(walk), by, seeds);
+  }
+
+  /** What lets something be missed no more. */
+  remedies(walk: string, by: Spreading, what: string, seeds: readonly number[]): Remedy[] {
+    return remediesFor(this.level, this.walkOf(walk), by, what, seeds);
+  }
+
+  /** One run of a spread, to be looked at. */
+  oneOf(walk: string, by: Spreading, seed: number): RehearsalSent {
+    const { rate, ticks, ledger, tracks } = rehearseSpread(this.level, this.walkOf(walk), by, seed);
+    return { walk, rate, ticks, columns: ledger.columns(), tracks, expectations: [] };
+  }
+
+  /** What a log of a play says beside the ledger; or what is wrong with it. */
+  explain(text: string): { ok: true; explained: Omit<LogExplained, 'ledger'> } | Extract<ReadLog, { ok: false }> {
+    const read = readPlayLog(this.level, text);
+    if (!read.ok) return read;
+    const { rows, first, explainedBy, sets } = explainLog(this.level, read.log);
+    return { ok: true, explained: { rows, first, explainedBy: explainedBy.slice(0, 1), sets } };
+  }
+
+  private walkOf(id: string, level = this.level): Level['walks'][number] {
+    const walk = level.walks.find((one) => one.id === id);
+    if (walk === undefined) throw new Error('This walk is not in the level any more.');
+    return walk;
+  }
+
+  private ledgerOf(side: Side): Ledger {
+    if ('columns' in side) return Ledger.of(side.columns);
+    const level = side.level ?? this.level;
+    return rehearse(level, this.walkOf(side.walk, level), { seed: side.seed ?? 0, rules: side.rules }).ledger;
+  }
+}
