@@ -1,9 +1,16 @@
 import { isMachine } from '../kinds/fixtures';
 import type { Level } from '../document/level';
 import { valuesAt } from '../ledger/tracks';
-import type { Track } from '../ledger/tracks';
-import type { Rehearsed } from '../rehearsal/rehearse';
+import type { Track, Tracks } from '../ledger/tracks';
 import type { Ledger } from '../ledger/ledger';
+
+/** What of a rehearsal its states are read from. */
+interface Played {
+  rate: number;
+  ticks: number;
+  tracks: Tracks;
+  ledger: Ledger;
+}
 
 /** One state over time: what it is called, what it is, and its values from tick to tick. */
 interface Wave {
@@ -20,7 +27,7 @@ interface Wave {
  * running. Times are whole microseconds. What has a name of its own in the level is called by it, with signs for what may not stand in
  * a name there.
  */
-export function statesVcd(level: Level, { rate, ticks, tracks, ledger }: Rehearsed & { ledger: Ledger }): string {
+export function statesVcd(level: Level, { rate, ticks, tracks, ledger }: Played): string {
   const waves = wavesOf(level, { rate, ticks, tracks, ledger });
   const named = new Set<string>();
   const lines = [
@@ -47,10 +54,7 @@ export function statesVcd(level: Level, { rate, ticks, tracks, ledger }: Rehears
   return `${lines.join('\n')}\n`;
 }
 
-function wavesOf(
-  level: Level,
-  { ticks, tracks, ledger }: Omit<Rehearsed, 'entries' | 'walk' | 'expectations'> & { ledger: Ledger },
-): Wave[] {
+function wavesOf(level: Level, { ticks, tracks, ledger }: Played): Wave[] {
   const waves = new Map<string, Wave>();
   const wave = (scope: string, id: string, name: string, type: Wave['type'], first: number): void => {
     const width = { wire: 1, integer: 32, real: 64 }[type];

@@ -101,6 +101,26 @@ export class Playback {
     return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
   });
 
+  /** Where those who walk have gone, as far as it was in a room. */
+  waysIn(room: string): Point[][] {
+    const result = this.rehearser.result();
+    if (result === null) return [];
+    const told = (this.rehearser.walk()?.routes ?? []).map(({ visitor }) => visitor);
+    // Who is walked by hand has no route.
+    const walking = this.rehearser.live() === null ? told : [...result.tracks.visitors.keys()];
+    return walking.flatMap((visitor) => {
+      const track = result.tracks.visitors.get(visitor);
+      const stays = result.tracks.rooms.get(visitor) ?? [];
+      if (track === undefined) return [];
+      return stays.flatMap((stay, i) => {
+        const until = stays[i + 1]?.tick ?? result.ticks + 1;
+        const corners = track.ticks.flatMap((tick, at) => (tick > stay.tick && tick < until ? [at * track.width] : []));
+        const points = corners.map((at) => ({ x: track.values[at]!, y: track.values[at + 1]! }));
+        return stay.room === room ? [[vectorOf(valuesAt(track, stay.tick)), ...points]] : [];
+      });
+    });
+  }
+
   /** What happens in the tick that is shown, as pins in its order, as far as it was in a room. Too many would be a thicket. */
   pins(room: string, doubtful: ReadonlyMap<number, unknown> = new Map()): Pin[] {
     const now = this.tick();

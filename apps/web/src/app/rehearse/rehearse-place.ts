@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
-import { freeName, valuesAt, vectorOf } from '@nettlewick/core';
+import { freeName } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTabsModule } from 'ng-zorro-antd/tabs';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
-import type { Point } from '../board/viewport';
 import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { CompareSheet } from './compare-sheet';
+import { HandOn } from './hand-on';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
@@ -36,6 +36,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     Board,
     CompareSheet,
     FormsModule,
+    HandOn,
     LanesView,
     LedgerView,
     LiveBar,
@@ -56,6 +57,8 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
 export class RehearsePlace {
   /** The walk that the address asks for. */
   readonly wanted = input<string | undefined>();
+  /** The revision of the level whose rehearsal of it the address asks for, if it is not the one that is open. */
+  readonly revision = input<string | undefined>();
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly rehearser = inject(Rehearser);
@@ -90,22 +93,7 @@ export class RehearsePlace {
   ]);
 
   /** Where those who walk have gone, as far as it was in the room that is shown. */
-  protected readonly ways = computed<Point[][]>(() => {
-    const result = this.rehearser.result();
-    if (result === null) return [];
-    const room = this.rooms.current();
-    return (this.rehearser.walk()?.routes ?? []).flatMap(({ visitor }) => {
-      const track = result.tracks.visitors.get(visitor);
-      const stays = result.tracks.rooms.get(visitor) ?? [];
-      if (track === undefined) return [];
-      return stays.flatMap((stay, i) => {
-        const until = stays[i + 1]?.tick ?? result.ticks + 1;
-        const corners = track.ticks.flatMap((tick, at) => (tick > stay.tick && tick < until ? [at * track.width] : []));
-        const points = corners.map((at) => ({ x: track.values[at]!, y: track.values[at + 1]! }));
-        return stay.room === room ? [[vectorOf(valuesAt(track, stay.tick)), ...points]] : [];
-      });
-    });
-  });
+  protected readonly ways = computed(() => this.playback.waysIn(this.rooms.current()));
 
   protected readonly lanesTip = inject(Commands).tip('lanes');
   protected readonly walkTip = inject(Commands).tip('walk-it');
@@ -114,6 +102,12 @@ export class RehearsePlace {
     effect(() => {
       const wanted = this.wanted();
       if (wanted !== undefined) this.rehearser.choose(wanted);
+    });
+    effect(() => {
+      const revision = Number(this.revision());
+      const walk = this.wanted();
+      if (Number.isInteger(revision) && revision > 0 && walk !== undefined)
+        untracked(() => void this.studies.showRevision(revision, walk));
     });
     // A walk that nobody walks yet is drawn first.
     effect(() => {

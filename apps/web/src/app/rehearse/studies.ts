@@ -1,5 +1,10 @@
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
+import { Ledger } from '@nettlewick/core';
 import type { Dependence, Level, OrderSafety, Remedy, SpreadRun, Spreading } from '@nettlewick/core';
+import { Store } from '@ngrx/store';
+import { failureText } from '../saving/asking';
+import { LevelsApi } from '../saving/levels-api';
+import { studioFeature } from '../state/studio.feature';
 import { Editor } from '../studio/editor';
 import { Mirrored } from '../workers/mirrored';
 import type { RehearsalSent } from '../workers/rehearsal';
@@ -23,6 +28,8 @@ const CHUNK = 50;
 export class Studies {
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
+  private readonly api = inject(LevelsApi);
+  private readonly store = inject(Store);
   private readonly workers: Worker[] = [];
 
   /** What of the walk hangs on the house rules, as it was found last, with the level for which it holds. */
@@ -84,6 +91,28 @@ export class Studies {
 
   async explain(text: string): Promise<ReturnType<StudyRoom['explain']>> {
     return this.ask(0, async ({ remote }) => await remote.explain(text));
+  }
+
+  /** Shows the rehearsal of a walk as it was in a revision of the level. */
+  async showRevision(revision: number, walk: string): Promise<void> {
+    const levelId = this.store.selectSignal(studioFeature.selectLevelId)() ?? '';
+    const now = this.store.selectSignal(studioFeature.selectRevision)();
+    // What is open is that revision: nothing else is to be shown.
+    if (revision === now) return;
+    const answer = await this.api.openRevision(levelId, revision);
+    if (!answer.ok) {
+      this.editor.notice.set(`The rehearsal of revision ${revision} cannot be shown: ${failureText(answer)}`);
+      return;
+    }
+    try {
+      const { columns, ...sent } = await this.ask(0, ({ remote }) => remote.ofLevel(answer.value.level, walk));
+      this.rehearser.other.set({
+        name: `as it was in revision ${revision}`,
+        rehearsal: { ...sent, ledger: Ledger.of(columns) },
+      });
+    } catch (error) {
+      this.editor.notice.set(error instanceof Error ? error.message : String(error));
+    }
   }
 
   /** Ends whatever is under way. */

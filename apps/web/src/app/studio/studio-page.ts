@@ -28,7 +28,7 @@ import type { Doing } from './commands';
 import { Asked } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { DialogName } from './dialog-name';
-import { download } from './download';
+import { download, fileNameOf } from './download';
 import { Editor, THE_LEVEL } from './editor';
 import { Made } from './made';
 import { Mark } from './mark';
@@ -96,6 +96,8 @@ export class StudioPage {
   readonly levelId = input.required<string>();
   readonly place = input.required<string>();
   readonly walk = input<string | undefined>();
+  /** The revision whose rehearsal the address asks for. */
+  readonly revision = input<string | undefined>();
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   protected readonly editor = inject(Editor);
@@ -170,13 +172,7 @@ export class StudioPage {
 
   protected exportLevel(): void {
     const level = this.editor.level();
-    download(
-      `${level.name
-        .trim()
-        .replace(/[^\p{L}\p{N}]+/gu, '-')
-        .toLowerCase()}.level.json`,
-      JSON.stringify(level, null, 2) + '\n',
-    );
+    download(`${fileNameOf(level.name)}.level.json`, JSON.stringify(level, null, 2) + '\n');
   }
 }
 

@@ -93,6 +93,12 @@ export class StudyRoom extends LevelCopy {
     return { walk, rate, ticks, columns: ledger.columns(), tracks, expectations: [] };
   }
 
+  /** The rehearsal of a walk of another state of the level. */
+  ofLevel(level: Level, id: string): RehearsalSent {
+    const { walk, rate, ticks, ledger, tracks, expectations } = rehearse(level, this.walkOf(id, level));
+    return { walk, rate, ticks, columns: ledger.columns(), tracks, expectations };
+  }
+
   /** What a log of a play says beside the ledger; or what is wrong with it. */
   explain(text: string): { ok: true; explained: Omit<LogExplained, 'ledger'> } | Extract<ReadLog, { ok: false }> {
     const read = readPlayLog(this.level, text);

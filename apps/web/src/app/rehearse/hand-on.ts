@@ -1,0 +1,134 @@
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
+import { planSvg } from '../board/plan-svg';
+import type { Sheet } from '../board/plan-svg';
+import type { Pin } from '../board/board';
+import type { Point } from '../board/viewport';
+import { LevelsApi } from '../saving/levels-api';
+import { failureText } from '../saving/asking';
+import { studioFeature } from '../state/studio.feature';
+import { download, fileNameOf } from '../studio/download';
+import { Editor } from '../studio/editor';
+import { Rooms } from '../studio/rooms';
+import { Playback } from './playback';
+import { Rehearser } from './rehearser';
+import { reportHtml } from './report-html';
+
+/** What can be handed on of the rehearsal that is shown: as files, as a page to print, or as a link. */
+@Component({
+  selector: 'nw-hand-on',
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger],
+  template: `
+    <button type="button" class="button" [cdkMenuTriggerFor]="forms">Hand on…</button>
+    <ng-template #forms>
+      <div class="menu" cdkMenu>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="report()">a report to print (HTML)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">the ledger for a spreadsheet (CSV)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">the ledger as JSON lines</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">the states over time (VCD)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="svg()">this plan (SVG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="png()">this plan (PNG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">a link to this rehearsal, which is kept</button>
+      </div>
+    </ng-template>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HandOn {
+  readonly ways = input<readonly Point[][]>([]);
+  readonly pins = input<readonly Pin[]>([]);
+  private readonly editor = inject(Editor);
+  private readonly rooms = inject(Rooms);
+  private readonly rehearser = inject(Rehearser);
+  private readonly playback = inject(Playback);
+  private readonly api = inject(LevelsApi);
+  private readonly levelId = inject(Store).selectSignal(studioFeature.selectLevelId);
+  private readonly revision = inject(Store).selectSignal(studioFeature.selectRevision);
+  private readonly sent = inject(Store).selectSignal(studioFeature.selectSent);
+
+  protected csv(): void {
+    const ledger = this.rehearser.result()?.ledger;
+    if (ledger !== undefined)
+      download(
+        this.named('csv'),
+        ledgerCsv(ledger, (id) => this.editor.nameOf(id).trim()),
+        'text/csv',
+      );
+  }
+
+  protected lines(): void {
+    const ledger = this.rehearser.result()?.ledger;
+    if (ledger !== undefined) download(this.named('jsonl'), ledgerText(ledger), 'application/x-ndjson');
+  }
+
+  protected vcd(): void {
+    const shown = this.rehearser.result();
+    if (shown !== null) download(this.named('vcd'), statesVcd(this.editor.level(), shown), 'text/plain');
+  }
+
+  protected svg(): void {
+    download(this.named('svg'), planSvg(this.sheet()), 'image/svg+xml');
+  }
+
+  /** Draws the plan on a canvas by way of its SVG: the same sheet in pixels. */
+  protected async png(): Promise<void> {
+    const image = new Image();
+    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(planSvg(this.sheet()))}`;
+    await image.decode();
+    const canvas = document.createElement('canvas');
+    const scale = Math.min(2, 4000 / Math.max(image.width, image.height));
+    canvas.width = Math.round(image.width * scale);
+    canvas.height = Math.round(image.height * scale);
+    canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+    canvas.toBlob((blob) => {
+      if (blob !== null) download(this.named('png'), blob);
+    });
+  }
+
+  protected report(): void {
+    const rehearsal = this.rehearser.result();
+    const walk = this.rehearser.walk();
+    if (rehearsal === null || walk === null) return;
+    const level = this.editor.level();
+    const visited = new Set([...rehearsal.tracks.rooms.values()].flatMap((stays) => stays.map(({ room }) => room)));
+    const sheets = level.rooms
+      .filter(({ id }) => visited.has(id))
+      .map(({ id }): Sheet => ({ level, room: id, moment: null, ways: this.playback.waysIn(id), pins: [] }));
+    download(this.named('html'), reportHtml({ level, walk, rehearsal, sheets, revision: this.revision() }), 'text/html');
+  }
+
+  /** Keeps the revision for good, and puts a link into the clipboard that opens this walk of it again. */
+  protected async keep(): Promise<void> {
+    const [levelId, revision, walk] = [this.levelId(), this.revision(), this.rehearser.walk()];
+    if (levelId === null || revision === null || walk === null) return;
+    if (this.sent() !== this.editor.level()) {
+      this.editor.notice.set('The level is not saved yet. Save it first (Ctrl S): a link is to what is saved.');
+      return;
+    }
+    const answer = await this.api.keepRevision(levelId, revision, { kept: true });
+    if (!answer.ok) {
+      this.editor.notice.set(`It could not be kept: ${failureText(answer)}`);
+      return;
+    }
+    const link = new URL(`/levels/${levelId}/rehearse`, location.href);
+    link.searchParams.set('walk', walk.id);
+    link.searchParams.set('revision', String(revision));
+    try {
+      await navigator.clipboard.writeText(link.href);
+      this.editor.notice.set(`Kept with revision ${revision}. The link is in the clipboard: ${link.href}`);
+    } catch {
+      this.editor.notice.set(`Kept with revision ${revision}. The link: ${link.href}`);
+    }
+  }
+
+  private sheet(): Sheet {
+    const room = this.rooms.current();
+    return { level: this.editor.level(), room, moment: this.playback.moment(), ways: this.ways(), pins: this.pins() };
+  }
+
+  private named(ending: string): string {
+    return `${fileNameOf(`${this.editor.level().name} ${this.rehearser.walk()?.name ?? ''}`)}.${ending}`;
+  }
+}
