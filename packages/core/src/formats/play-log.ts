@@ -29,7 +29,7 @@ const fired = z.strictObject({
 });
 
 /** One line of a log of a play. */
-export const playLine = z.union([position, fired]).meta({ id: 'PlayLine' });
+const playLine = z.union([position, fired]).meta({ id: 'PlayLine' });
 
 export interface Position {
   at: number;

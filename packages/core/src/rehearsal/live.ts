@@ -20,7 +20,7 @@ import type { HouseRules } from '../vocabulary/rules';
 import { Cleaning } from './cleaning';
 
 /** Where to on the ground, as a direction of any length. */
-export interface Toward {
+interface Toward {
   x: number;
   y: number;
 }

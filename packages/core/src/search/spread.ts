@@ -43,7 +43,7 @@ export interface SpreadOfChain {
 }
 
 /** What was missed, in how many runs. */
-export interface SpreadOfMisses {
+interface SpreadOfMisses {
   what: string;
   seeds: number[];
   /** How often at each rate, of how many runs at that rate. */
@@ -72,7 +72,7 @@ function atRate(level: Level, rate: number): Level {
 }
 
 /** The level and the walk of one run. The same seed gives the same, whatever other runs there are. */
-export function variedBy(
+function variedBy(
   level: Level,
   walk: Walk,
   { start, speed, path, rates }: Spreading,
@@ -161,7 +161,7 @@ export interface Remedy {
   edit: Edit;
 }
 
-/** So many of the runs that missed are tried again for a remedy. */
+/** So many of the runs that missed are tried with every size; the others only with the one that is found. */
 const TRIED = 40;
 /** Sizes are tried in such steps, in metres, up to so many of them. */
 const GROWTH = 0.1;
@@ -172,14 +172,14 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
   const found = lookup(level).get(what);
   if (found?.collection !== 'zones') return [];
   const zone = found.thing as Zone;
-  const tried = seeds.slice(0, TRIED);
-  const helps = (edit: Edit): boolean => {
+  const some = seeds.slice(0, TRIED);
+  const helps = (edit: Edit, tried: readonly number[] = some): boolean => {
     const mended = apply(level, edit);
     return tried.every((seed) => !spreadRun(mended, walk, by, seed).missed.some((one) => one.what === what));
   };
   const remedies: Remedy[] = [];
   const swept = change('zones', zone, { swept: true });
-  if (!zone.swept && helps(swept)) remedies.push({ says: 'Let it be sensed between ticks too (swept).', edit: swept });
+  if (!zone.swept && helps(swept, seeds)) remedies.push({ says: 'Let it be sensed between ticks too (swept).', edit: swept });
   const larger = (steps: number): Edit => change('zones', zone, { shape: grown(zone.shape, steps * GROWTH) });
   if (helps(larger(MOST))) {
     let [low, high] = [0, MOST];
@@ -188,6 +188,8 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
       if (helps(larger(middle))) high = middle;
       else low = middle;
     }
+    // What helps some of them has to help all.
+    while (high < MOST && !helps(larger(high), seeds)) high += 1;
     remedies.push({
       says: `Make it ${(high * GROWTH).toFixed(1)} m larger in plan: the least, in steps of ${GROWTH} m, that misses none.`,
       edit: larger(high),
