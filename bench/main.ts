@@ -1,4 +1,6 @@
+import { isMainThread, parentPort } from 'node:worker_threads';
 import { attachments } from './attachments';
+import { live, orders, spread, spreadOn } from './beyond';
 import { board } from './board';
 import { drag } from './drag';
 import { edit } from './edit';
@@ -29,11 +31,17 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   drag,
   edit,
   board,
+  orders,
+  spread,
+  live,
 };
 
 const [name = '', ...args] = process.argv.slice(2);
 const benchmark = benchmarks[name];
-if (benchmark === undefined) {
+if (!isMainThread) {
+  // A thread of the spread: it is asked for runs, and says when they are done.
+  parentPort!.on('message', (seeds: number[]) => parentPort!.postMessage(spreadOn(seeds)));
+} else if (benchmark === undefined) {
   console.error(`Name one of: ${Object.keys(benchmarks).join(', ')}\n\n  npm run bench -- entries`);
   process.exitCode = 2;
 } else {

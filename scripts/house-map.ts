@@ -16,7 +16,9 @@ const rooms: Record<string, string> = {
   sentences: 'what is said of things and chains, with the values in place',
   kernel: 'worlds and ticks: what fires, in which order',
   reading: 'answers from a ledger: expectations, why not, lanes, matrix, coverage, comparison, sentences of entries, moments',
-  rehearsal: 'a walk through a level, with its ledger',
+  rehearsal: 'a walk through a level, with its ledger; one that is walked live',
+  formats: 'open formats in and out: CSV, value change dumps, logs of a play',
+  search: 'what goes beyond one rehearsal: every set of house rules, varied runs, real plays',
   checks: 'what can be known without a walk: faults, warnings with their mends',
 };
 

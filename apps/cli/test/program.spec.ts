@@ -247,3 +247,76 @@ describe('asked about a run', () => {
     expect(out).toContain('slips past');
   });
 });
+
+describe('what goes beyond one rehearsal', () => {
+  const banks = 'demo/examples/same-tick.level.json';
+
+  it('order-safety says what hangs on the house rules, and finds something', () => {
+    const { code, out } = told('order-safety', banks, '--walk', 'Across');
+    expect(code).toBe(1);
+    expect(out).toContain(
+      'order: “Where now says “on the water”” comes before “Where now says “east bank””, because: In the same tick leaving comes before entering',
+    );
+    expect(out).toMatch(/expectation: the west is left before the east is reached: not met under \d+ of 384 sets/);
+    const lines = told('order-safety', banks, '--walk', 'Across', '--json').out.trim().split('\n');
+    const read = lines.map((one) => JSON.parse(one) as { kind: string; says?: string; sets?: number; label?: string });
+    expect(new Set(read.map(({ kind }) => kind))).toEqual(new Set(['order', 'outcome', 'expectation']));
+    expect(read.find(({ label }) => label === 'the west is left before the east is reached')!.sets).toBe(96);
+  });
+
+  it('spread says what is missed at which rate, and what misses none', () => {
+    const { code, out } = told(
+      'spread',
+      'demo/examples/fast-cart.broken.level.json',
+      '--walk',
+      'downhill',
+      '--runs',
+      '200',
+      '--rates',
+      '15,60',
+    );
+    expect(code).toBe(1);
+    expect(out).toMatch(/missed: Weigh line, in \d+ runs \(\d+ of \d+ at 15 ticks a second, 0 of \d+ at 60 ticks a second\)/);
+    expect(out).toContain('Let it be sensed between ticks too');
+    expect(
+      told('spread', 'demo/examples/fast-cart.level.json', '--walk', 'downhill', '--runs', '200', '--rates', '15,60').code,
+    ).toBe(0);
+  });
+
+  it.each([
+    [['--runs', '0'], 'from 1 to 100,000'],
+    [['--rates', '15,x'], 'Rates are whole numbers'],
+    [['--speed', '2'], 'from 0 to 0.9'],
+  ])('spread refuses %j in words', (words, message) => {
+    const { code, err } = told('spread', banks, '--walk', 'across', ...words);
+    expect([code, err]).toEqual([2, expect.stringContaining(message) as string]);
+  });
+
+  it('explain-log names the rule that explains a play, and the line of what it cannot read', () => {
+    const { code, out } = told('explain-log', banks, 'demo/play-logs/two-banks.jsonl');
+    expect([code, out.trim().split('\n').at(-1)]).toEqual([1, 'explained where sameTick=enters-first (and 95 other sets)']);
+    expect(out).toContain('first difference: 2.000 s enter Alma East bank | —');
+    const broken = told('explain-log', banks, file('play.jsonl', '{"at":0,"who":"Alma","x":0,"y":0}\nwhat\n'));
+    expect([broken.code, broken.err]).toEqual([2, expect.stringContaining('line 2: This line is no JSON') as string]);
+    expect(told('explain-log', banks, 'nowhere.jsonl').code).toBe(2);
+  });
+
+  it('compare takes another house rule for the second, and says where the two part', () => {
+    const { code, out } = told('compare', demo, demo, '--walk', 'morning-round', '--rule-after', 'draining=immediate');
+    expect(code).toBe(1);
+    expect(out).toContain('first difference at 5.73 s');
+    expect(told('compare', demo, demo, '--walk', 'morning-round', '--seed-after', '7')).toEqual({
+      code: 0,
+      out: 'nothing differs\n',
+      err: '',
+    });
+  });
+
+  it('rehearse writes the ledger as CSV and the states as a value change dump', () => {
+    const [csv, vcd] = [join(folder, 'a.csv'), join(folder, 'a.vcd')];
+    expect(told('rehearse', demo, '--walk', 'morning-round', '--csv', csv, '--vcd', vcd).code).toBe(0);
+    expect(readFileSync(csv, 'utf8').trim().split('\r\n')).toHaveLength(43);
+    expect(readFileSync(vcd, 'utf8')).toContain('$timescale 1us $end');
+    expect(told('rehearse', demo, '--all', '--csv', csv).code).toBe(2);
+  });
+});

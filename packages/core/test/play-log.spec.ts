@@ -1,5 +1,8 @@
+import Ajv from 'ajv/dist/2020';
 import fc from 'fast-check';
-import { explainLog, parseLevel, readPlayLog, rehearse, valuesAt } from '../src/index';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { explainLog, parseLevel, parseLevelText, playLineJsonSchema, readPlayLog, rehearse, valuesAt } from '../src/index';
 import type { Level } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, door, flag, goTo, levelOf, step, visitor, walk, zone } from './build';
@@ -115,4 +118,18 @@ it.each([
   const read = readPlayLog(yard(), text);
   expect(read.ok).toBe(false);
   expect(read.ok ? null : read.faults[0]).toMatchObject({ line, message: expect.stringContaining(message) as string });
+});
+
+it('the example in demo/ is as its schema says, line by line, and is explained by the rule that it is there for', () => {
+  const root = join(__dirname, '../../..');
+  const schema: unknown = JSON.parse(readFileSync(join(root, 'docs/play-line.schema.json'), 'utf8'));
+  expect(schema).toEqual(JSON.parse(JSON.stringify(playLineJsonSchema())));
+  const judge = new Ajv({ strict: false }).compile(schema as object);
+  const text = readFileSync(join(root, 'demo/play-logs/two-banks.jsonl'), 'utf8');
+  for (const line of text.trim().split('\n')) expect([line, judge(JSON.parse(line))]).toEqual([line, true]);
+  expect(judge({ at: 0, who: 'Alma', x: 1 })).toBe(false);
+  expect(judge({ at: 0, kind: 'entered' })).toBe(false);
+  const parsed = parseLevelText(readFileSync(join(root, 'demo/examples/same-tick.level.json'), 'utf8'));
+  if (!parsed.ok) throw new Error('The example has faults');
+  expect(explained(parsed.level, text).explainedBy[0]!.rules).toEqual(['sameTick']);
 });

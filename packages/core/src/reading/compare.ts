@@ -36,20 +36,15 @@ function moreOf(entry: Entry): string {
 
 /** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
 function keyOf(entry: Entry): string {
-  const { kind, who, what, chain, step } = entry;
+  const { kind, who, chain, step } = entry;
+  // Two walks both begin.
+  const what = kind === 'start' ? null : entry.what;
   return `${kind}|${who ?? ''}|${what ?? ''}|${chain ?? ''}|${step ?? ''}|${moreOf(entry)}`;
 }
 
 /** Whether two entries are the same, but for when they come, their causes and their numbers. */
 export function isSameEntry(a: Entry, b: Entry): boolean {
-  return (
-    a.kind === b.kind &&
-    a.what === b.what &&
-    a.who === b.who &&
-    a.chain === b.chain &&
-    a.step === b.step &&
-    moreOf(a) === moreOf(b)
-  );
+  return keyOf(a) === keyOf(b);
 }
 
 /** Compares two ledgers, in time proportional to their length. At two rates, times that are the same but for a tick are the same. */

@@ -106,10 +106,12 @@ type Part = Branch & { over: DetailsOf['end'] | null };
 function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
   const parts: (Part & { said: string; key: string | null })[] = [];
   before?.(plan, world);
+  // The first goes on with the world itself, and what the kernel keeps beside it; the others with copies of how it was.
+  const was = sets.length === 1 ? null : copy(world);
   let left = sets;
   while (left.length > 0) {
     const [one] = left;
-    const own = left.length === 1 && parts.length === 0 ? world : copy(world);
+    const own = parts.length === 0 ? world : copy(was!);
     const asked = new Map<keyof HouseRules, string>();
     const orders: Orders = {
       pick: ({ rule }, among) => {
