@@ -9,7 +9,7 @@ export interface Command {
   /** The keys that do it: "Ctrl+Z", "Shift+R", "ArrowLeft". */
   keys: readonly string[];
   /** Where it can be done. */
-  place: PlaceName | 'everywhere';
+  place: PlaceName | 'walking' | 'everywhere';
   /** Only by its keys: for whoever reads a list there is nothing to choose. */
   keysOnly?: true;
 }
@@ -94,16 +94,6 @@ const wire = {
 
 const rehearse = {
   'walk-it': { name: 'Walk it yourself', keys: ['W'] },
-  'walk-on': { name: 'Walking yourself: let time go on, or stand still', keys: [' '], keysOnly: true },
-  go: {
-    name: 'Walking yourself: go there for as long as it is pressed',
-    keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'A', 'D', 'W', 'S'],
-    keysOnly: true,
-  },
-  'use-it': { name: 'Walking yourself: use what is nearest', keys: ['E'], keysOnly: true },
-  'carry-it': { name: 'Walking yourself: pick up what is nearest, or put it down', keys: ['Q'], keysOnly: true },
-  'throw-it': { name: 'Walking yourself: throw what is carried', keys: ['T'], keysOnly: true },
-  'keep-walk': { name: 'Walking yourself: keep it as a walk', keys: ['K'] },
   play: { name: 'Play or pause', keys: [' '] },
   'tick-back': { name: 'One tick back', keys: ['ArrowLeft'] },
   'tick-on': { name: 'One tick on', keys: ['ArrowRight'] },
@@ -118,11 +108,26 @@ const rehearse = {
   everything: { name: 'Show all entries again', keys: ['Escape'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
+/** While a visitor is walked by hand, these go before those of the place. */
+const walking = {
+  'walk-on': { name: 'Let time go on, or stand still', keys: [' '], keysOnly: true },
+  go: {
+    name: 'Go there for as long as it is pressed',
+    keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'A', 'D', 'W', 'S'],
+    keysOnly: true,
+  },
+  'use-it': { name: 'Use what is nearest', keys: ['E'], keysOnly: true },
+  'carry-it': { name: 'Pick up what is nearest, or put it down', keys: ['Q'], keysOnly: true },
+  'throw-it': { name: 'Throw what is carried', keys: ['T'], keysOnly: true },
+  'keep-walk': { name: 'Keep what was walked as a walk', keys: ['K'] },
+} satisfies Record<string, Omit<Command, 'place'>>;
+
 export type CommandId =
   | keyof typeof everywhere
   | keyof typeof draw
   | keyof typeof wire
   | keyof typeof rehearse
+  | keyof typeof walking
   | `place-${string}`
   | `align-${Alignment}`
   | `draw-${(typeof stencils)[number]['name']}`;
@@ -141,6 +146,7 @@ export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, 
   ]),
   ...placed(wire, 'wire'),
   ...placed(rehearse, 'rehearse'),
+  ...placed(walking, 'walking'),
 ]);
 
 function placed(commands: Record<string, Omit<Command, 'place'>>, place: Command['place']): [CommandId, Command][] {

@@ -120,7 +120,7 @@ export class StudioPage {
   protected readonly finding = signal(false);
   protected readonly helping = signal(false);
   /** Every command there is, by the place where it can be done. */
-  protected readonly help = ['everywhere' as const, ...placeNames].map((place) => ({
+  protected readonly help = ['everywhere' as const, ...placeNames, 'walking' as const].map((place) => ({
     place,
     commands: [...commandTable.values()]
       .filter((command) => command.place === place && command.keys.length > 0)
