@@ -52,6 +52,26 @@ describe('A designer understands', () => {
     await lanes.locator('.span', { hasText: 'moves to open' }).first().click();
     await studio.settled();
     expect(await page.getByTestId('time').innerText()).not.toMatch(/^0\.00/);
+  });
+
+  it('what was on the plate, as a lane of its own; how long something took; and the order within one tick, with the rule behind it', async () => {
+    const { page } = studio;
+    const lanes = page.locator('nw-lanes-view');
+    await studio.choose('Value or condition to add as a lane', 'load on Sack plate');
+    await lanes.locator('.names li').filter({ hasText: 'load on Sack plate' }).waitFor();
+    await lanes.locator('.span').filter({ hasText: '107' }).first().waitFor();
+    const axis = (await lanes.locator('.scroller svg').boundingBox())!;
+    await studio.drag(axis.x + 60, axis.y + 8, 60, 0);
+    expect(await lanes.locator('output').innerText()).toMatch(/^\d\.\d{3} s, \d+ ticks$/);
+    await page.getByRole('tab', { name: 'Ledger' }).click();
+    await page.getByRole('button', { name: 'show all' }).click();
+    await studio.press('Home');
+    await page.locator('.entry').filter({ hasText: 'Sluice gate is open' }).locator('button').first().click();
+    const tick = lanes.getByRole('list', { name: 'What happens in this tick, in its order' });
+    await tick.getByText('What a step raises is handled when its turn comes in the queue').first().waitFor();
+    // What led to the entry is drawn from lane to lane.
+    expect(await lanes.locator('path.trail').count()).toBe(1);
+    await lanes.getByRole('button', { name: 'Take the lane away: load on Sack plate' }).click();
     await page.getByRole('button', { name: 'lanes', exact: true }).click();
   });
 

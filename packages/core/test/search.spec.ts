@@ -4,6 +4,7 @@ import {
   everySet,
   ledgerText,
   orderSafety,
+  overTime,
   outcomesOf,
   parseLevel,
   quantile,
@@ -13,6 +14,7 @@ import {
   rulesInWords,
   spreadOf,
   spreadRuns,
+  valuesOf,
 } from '../src/index';
 import type { Level, Spreading } from '../src/index';
 import { anyLevel } from './any-level';
@@ -170,5 +172,48 @@ describe('Over many varied runs', () => {
   it('quantiles lie between neighbours', () => {
     expect([0, 0.25, 0.5, 1].map((part) => quantile([1, 2, 4, 8], part))).toEqual([1, 1.75, 3, 8]);
     expect(quantile([3], 0.9)).toBe(3);
+  });
+});
+
+describe('Over time', () => {
+  const level = levelOf({
+    visitors: [visitor('Miller', 0, 0, { mass: 80 })],
+    zones: [zone('Step', 6, 0)],
+    fixtures: [{ ...fixture('plate', 'Scales', 3, 0), threshold: 50 }],
+    flags: [flag('Seen')],
+    counters: [{ id: 'weighed', name: 'Weighed' }],
+    chains: [
+      chain(
+        'Weigh',
+        [cause('press', 'scales')],
+        [step('set-counter', { counter: 'weighed', how: 'add', value: 1 }), step('set-flag', { flag: 'seen', to: true })],
+      ),
+    ],
+    walks: [walk({ miller: [goTo(6, 0), goTo(3, 0)] })],
+  });
+
+  it('each value of the level can be asked for, and is what the ledger says', () => {
+    const values = valuesOf(level);
+    expect(values.map(({ of, what }) => `${of} ${what}`)).toEqual(['scales load', 'step inside', 'weighed value', 'seen on']);
+    const told = (what: string): string[] =>
+      overTime(level, level.walks[0]!, values.find((one) => one.what === what)!.text).map(
+        ({ tick, read }) => `${tick} ${read.join()}`,
+      );
+    const entries = rehearse(level, level.walks[0]!).entries;
+    const at = (kind: string, n = 0): number => entries.filter((one) => one.kind === kind)[n]!.tick;
+    expect(told('load')).toEqual([
+      '0 load("scales") = 0',
+      `${at('press')} load("scales") = 80`,
+      `${at('release')} load("scales") = 0`,
+      `${at('press', 1)} load("scales") = 80`,
+    ]);
+    expect(told('value').map((one) => one.split(' = ')[1])).toEqual(['0', '1', '2']);
+    expect(told('inside').map((one) => one.split(' = ')[1])).toEqual(['0', '1', '0']);
+  });
+
+  it('a condition holds from the tick in which it turns true, and one with a fault never does', () => {
+    const [before, after] = overTime(level, level.walks[0]!, 'flag("seen") && counter("weighed") == 1');
+    expect([before!.holds, after!.holds]).toEqual([false, true]);
+    expect(overTime(level, level.walks[0]!, 'flag("nobody")').every(({ holds }) => !holds)).toBe(true);
   });
 });

@@ -1,7 +1,20 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal, viewChild } from '@angular/core';
-import { lanesOf, wordOf } from '@nettlewick/core';
-import type { Lane, Lasting } from '@nettlewick/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { entrySentence, expressions, lanesOf, orderInTick, ruleSentence, valuesOf, wordOf } from '@nettlewick/core';
+import type { Lane, Lasting, Since } from '@nettlewick/core';
+import { FormsModule } from '@angular/forms';
 import { scaleLinear } from 'd3-scale';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { Named } from '../studio/named';
 import { Editor } from '../studio/editor';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
@@ -14,11 +27,16 @@ const NAMES = 150;
 /** More lanes than this are not drawn. */
 const DRAWN = 200;
 
+/** So many entries of one tick have room. */
+const IN_TICK = 40;
+
 interface Drawn {
   /** Where what hangs on a house rule begins. */
   doubts: { entry: number; x: number; y: number }[];
   lane: Lane;
   name: string;
+  /** Whether it was asked for, and can be taken away. */
+  isAdded: boolean;
   word: string;
   top: number;
   height: number;
@@ -29,6 +47,7 @@ interface Drawn {
 /** What everything was along one time axis: bars for what lasts, strokes for instants, a ring for what was held. */
 @Component({
   selector: 'nw-lanes-view',
+  imports: [FormsModule, Named, NzSelectModule],
   templateUrl: './lanes-view.html',
   styleUrl: './lanes-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -46,8 +65,47 @@ export class LanesView {
   private readonly studies = inject(Studies);
   private readonly lanes = computed(() => {
     const result = this.rehearser.result();
-    return result === null ? [] : lanesOf(this.editor.level(), result.ledger, result.ticks);
+    return result === null ? [] : [...this.added(), ...lanesOf(this.editor.level(), result.ledger, result.ticks)];
   });
+  /** The conditions whose lanes were added, in the order in which they were. */
+  protected readonly wanted = signal<readonly string[]>([]);
+  private readonly answers = signal<ReadonlyMap<string, readonly Since[]>>(new Map());
+  /** Every value of the level, and every condition in it, by the text that asks for it. */
+  private readonly askable = computed(() => {
+    const level = this.editor.level();
+    const words = { load: 'load on', inside: 'how many inside', value: 'value of', on: 'is on:' };
+    const values = valuesOf(level).map(({ of, what, text }) => ({
+      text,
+      label: `${words[what]} ${this.editor.nameOf(of).trim()}`,
+      group: 'values',
+    }));
+    const conditions = expressions(level).map(({ from, text }) => ({
+      text,
+      label: `condition of ${this.editor.nameOf(from).trim()}`,
+      group: 'conditions',
+    }));
+    return new Map([...conditions, ...values].map((one) => [one.text, one]));
+  });
+  protected readonly adding = signal<string | null>(null);
+  protected readonly addable = computed(() =>
+    [...this.askable().values()]
+      .filter(({ text }) => !this.wanted().includes(text))
+      .map(({ text, label, group }) => ({ value: text, label, groupLabel: group })),
+  );
+  private readonly added = computed(() =>
+    this.wanted().flatMap((text): Lane[] => {
+      const since = this.answers().get(text);
+      const last = this.rehearser.result()?.ticks ?? 0;
+      if (since === undefined) return [];
+      const isValue = this.askable().get(text)?.group === 'values' && !text.startsWith('flag');
+      const spans = since.flatMap(({ tick, holds, read }, at): Lasting[] => {
+        const says = isValue ? (read[0]?.split(' = ')[1] ?? '') : holds ? 'holds' : '';
+        if (says === '' || says === '0') return [];
+        return [{ from: tick, to: since[at + 1]?.tick ?? last, entry: -1 - tick, says }];
+      });
+      return [{ thing: text, group: 'facts', rows: [spans], instants: [] }];
+    }),
+  );
   protected readonly width = computed(() => 620 * this.zoom());
   protected readonly perTick = computed(() => this.width() / Math.max(1, this.playback.last()));
   protected readonly groups = computed(() => [...new Set(this.lanes().map(({ group }) => group))]);
@@ -79,7 +137,8 @@ export class LanesView {
         const found = this.editor.find(lane.thing);
         const drawn = {
           lane,
-          name: this.editor.nameOf(lane.thing).trim(),
+          name: this.askable().get(lane.thing)?.label ?? this.editor.nameOf(lane.thing).trim(),
+          isAdded: this.askable().has(lane.thing),
           word: found === undefined ? '' : wordOf(found.collection, found.thing),
         };
         const placed = { ...drawn, top, height, bars, marks, doubts };
@@ -98,7 +157,74 @@ export class LanesView {
       .ticks(Math.round(this.width() / 90))
       .map((value) => ({ value, x: (value / Math.max(seconds, 0.001)) * this.width() }));
   });
+  /** What happens in the tick that is shown, side by side in its order, with what put it there. */
+  protected readonly inTick = computed(() => {
+    const ledger = this.playback.ledger();
+    this.playback.entries();
+    const { rules } = this.editor.level();
+    return orderInTick(ledger, this.playback.tick())
+      .slice(0, IN_TICK)
+      .map(({ entry, phase, rule }) => ({
+        entry,
+        phase,
+        says: entrySentence(entry, (id) => this.editor.nameOf(id).trim()),
+        rule: rule === null ? '' : ruleSentence(rule, rules[rule]),
+      }));
+  });
+  /** The causes of the entry that was chosen, from lane to lane: where each stands in its own. */
+  protected readonly trail = computed(() => {
+    const scale = this.perTick();
+    const tops = new Map(this.drawn().map((one) => [one.lane.thing, one.top]));
+    const points = this.playback.trail().flatMap(({ entry }) => {
+      const top = [entry.what, entry.chain, entry.who].flatMap((id) => (id === null ? [] : (tops.get(id) ?? [])))[0];
+      return top === undefined ? [] : [{ x: entry.tick * scale, y: top + 11 }];
+    });
+    return points.length < 2 ? '' : points.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y}`).join('');
+  });
+  /** A span of time that was drawn along the axis, in ticks. */
+  protected readonly span = signal<{ from: number; to: number } | null>(null);
+  protected readonly spanSays = computed(() => {
+    const span = this.span();
+    if (span === null) return '';
+    const ticks = Math.abs(span.to - span.from);
+    return `${(ticks / (this.rehearser.result()?.rate ?? 60)).toFixed(3)} s, ${ticks} ${ticks === 1 ? 'tick' : 'ticks'}`;
+  });
   protected readonly playhead = computed(() => this.playback.tick() * this.perTick());
+
+  constructor() {
+    // Values are found anew with each rehearsal of the walk.
+    effect(() => {
+      const walk = this.rehearser.ran()?.walk;
+      const texts = this.wanted();
+      if (walk === undefined || texts.length === 0) return;
+      untracked(async () => {
+        try {
+          const found = await this.studies.over(walk, texts);
+          this.answers.set(new Map(texts.map((text, at) => [text, found[at]!])));
+        } catch {
+          this.answers.set(new Map());
+        }
+      });
+    });
+  }
+
+  protected add(text: string | null): void {
+    if (text === null || text === '') return;
+    this.wanted.update((all) => [...all, text]);
+    // The list says nothing chosen again: it only adds.
+    this.adding.set(text);
+    setTimeout(() => this.adding.set(null));
+  }
+
+  protected takeAway(text: string): void {
+    this.wanted.update((all) => all.filter((one) => one !== text));
+  }
+
+  /** A bar of an added lane has no entry of its own: it shows its moment. */
+  protected press({ entry, from }: Lasting): void {
+    if (entry > 0) this.playback.show(entry);
+    else this.playback.seek(from);
+  }
 
   protected toggle(group: Lane['group']): void {
     this.folded.update((now) => {
@@ -113,10 +239,25 @@ export class LanesView {
     setTimeout(() => this.scroller()?.nativeElement.scrollTo({ left: this.playhead() - 200 }));
   }
 
-  /** A press on the axis goes to that tick. */
-  protected seek(event: MouseEvent): void {
-    const box = (event.currentTarget as Element).getBoundingClientRect();
-    this.playback.seek((event.clientX - box.left) / this.perTick());
+  /** A press on the axis goes to that tick; a drag along it measures a span. */
+  protected seek(event: PointerEvent): void {
+    const axis = event.currentTarget as Element;
+    const tickAt = (x: number): number => {
+      const at = Math.round((x - axis.getBoundingClientRect().left) / this.perTick());
+      return Math.max(0, Math.min(this.playback.last(), at));
+    };
+    const from = tickAt(event.clientX);
+    this.playback.seek(from);
+    this.span.set(null);
+    axis.setPointerCapture(event.pointerId);
+    const move = (moved: Event): void => {
+      const to = tickAt((moved as PointerEvent).clientX);
+      this.span.set(to === from ? null : { from, to });
+    };
+    axis.addEventListener('pointermove', move);
+    const end = (): void => axis.removeEventListener('pointermove', move);
+    axis.addEventListener('pointerup', end, { once: true });
+    axis.addEventListener('pointercancel', end, { once: true });
   }
 
   private seconds(tick: number): string {

@@ -1,6 +1,6 @@
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { Ledger } from '@nettlewick/core';
-import type { Dependence, Level, OrderSafety, Remedy, SpreadRun, Spreading } from '@nettlewick/core';
+import type { Dependence, Level, OrderSafety, Remedy, Since, SpreadRun, Spreading } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { failureText } from '../saving/asking';
 import { LevelsApi } from '../saving/levels-api';
@@ -83,6 +83,10 @@ export class Studies {
 
   remedies(walk: string, by: Spreading, what: string, seeds: readonly number[]): Promise<Remedy[]> {
     return this.ask(0, ({ remote }) => remote.remedies(walk, by, what, seeds));
+  }
+
+  over(walk: string, texts: readonly string[]): Promise<Since[][]> {
+    return this.ask(0, ({ remote }) => remote.over(walk, texts));
   }
 
   oneOf(walk: string, by: Spreading, seed: number): Promise<RehearsalSent> {

@@ -6,6 +6,7 @@ import {
   nameOf,
   orderSafety,
   partingOf,
+  overTime,
   readPlayLog,
   rehearse,
   rehearseSpread,
@@ -23,6 +24,7 @@ import type {
   Parting,
   ReadLog,
   Remedy,
+  Since,
   SpreadRun,
   Spreading,
 } from '@nettlewick/core';
@@ -97,6 +99,11 @@ export class StudyRoom extends LevelCopy {
   ofLevel(level: Level, id: string): RehearsalSent {
     const { walk, rate, ticks, ledger, tracks, expectations } = rehearse(level, this.walkOf(id, level));
     return { walk, rate, ticks, columns: ledger.columns(), tracks, expectations };
+  }
+
+  /** What conditions come to over a walk. */
+  over(walk: string, texts: readonly string[]): Since[][] {
+    return texts.map((text) => overTime(this.level, this.walkOf(walk), text));
   }
 
   /** What a log of a play says beside the ledger; or what is wrong with it. */
