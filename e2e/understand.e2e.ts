@@ -81,7 +81,7 @@ describe('A designer understands', () => {
     await page.locator('.entry[data-kind="opened"] button').first().click();
     await page.getByRole('button', { name: 'this must stay so' }).click();
     await page.getByRole('tab', { name: 'The walk itself' }).click();
-    await page.locator('.expected li').filter({ hasText: 'It happens:' }).filter({ hasText: 'Mill door' }).last().waitFor();
+    await page.locator('.expected li').filter({ hasText: 'It happens:' }).filter({ hasText: 'Sluice gate' }).last().waitFor();
   });
 });
 

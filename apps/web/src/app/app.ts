@@ -1,3 +1,4 @@
+import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Theme } from './studio/theme';
@@ -11,5 +12,9 @@ import { Theme } from './studio/theme';
 export class App {
   constructor() {
     inject(Theme);
+    // What lies over the page is a part of it too, for those who go through it by its parts.
+    const over = inject(OverlayContainer).getContainerElement();
+    over.setAttribute('role', 'region');
+    over.setAttribute('aria-label', 'Open lists and dialogs');
   }
 }

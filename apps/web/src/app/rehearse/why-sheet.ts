@@ -16,7 +16,7 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
   imports: [FormsModule, Named, NzSelectModule],
   template: `
     <div class="sheet">
-      <h3>Why did nothing happen at…</h3>
+      <h2>Why did nothing happen at…</h2>
       <nz-select
         class="of"
         nzShowSearch
@@ -69,7 +69,7 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
     .sheet {
       padding: 12px 18px;
     }
-    h3 {
+    h2 {
       font-size: 16px;
     }
     .of {
