@@ -168,6 +168,16 @@ describe('A designer hands on', () => {
       return found.querySelector('parsererror') === null && found.querySelectorAll('circle').length > 0;
     }, plan.text);
     expect(isSvg).toBe(true);
+    await studio.press('l');
+    await page.locator('nw-lanes-view .span').first().waitFor();
+    const lanes = await handed('the lanes (SVG)');
+    const words = await page.evaluate((text) => {
+      const found = new DOMParser().parseFromString(text, 'image/svg+xml');
+      return [...found.querySelectorAll('text')].map((one) => one.textContent);
+    }, lanes.text);
+    expect(words).toEqual(expect.arrayContaining(['Sack plate', 'Mill door']));
+    expect((await handed('the lanes (PNG)')).text.slice(1, 4)).toBe('PNG');
+    await studio.press('l');
   });
 
   it('a link that shows this rehearsal again, whatever becomes of the level', async () => {

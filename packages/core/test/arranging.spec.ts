@@ -4,12 +4,15 @@ import {
   alignments,
   apply,
   arrivalsFrom,
+  boundsTogether,
   centreZone,
   coverWithZone,
   invert,
   lookup,
   servedBy,
   sharedSlots,
+  snapLines,
+  snapTo,
   spreadThings,
 } from '../src/index';
 import type { Fixture, Level, Zone } from '../src/index';
@@ -151,4 +154,49 @@ it('knows where a passage, a chain and what sets it off put visitors, and which 
   expect(from('east-portal')).toEqual([{ room: 'yard', at: vec(-4, 1), heading: null }]);
   const jump = [{ room: 'yard', at: vec(3, 3), heading: 90 }];
   expect([from('jump'), from('pad')]).toEqual([jump, jump]);
+});
+
+describe('What is dragged near to other things', () => {
+  const lines = snapLines(yard, 'yard', new Set(['post']));
+  const post = boundsTogether(yard, new Set(['post']))!;
+
+  it('comes to stand in line with them: edge to edge, middle to middle', () => {
+    // The post is half a metre wide; the rail reaches from 1.5 to 2.5.
+    expect(snapTo(lines, post, { x: -9.7, y: 0 }, 0.1)).toMatchObject({ by: { x: -9.75 } });
+    const { by, guides } = snapTo(lines, post, { x: -10.04, y: 3.01 }, 0.1);
+    expect(by.x).toBeCloseTo(-10, 9);
+    expect(by.y).toBeCloseTo(3, 9);
+    expect(guides).toHaveLength(2);
+    expect(guides[0]!.from.x).toBe(2);
+  });
+
+  it('is left where it is when nothing is within reach', () => {
+    expect(snapTo(lines, post, { x: 20.4, y: 20.4 }, 0.05)).toEqual({ by: { x: 20.4, y: 20.4 }, guides: [] });
+  });
+
+  it('wherever it is, is not taken farther than the reach, and lies on the lines that are shown', () => {
+    const by = fc.record({ x: fc.double({ min: -40, max: 40, noNaN: true }), y: fc.double({ min: -40, max: 40, noNaN: true }) });
+    fc.assert(
+      fc.property(by, fc.double({ min: 0, max: 2, noNaN: true }), (wanted, reach) => {
+        const found = snapTo(lines, post, wanted, reach);
+        expect(Math.abs(found.by.x - wanted.x)).toBeLessThanOrEqual(reach + 1e-9);
+        expect(Math.abs(found.by.y - wanted.y)).toBeLessThanOrEqual(reach + 1e-9);
+        const own = {
+          x: [post.west, (post.west + post.east) / 2, post.east],
+          y: [post.south, (post.south + post.north) / 2, post.north],
+        };
+        for (const { from, to } of found.guides) {
+          const axis = from.x === to.x ? 'x' : 'y';
+          expect(Math.min(...own[axis].map((one) => Math.abs(one + found.by[axis] - from[axis])))).toBeLessThan(1e-9);
+        }
+        // By hand: no line that is nearer was passed over.
+        for (const axis of ['x', 'y'] as const) {
+          const nearest = Math.min(
+            ...own[axis].flatMap((one) => lines[axis].map((line) => Math.abs(line.at - one - wanted[axis]))),
+          );
+          expect(Math.abs(found.by[axis] - wanted[axis])).toBeCloseTo(nearest <= reach ? nearest : 0, 9);
+        }
+      }),
+    );
+  });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   apply,
+  coverageOf,
   everySet,
   ledgerText,
   orderSafety,
@@ -15,6 +16,7 @@ import {
   spreadOf,
   spreadRuns,
   valuesOf,
+  walkThatTries,
 } from '../src/index';
 import type { Level, Spreading } from '../src/index';
 import { anyLevel } from './any-level';
@@ -215,5 +217,49 @@ describe('Over time', () => {
     const [before, after] = overTime(level, level.walks[0]!, 'flag("seen") && counter("weighed") == 1');
     expect([before!.holds, after!.holds]).toEqual([false, true]);
     expect(overTime(level, level.walks[0]!, 'flag("nobody")').every(({ holds }) => !holds)).toBe(true);
+  });
+});
+
+describe('A walk that tries what no walk has tried', () => {
+  const level = levelOf({
+    rooms: [
+      { id: 'yard', name: 'Yard', extents: { west: -20, south: -20, east: 20, north: 20 } },
+      { id: 'loft', name: 'Loft', extents: { west: -20, south: -20, east: 20, north: 20 } },
+    ],
+    visitors: [visitor('Miller', 0, 0), visitor('Goose', 0, 4, { kind: 'creature' })],
+    zones: [zone('Step', 6, 0), zone('Attic', 0, 0, { room: 'loft' })],
+    fixtures: [fixture('switch', 'Crank', -6, 0), sign('Board', 0, 9)],
+    chains: [
+      chain(
+        'Opens',
+        [cause('enter', 'step', { filter: { kinds: ['player'] } })],
+        [step('write-sign', { sign: 'board', text: 'one' })],
+      ),
+      chain('Turns', [cause('use', 'crank')], [step('write-sign', { sign: 'board', text: 'two' })]),
+      chain('Follows', [cause('chain-finished', 'turns')], [step('write-sign', { sign: 'board', text: 'three' })]),
+      chain('Above', [cause('enter', 'attic')]),
+      chain('Once', [cause('leave', 'step', { limit: 1 })]),
+    ],
+    walks: [walk({})],
+  });
+  const tries = (gap: { kind: 'zone' | 'chain' | 'gate'; thing: string; part: string }): string | null => {
+    const routes = walkThatTries(level, gap);
+    if (routes === null) return null;
+    // What it is for is tried by it: by the same measure that found the gap.
+    const own = rehearse(level, { ...level.walks[0]!, routes }).ledger;
+    const covered = coverageOf(level, new Map([['walk', own]]));
+    expect(covered.find((one) => one.kind === gap.kind && one.thing === gap.thing && one.part === gap.part)!.tried).toBe(true);
+    return routes.map(({ visitor: who, instructions }) => `${who}: ${instructions.map((one) => one.do).join(', ')}`).join();
+  };
+
+  it.each([
+    [{ kind: 'zone', thing: 'step', part: '' } as const, 'miller: go-to, wait'],
+    [{ kind: 'chain', thing: 'turns', part: '' } as const, 'miller: go-to, use'],
+    [{ kind: 'chain', thing: 'follows', part: '' } as const, 'miller: go-to, use'],
+    [{ kind: 'gate', thing: 'opens', part: 'filtered held' } as const, 'goose: go-to, wait'],
+    [{ kind: 'chain', thing: 'once', part: '' } as const, 'miller: go-to, wait, go-to'],
+    [{ kind: 'chain', thing: 'above', part: '' } as const, null],
+  ])('%j', (gap, way) => {
+    expect(tries(gap)).toBe(way);
   });
 });

@@ -62,6 +62,7 @@ export interface Pin {
 }
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
+const nobody: ReadonlySet<string> = new Set();
 
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
@@ -86,6 +87,9 @@ export class Board {
   /** Ways that visitors take, in metres. */
   readonly ways = input<readonly Point[][]>([]);
   readonly pins = input<readonly Pin[]>([]);
+  /** Things that are not shown, and things that a press does not take. */
+  readonly veiled = input<ReadonlySet<string>>(nobody);
+  readonly locked = input<ReadonlySet<string>>(nobody);
   readonly editable = input(false);
   /** Whether a drag on empty paper draws; else it pans. */
   readonly drawing = input(false);

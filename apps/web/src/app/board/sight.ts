@@ -21,11 +21,15 @@ export interface Shown {
   room: Signal<string>;
   moment: Signal<Moment | null>;
   preview: Signal<ReadonlyMap<string, Thing>>;
+  /** What is not shown, and what a press does not take. */
+  veiled: Signal<ReadonlySet<string>>;
+  locked: Signal<ReadonlySet<string>>;
 }
 
 /** What there is to be seen of a room: what stands as at the start, what is elsewhere now, and what of it is in view. */
 export class Sight {
   private readonly figures: Signal<Figure[]>;
+  private readonly locked: Signal<ReadonlySet<string>>;
   readonly scene: Signal<Scene>;
   /** What is elsewhere, or looks otherwise, than at the start: drawn anew in every picture. */
   readonly live: Signal<Figure[]>;
@@ -40,17 +44,24 @@ export class Sight {
   readonly nameable: Signal<readonly Figure[]>;
 
   constructor(
-    { level, room, moment, preview }: Shown,
+    { level, room, moment, preview, veiled, locked }: Shown,
     private readonly viewport: Viewport,
   ) {
-    this.figures = computed(() => startFigures(level(), room()));
+    this.locked = locked;
+    this.figures = computed(() => {
+      const veil = veiled();
+      const all = startFigures(level(), room());
+      return veil.size === 0 ? all : all.filter(({ id }) => !veil.has(id));
+    });
     this.scene = linkedSignal<Figure[], Scene>({
       source: this.figures,
       computation: (figures, before) => Scene.of(figures, before?.value),
     });
     this.live = computed(() => {
       const now = moment();
-      return now === null ? previewFigures(level(), room(), preview()) : momentFigures(level(), room(), now);
+      if (now === null) return previewFigures(level(), room(), preview());
+      const veil = veiled();
+      return momentFigures(level(), room(), now).filter(({ id }) => !veil.has(id));
     });
     this.hidden = linkedSignal<ReadonlySet<string>, ReadonlySet<string>>({
       source: () => moment()?.changing ?? new Set(preview().keys()),
@@ -77,13 +88,13 @@ export class Sight {
   hit(at: Point): Figure | null {
     const slack = SLACK / this.viewport.scale();
     const near = this.scene().within({ west: at.x - slack, east: at.x + slack, south: at.y - slack, north: at.y + slack });
-    return pick([...this.withoutHidden(near), ...this.live()], at, slack);
+    return pick(this.free([...this.withoutHidden(near), ...this.live()]), at, slack);
   }
 
   /** All that lies on each other at a point, the topmost first. */
   heap(at: Point): Figure[] {
     const near = this.scene().within({ west: at.x, east: at.x, south: at.y, north: at.y });
-    return heapAt([...this.withoutHidden(near), ...this.live()], at);
+    return heapAt(this.free([...this.withoutHidden(near), ...this.live()]), at);
   }
 
   /** All there is, as one reads a page: from north to south, from west to east. */
@@ -98,6 +109,12 @@ export class Sight {
     const rank = (figure: Figure): number => (chosen.has(figure.id) ? Infinity : figure.radius);
     const kept = new Set([...near].sort((a, b) => rank(b) - rank(a)).slice(0, REACHED));
     return near.filter((figure) => kept.has(figure));
+  }
+
+  /** Those that a press may take. */
+  private free(figures: Figure[]): Figure[] {
+    const locked = this.locked();
+    return locked.size === 0 ? figures : figures.filter(({ id }) => !locked.has(id));
   }
 
   private withoutHidden(figures: readonly Figure[]): readonly Figure[] {

@@ -1,5 +1,6 @@
-import { change } from '@nettlewick/core';
-import type { Edit, Thing, Vector } from '@nettlewick/core';
+import { signal } from '@angular/core';
+import { boundsTogether, change, snapLines, snapTo } from '@nettlewick/core';
+import type { Bounds, Edit, SnapLines, Thing, Vector } from '@nettlewick/core';
 import type { BoardPointer } from '../board/board';
 import { footingOf, headingTo, resized, tidy } from '../board/handles';
 import type { Footing, HandleName } from '../board/handles';
@@ -11,7 +12,9 @@ import type { Editor } from '../studio/editor';
  * one edit when it is let go.
  */
 export class BoardMoves {
-  private gesture: { from: Point; footings: Footing[]; handle: HandleName | null } | null = null;
+  private gesture: { from: Point; footings: Footing[]; handle: HandleName | null; near: Near | null } | null = null;
+  /** The lines that what is dragged lies on: edges and middles of other things. */
+  readonly guides = signal<readonly Point[][]>([]);
 
   /** Where what is in hand was clicked last, and whether it is pressed there again. */
   private clicked: { at: Point; thing: string } | null = null;
@@ -21,6 +24,8 @@ export class BoardMoves {
     private readonly editor: Editor,
     /** The distance between the lines that things snap to, in metres; 0 for none. */
     private readonly step: () => number,
+    /** How near to a line of another thing something is brought to it, in metres. */
+    private readonly reach: () => number,
   ) {}
 
   snapped(at: Point): Point {
@@ -37,7 +42,7 @@ export class BoardMoves {
       if (thing === null) return;
       if (!this.pressedAgain) this.editor.take(thing, shift);
     }
-    this.gesture = { from: at, footings: this.footings(), handle };
+    this.gesture = { from: at, footings: this.footings(), handle, near: null };
   }
 
   drag({ at, moved, alt }: BoardPointer): void {
@@ -48,8 +53,9 @@ export class BoardMoves {
     if (handle === null) {
       const lead = first.thing.at;
       const wanted = { x: lead.x + at.x - from.x, y: lead.y + at.y - from.y };
-      const target = alt ? { x: tidy(wanted.x), y: tidy(wanted.y) } : this.snapped(wanted);
-      this.editor.tryOut(shifted(footings, { x: target.x - lead.x, y: target.y - lead.y }));
+      const onGrid = alt ? { x: tidy(wanted.x), y: tidy(wanted.y) } : this.snapped(wanted);
+      const by = { x: onGrid.x - lead.x, y: onGrid.y - lead.y };
+      this.editor.tryOut(shifted(footings, alt ? by : this.toOthers({ x: at.x - from.x, y: at.y - from.y }, by)));
     } else if (handle === 'turn') {
       const degrees = headingTo(first.thing.at, at);
       this.editor.tryOut([{ ...first.thing, heading: alt ? degrees : wrapped(Math.round(degrees / 15) * 15) } as Thing]);
@@ -62,9 +68,30 @@ export class BoardMoves {
     }
   }
 
+  /** What is dragged, brought to the edges and middles of other things where it comes near to them; on each axis, else to the grid. */
+  private toOthers(wanted: Point, onGrid: Point): Point {
+    const gesture = this.gesture!;
+    if (gesture.near === null) {
+      const level = this.editor.level();
+      const ids = new Set(gesture.footings.map(({ thing }) => thing.id));
+      const room = (gesture.footings[0]!.thing as { room?: string }).room ?? '';
+      gesture.near = { lines: snapLines(level, room, ids), bounds: boundsTogether(level, ids) };
+    }
+    const { lines, bounds } = gesture.near;
+    if (bounds === null) return onGrid;
+    const { by, guides } = snapTo(lines, bounds, wanted, this.reach());
+    // A line of the grid that is nearer goes before one of another thing.
+    const isOn = (axis: 'x' | 'y'): boolean =>
+      guides.some(({ from, to }) => from[axis] === to[axis]) &&
+      (this.step() === 0 || Math.abs(by[axis] - wanted[axis]) < Math.abs(onGrid[axis] - wanted[axis]));
+    this.guides.set(guides.filter(({ from, to }) => isOn(from.x === to.x ? 'x' : 'y')).map(({ from, to }) => [from, to]));
+    return { x: isOn('x') ? by.x : onGrid.x, y: isOn('y') ? by.y : onGrid.y };
+  }
+
   release({ at, moved, thing, heap, handle, shift }: BoardPointer): void {
     const dragged = this.gesture;
     this.gesture = null;
+    this.guides.set([]);
     if (dragged !== null) this.editor.keepTried(dragged.handle === null ? 'move' : dragged.handle === 'turn' ? 'turn' : 'resize');
     if (moved >= 4 || handle !== null || shift) {
       this.clicked = null;
@@ -89,6 +116,7 @@ export class BoardMoves {
   cancel(): boolean {
     const begun = this.gesture !== null;
     this.gesture = null;
+    this.guides.set([]);
     this.editor.forgetTried();
     return begun;
   }
@@ -135,6 +163,12 @@ export class BoardMoves {
     if (edits.length === 0) return;
     this.editor.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label, edits }, gesture);
   }
+}
+
+/** What a drag may be brought to, found when it begins. */
+interface Near {
+  lines: SnapLines;
+  bounds: Bounds | null;
 }
 
 function shifted(footings: readonly Footing[], by: Point): Thing[] {

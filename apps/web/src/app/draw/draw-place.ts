@@ -1,3 +1,4 @@
+import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
 import { createThing, fragmentOf, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
 import type { Answers, SetPiece, Stencil } from '@nettlewick/core';
@@ -27,16 +28,32 @@ import { arrivalMarks } from './arrivals';
 import { BoardMoves } from './board-moves';
 import { SectionMoves } from './section-moves';
 import { Named } from '../studio/named';
+import { Veil, layers } from '../studio/veil';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
+/** So near to a line of another thing, in pixels, something is brought to it. */
+const NEAR = 7;
 
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
   selector: 'nw-draw-place',
-  imports: [Board, FormsModule, Mark, Named, NzSelectModule, PieceSheet, Section, ThingSheet],
+  imports: [
+    Board,
+    CdkMenu,
+    CdkMenuItem,
+    CdkMenuItemCheckbox,
+    CdkMenuTrigger,
+    FormsModule,
+    Mark,
+    Named,
+    NzSelectModule,
+    PieceSheet,
+    Section,
+    ThingSheet,
+  ],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +62,8 @@ export class DrawPlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly commands = inject(Commands);
+  protected readonly veil = inject(Veil);
+  protected readonly layers = layers;
   protected readonly stencils = stencils;
   protected readonly snaps = steps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
   /** Whether the list of set pieces lies beside the plan, and the one that is to be placed next. */
@@ -55,7 +74,11 @@ export class DrawPlace {
   protected readonly snap = signal(0.25);
   protected readonly draft = signal<Box | null>(null);
   protected readonly plan = viewChild.required(Board);
-  private readonly moves = new BoardMoves(this.editor, () => this.snap());
+  private readonly moves = new BoardMoves(
+    this.editor,
+    () => this.snap(),
+    () => NEAR / this.plan().viewport.scale(),
+  );
   private readonly upright = new SectionMoves(this.editor, () => this.snap());
   /** Whether the section lies below the plan, which way it looks, and how high it is, as a part of the sheet. */
   protected readonly sectioned = signal(
@@ -84,7 +107,7 @@ export class DrawPlace {
     this.opened() && this.editor.tried().size === 0 ? allOpen(this.editor.level()) : null,
   );
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
-  protected readonly overlays = computed<Point[][]>(() => [...this.taped(), ...this.arrivals().lines]);
+  protected readonly overlays = computed<Point[][]>(() => [...this.taped(), ...this.arrivals().lines, ...this.moves.guides()]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);
   private from: Point | null = null;
@@ -109,6 +132,9 @@ export class DrawPlace {
       section: () => this.foldSection(),
       measure: () => this.measure(),
       'all-open': () => this.opened.update((now) => !now),
+      hide: { when: chosen, run: () => this.veil.hide() },
+      lock: { when: chosen, run: () => this.veil.lock() },
+      lift: () => this.veil.lift(),
       raise: { when: chosen, run: () => this.upright.raise(this.snap() || 0.01) },
       lower: { when: chosen, run: () => this.upright.raise(-(this.snap() || 0.01)) },
       nudge: {
@@ -194,7 +220,11 @@ export class DrawPlace {
     if (!drawing) {
       this.moves.release(pointer);
     } else if (stencil === null) {
-      if (draft !== null) this.editor.select(...this.moves.within(draft, this.rooms.current()));
+      if (draft !== null) {
+        const away = [this.veil.hidden(), this.veil.locked()];
+        const found = this.moves.within(draft, this.rooms.current());
+        this.editor.select(...found.filter((id) => !away.some((some) => some.has(id))));
+      }
     } else if (draft !== null && draft.east > draft.west && draft.north > draft.south) {
       const size = { x: tidy(draft.east - draft.west), y: tidy(draft.north - draft.south) };
       this.place(stencil, { x: (draft.west + draft.east) / 2, y: (draft.south + draft.north) / 2 }, size);

@@ -12,6 +12,7 @@ import { studioFeature } from '../state/studio.feature';
 import { download, fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Rooms } from '../studio/rooms';
+import type { LanesView } from './lanes-view';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { reportHtml } from './report-html';
@@ -30,6 +31,10 @@ import { reportHtml } from './report-html';
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">the states over time (VCD)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="svg()">this plan (SVG)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="png()">this plan (PNG)</button>
+        @if (lanes()) {
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lanesSvg()">the lanes (SVG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lanesPng()">the lanes (PNG)</button>
+        }
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">a link to this rehearsal, which is kept</button>
       </div>
     </ng-template>
@@ -39,6 +44,8 @@ import { reportHtml } from './report-html';
 export class HandOn {
   readonly ways = input<readonly Point[][]>([]);
   readonly pins = input<readonly Pin[]>([]);
+  /** The lanes, while they are shown. */
+  readonly lanes = input<LanesView | undefined>();
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
   private readonly rehearser = inject(Rehearser);
@@ -72,19 +79,18 @@ export class HandOn {
     download(this.named('svg'), planSvg(this.sheet()), 'image/svg+xml');
   }
 
-  /** Draws the plan on a canvas by way of its SVG: the same sheet in pixels. */
   protected async png(): Promise<void> {
-    const image = new Image();
-    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(planSvg(this.sheet()))}`;
-    await image.decode();
-    const canvas = document.createElement('canvas');
-    const scale = Math.min(2, 4000 / Math.max(image.width, image.height));
-    canvas.width = Math.round(image.width * scale);
-    canvas.height = Math.round(image.height * scale);
-    canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
-    canvas.toBlob((blob) => {
-      if (blob !== null) download(this.named('png'), blob);
-    });
+    download(this.named('png'), await pngOf(planSvg(this.sheet())));
+  }
+
+  protected lanesSvg(): void {
+    const svg = this.lanes()?.svg() ?? null;
+    if (svg !== null) download(this.named('lanes.svg'), svg, 'image/svg+xml');
+  }
+
+  protected async lanesPng(): Promise<void> {
+    const svg = this.lanes()?.svg() ?? null;
+    if (svg !== null) download(this.named('lanes.png'), await pngOf(svg));
   }
 
   protected report(): void {
@@ -131,4 +137,22 @@ export class HandOn {
   private named(ending: string): string {
     return `${fileNameOf(`${this.editor.level().name} ${this.rehearser.walk()?.name ?? ''}`)}.${ending}`;
   }
+}
+
+/** More pixels than this, in width or height, are not drawn. */
+const PIXELS = 4000;
+
+/** A drawing in pixels: an SVG drawn on a canvas. */
+async function pngOf(svg: string): Promise<Blob> {
+  const image = new Image();
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
+  await image.decode();
+  const canvas = document.createElement('canvas');
+  const scale = Math.min(2, PIXELS / Math.max(image.width, image.height));
+  canvas.width = Math.round(image.width * scale);
+  canvas.height = Math.round(image.height * scale);
+  canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+  return new Promise((resolve, reject) => {
+    canvas.toBlob((blob) => (blob === null ? reject(new Error('It could not be drawn')) : resolve(blob)));
+  });
 }

@@ -15,6 +15,7 @@ import { FormsModule } from '@angular/forms';
 import { scaleLinear } from 'd3-scale';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Named } from '../studio/named';
+import { inkedSvg } from '../board/inked-svg';
 import { Editor } from '../studio/editor';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
@@ -206,6 +207,13 @@ export class LanesView {
         }
       });
     });
+  }
+
+  /** The lanes that are shown as an SVG of their own; null before they are drawn. */
+  svg(): string | null {
+    const drawing = this.scroller()?.nativeElement.querySelector('svg');
+    if (drawing === null || drawing === undefined) return null;
+    return inkedSvg(drawing, { width: NAMES, words: this.drawn().map(({ name, top }) => ({ text: name, y: top + 14 })) });
   }
 
   protected add(text: string | null): void {

@@ -5,6 +5,7 @@ import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import { Studies } from './studies';
 
 /** So many columns and rows are drawn at most. */
 const MOST = 60;
@@ -20,6 +21,9 @@ export class MatrixSheet {
   protected readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
   private readonly playback = inject(Playback);
+  private readonly studies = inject(Studies);
+  /** The gap for which a walk is being looked for. */
+  protected readonly seeking = signal<string | null>(null);
   private readonly router = inject(Router);
   private readonly places = inject(Places);
   private readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
@@ -69,6 +73,30 @@ export class MatrixSheet {
       return;
     }
     this.go(cell.chains[0]!);
+  }
+
+  /** Looks for a walk that tries what no walk has tried, and adds it to the level. */
+  protected async tryIt(gap: Covered & { name: string }): Promise<void> {
+    this.seeking.set(gap.kind + gap.thing + gap.part);
+    try {
+      const { kind, thing, part } = gap;
+      const routes = await this.studies.trying({ kind, thing, part });
+      if (routes === null) {
+        this.editor.notice.set(
+          `No way was found to try ${gap.name} by going there, using it, or coming back. Walk it yourself, or draw the walk.`,
+        );
+        return;
+      }
+      const id = this.editor.newId('walk');
+      const name = this.editor.freeName(`Tries ${gap.name}`);
+      this.editor.add('walks', { id, name, atMost: 120, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
+      this.rehearser.choose(id);
+      this.editor.notice.set(`“${name}” tries it. Undo takes the walk away again.`);
+    } catch (error) {
+      this.editor.notice.set(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
+    } finally {
+      this.seeking.set(null);
+    }
   }
 
   protected go(id: string): void {

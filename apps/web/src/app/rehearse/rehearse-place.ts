@@ -68,6 +68,7 @@ export class RehearsePlace {
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
+  protected readonly lanes = viewChild(LanesView);
   /** The thing clicked on this plan: the ledger shows only what is about it. */
   protected readonly about = signal<string | null>(null);
   protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);

@@ -1,6 +1,6 @@
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { Ledger } from '@nettlewick/core';
-import type { Dependence, Level, OrderSafety, Remedy, Since, SpreadRun, Spreading } from '@nettlewick/core';
+import type { Covered, Dependence, Level, OrderSafety, Remedy, Route, Since, SpreadRun, Spreading } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { failureText } from '../saving/asking';
 import { LevelsApi } from '../saving/levels-api';
@@ -87,6 +87,10 @@ export class Studies {
 
   over(walk: string, texts: readonly string[]): Promise<Since[][]> {
     return this.ask(0, ({ remote }) => remote.over(walk, texts));
+  }
+
+  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part'>): Promise<Route[] | null> {
+    return this.ask(0, async ({ remote }) => await remote.trying(gap));
   }
 
   oneOf(walk: string, by: Spreading, seed: number): Promise<RehearsalSent> {

@@ -40,6 +40,7 @@ import { Rooms } from './rooms';
 import { Tags } from './tags';
 import { Theme } from './theme';
 import { Named } from './named';
+import { Veil } from './veil';
 
 const saveWords = {
   saved: 'saved',
@@ -87,6 +88,7 @@ const saveWords = {
     Snags,
     Tags,
     Tape,
+    Veil,
   ],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',

@@ -13,9 +13,11 @@ import {
   remediesFor,
   rowsOf,
   spreadRuns,
+  walkThatTries,
 } from '@nettlewick/core';
 import type {
   BesideRow,
+  Covered,
   HouseRules,
   LedgerColumns,
   Level,
@@ -25,6 +27,7 @@ import type {
   ReadLog,
   Remedy,
   Since,
+  Route,
   SpreadRun,
   Spreading,
 } from '@nettlewick/core';
@@ -93,6 +96,11 @@ export class StudyRoom extends LevelCopy {
   oneOf(walk: string, by: Spreading, seed: number): RehearsalSent {
     const { rate, ticks, ledger, tracks } = rehearseSpread(this.level, this.walkOf(walk), by, seed);
     return { walk, rate, ticks, columns: ledger.columns(), tracks, expectations: [] };
+  }
+
+  /** The routes of a walk that tries what no walk has tried; null where none was found. */
+  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part'>): Route[] | null {
+    return walkThatTries(this.level, gap);
   }
 
   /** The rehearsal of a walk of another state of the level. */
