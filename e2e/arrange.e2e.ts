@@ -112,27 +112,26 @@ describe('A designer puts things out of the way', () => {
   it('hides a layer, hides and locks single things, and has all of them again; the level knows nothing of it', async () => {
     await studio.openDemo();
     const { page } = studio;
-    const onBoard = (name: string) => page.locator('nw-board').first().getByRole('button', { name });
+    const onBoard = (id: string) => page.locator(`nw-board [data-thing="${id}"]`).first();
     const before = (await studio.stored()).revision;
-    await onBoard('Doorstep').waitFor();
+    await onBoard('doorstep').waitFor();
     await page.getByRole('button', { name: 'layers', exact: true }).click();
     await page.getByRole('menuitemcheckbox', { name: 'zones' }).click();
-    await onBoard('Doorstep').waitFor({ state: 'detached' });
-    await page.getByRole('button', { name: 'Sack plate' }).first().click();
+    await onBoard('doorstep').waitFor({ state: 'detached' });
+    await page.locator('nw-thing-sheet .index button').filter({ hasText: 'Sack plate' }).click();
     await studio.press('Shift+H');
-    await onBoard('Sack plate').waitFor({ state: 'detached' });
+    await onBoard('sack-plate').waitFor({ state: 'detached' });
     // What is locked is seen, and a press goes past it.
-    const door = onBoard('Mill door');
-    await door.click();
+    await page.locator('nw-thing-sheet .index button').filter({ hasText: 'Mill door' }).click();
     await studio.press('Shift+L');
-    const box = (await page.locator('[data-thing="mill-door"]').first().boundingBox())!;
+    const box = (await onBoard('mill-door').boundingBox())!;
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
     await studio.settled();
     expect(await page.getByRole('region', { name: 'The door Mill door' }).count()).toBe(0);
-    await page.getByRole('button', { name: 'layers (some hidden)' }).click();
+    await page.getByRole('button', { name: 'layers ◐ (some hidden)' }).click();
     await page.getByRole('menuitem', { name: 'show and unlock everything (1 hidden, 1 locked)' }).click();
-    await onBoard('Doorstep').waitFor();
-    await onBoard('Sack plate').waitFor();
+    await onBoard('doorstep').waitFor();
+    await onBoard('sack-plate').waitFor();
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
     await page.getByRole('region', { name: 'The door Mill door' }).waitFor();
     expect((await studio.stored()).revision).toBe(before);
