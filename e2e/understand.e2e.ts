@@ -39,6 +39,12 @@ describe('A designer understands', () => {
     // What no walk has tried is named, and leads to where it is wired.
     const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain that no walk starts' }).first();
     await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
+    // And it is tried by a press: a walk is found in which it starts.
+    await gap.getByRole('button', { name: /^try it/ }).click();
+    await page.getByText('“Tries The sluice shuts when the plate rises” tries it.').waitFor();
+    await gap.waitFor({ state: 'detached' });
+    await studio.press('Control+z');
+    await gap.waitFor();
   });
 
   it('what everything was along the time axis, with the playhead in step', async () => {
