@@ -91,6 +91,28 @@ describe('A designer understands', () => {
   });
 });
 
+it('A designer finds two portals that send each other’s visitor straight back, and mends them', async () => {
+  const { page } = studio;
+  await page.goto(studio.server.address);
+  await page.getByRole('button', { name: 'broken: sent straight back' }).first().click();
+  await page.locator('nw-board .figure').first().waitFor();
+  await studio.go('rehearse');
+  // More often than the walk expects, and in one breath: each time because she has come out where the other begins.
+  await page.locator('nav a', { hasText: 'rehearse' }).locator('.snags').waitFor();
+  await page.locator('.entry[data-kind="teleported"] button').nth(1).click();
+  const trail = page.locator('nw-ledger-view .trail');
+  await trail.filter({ hasText: /because .*enters (Loft|Quay) portal/ }).waitFor();
+  await studio.go('check');
+  const mend = page.locator('nw-check-place').getByRole('button', { name: 'Mend it' });
+  for (let left = await mend.count(); left > 0; left--) {
+    await mend.first().click();
+    await studio.settled();
+  }
+  await studio.go('rehearse');
+  await page.locator('nav a', { hasText: 'rehearse' }).locator('.snags').waitFor({ state: 'detached' });
+  await page.locator('.entry[data-kind="arrived-inside"]').first().waitFor();
+});
+
 describe('A designer looks from the side', () => {
   it('raises the upper stop of an elevator in the section, and by keys the whole of it', async () => {
     const { page } = studio;

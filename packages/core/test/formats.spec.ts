@@ -10,7 +10,7 @@ import { cause, chain, flag, goTo, levelOf, step, visitor, walk, zone } from './
 
 /** What is handed on is read back by somebody else. */
 
-const runs = Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 60) / 2);
+const runs = Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 60) / 4);
 const demo = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
 const demoLevel = demo.ok ? demo.level : null!;
 
@@ -104,7 +104,7 @@ describe('The states over time as a value change dump', () => {
         }
       }),
       // That reader takes a millisecond a line.
-      { numRuns: Math.ceil(runs / 6), endOnFailure: true },
+      { numRuns: Math.ceil(runs / 4), endOnFailure: true },
     );
   });
 

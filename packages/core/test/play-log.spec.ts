@@ -88,7 +88,7 @@ it('any level, played by its own rules, is explained by its own rules, as far as
       if (level.visitors.length === 0 || rehearse(level, level.walks[0]!).ticks === 0) return;
       expect(explained(level, text).explainedBy.some(({ rules }) => rules.length === 0)).toBe(true);
     }),
-    { numRuns: Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 60) / 2) },
+    { numRuns: Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 60) / 5) },
   );
 });
 
