@@ -66,6 +66,24 @@ describe('A designer walks it himself', () => {
   });
 });
 
+it('A designer walks about in a new level at once, in which nobody has drawn a walk yet', async () => {
+  const { page } = studio;
+  await page.goto(studio.server.address);
+  await page.getByLabel('New level').fill('Empty marsh');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.locator('nw-board .figure').first().waitFor();
+  await studio.go('rehearse');
+  await page.getByRole('button', { name: 'Walk it yourself' }).click();
+  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  await page.keyboard.down('ArrowRight');
+  await page.waitForTimeout(700);
+  await page.keyboard.up('ArrowRight');
+  await studio.press('Space');
+  await studio.press('k');
+  await page.getByText('Kept as the walk “Walked by hand”').waitFor();
+  await page.locator('.entry').filter({ hasText: 'has arrived' }).first().waitFor();
+});
+
 describe('A designer finds what hangs on the house rules', () => {
   it('an order that only holds under one rule, and makes it safe by a press', async () => {
     await openExample(/^Two zones left and entered in one tick/);

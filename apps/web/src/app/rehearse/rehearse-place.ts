@@ -131,7 +131,7 @@ export class RehearsePlace {
     });
     const by = (ticks: number) => () => this.playback.seek(this.playback.tick() + ticks);
     inject(Commands).offer({
-      'walk-it': { when: () => !this.living.isOn(), run: () => this.walkIt() },
+      'walk-it': { when: () => !this.living.isOn() && this.editor.level().visitors.length > 0, run: () => this.walkIt() },
       play: {
         // On a button or a box, space is for that.
         when: (event) => !(event?.target instanceof Element) || !event.target.matches('button, select, input[type=checkbox]'),
@@ -153,8 +153,10 @@ export class RehearsePlace {
 
   /** Takes the place of a visitor; the ledger is watched meanwhile. */
   protected walkIt(): void {
+    // It begins where a walk does: where there is none yet, one is made.
+    if (this.rehearser.walk() === null) this.newWalk();
     this.sheet.set('ledger');
-    void this.living.begin();
+    void this.living.begin().then(() => this.sheet.set('ledger'));
   }
 
   protected newWalk(): void {
