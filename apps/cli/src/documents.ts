@@ -28,14 +28,17 @@ export function wholeLevel(surroundings: Surroundings, file: string): Level {
 }
 
 /** A level document from a file. Throws a CannotRun if there is none. */
-export function read({ folder }: Surroundings, file: string): Parsed {
-  let text: string;
+export function read(surroundings: Surroundings, file: string): Parsed {
+  return parseLevelText(textOf(surroundings, file));
+}
+
+/** The text of a file. Throws a CannotRun if there is none. */
+export function textOf({ folder }: Surroundings, file: string): string {
   try {
-    text = readFileSync(resolve(folder, file), 'utf8');
+    return readFileSync(resolve(folder, file), 'utf8');
   } catch (error) {
     throw new CannotRun(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
   }
-  return parseLevelText(text);
 }
 
 /** A walk by its name or its id. Throws a CannotRun that names the nearest. */

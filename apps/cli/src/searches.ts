@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
 import {
   entrySentence,
   explainLog,
@@ -13,7 +11,7 @@ import {
   spreadRuns,
 } from '@nettlewick/core';
 import type { Spreading } from '@nettlewick/core';
-import { CannotRun, FOUND, WELL, findWalk, wholeLevel } from './documents';
+import { CannotRun, FOUND, WELL, findWalk, textOf, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
 import { oneLine } from './printable';
 
@@ -95,13 +93,7 @@ export function spreadFile(surroundings: Surroundings, file: string, options: Sp
 /** What a real play has fired, beside what the level says, and which rules explain it. */
 export function explainLogFile(surroundings: Surroundings, file: string, log: string, options: { json?: true }): number {
   const level = wholeLevel(surroundings, file);
-  let text: string;
-  try {
-    text = readFileSync(resolve(surroundings.folder, log), 'utf8');
-  } catch {
-    throw new CannotRun(`There is no file ${log} that can be read.`);
-  }
-  const read = readPlayLog(level, text);
+  const read = readPlayLog(level, textOf(surroundings, log));
   if (!read.ok)
     throw new CannotRun(read.faults.map(({ line, message }) => oneLine(`${log}: line ${line}: ${message}`)).join('\n'));
   const { rows, first, explainedBy, sets } = explainLog(level, read.log);

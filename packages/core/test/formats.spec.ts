@@ -100,7 +100,8 @@ describe('The states over time as a value change dump', () => {
           ).length;
           const left = rehearsal.entries.filter(({ kind, what }) => what === one.id && kind === 'leave').length;
           const wave = signal.find(({ name }) => name.endsWith(`${one.name.trim().replace(/\W+/g, '_')}.inside`));
-          if (wave !== undefined) expect(Number.parseInt(wave.wave.at(-1)![1].replace(/^b/, ''), 2) | 0).toBe(entered - left);
+          expect(wave).toBeDefined();
+          expect(Number.parseInt(wave!.wave.at(-1)![1].replace(/^b/, ''), 2) | 0).toBe(entered - left);
         }
       }),
       // That reader takes a millisecond a line.

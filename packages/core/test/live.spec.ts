@@ -85,7 +85,7 @@ function play(player: Player, told: readonly Told[], until: number): void {
 it('says what a rehearsal says when nobody is steered', () => {
   fc.assert(
     fc.property(anyCase, ({ level, walk }) => {
-      const whole = rehearse(level, walk);
+      const whole = rehearse(level, { ...walk, jitter: { start: 0, speed: 0 } });
       const player = new Player(level, walk);
       player.live.advance(whole.ticks);
       expect(player.said).toBe(ledgerText(whole.entries.filter(({ kind }) => kind !== 'end')));
@@ -227,5 +227,34 @@ describe('A designer walks the miller', () => {
   it('and is told when there is nobody of that name', () => {
     const player = new Player(yard(), yard().walks[0]!);
     expect(() => player.live.steer({ visitor: 'nobody', heads: null })).toThrow(RangeError);
+  });
+
+  it('back from before a runaway, and another way', () => {
+    const level = levelOf({
+      visitors: [visitor('Miller', 0, 0)],
+      zones: [zone('Step', 4, 0)],
+      flags: [{ id: 'seen', name: 'Seen', on: false }],
+      chains: [
+        chain('On', [cause('enter', 'step'), cause('chain-finished', 'off')], [step('set-flag', { flag: 'seen', to: true })]),
+        chain('Off', [cause('chain-finished', 'on')], [step('set-flag', { flag: 'seen', to: false })]),
+      ],
+      walks: [walk({})],
+    });
+    const player = new Player(level, level.walks[0]!);
+    player.live.steer(east);
+    player.live.advance(60);
+    expect(player.live.ranAway).toBe(true);
+    player.back(20);
+    expect(player.live.ranAway).toBe(false);
+    player.live.steer({ visitor: 'miller', heads: { x: 0, y: 1 } });
+    player.live.advance(30);
+    expect([player.live.tick, player.live.ranAway]).toEqual([50, false]);
+  });
+
+  it('nowhere, where no direction is given', () => {
+    const player = new Player(yard(), yard().walks[0]!);
+    player.live.steer({ visitor: 'miller', heads: { x: 0, y: 0 } });
+    player.live.advance(10);
+    expect(valuesAt(player.tracks.visitors.get('miller')!, 10)).toEqual([0, 0, 0]);
   });
 });

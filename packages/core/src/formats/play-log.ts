@@ -1,11 +1,12 @@
 import papa from 'papaparse';
 import { z } from 'zod';
 import { jsonFault } from '../document/json-fault';
-import type { Level } from '../document/level';
+import { collections } from '../document/level';
+import type { Level, Thing } from '../document/level';
 import { nearest } from '../vocabulary/nearest';
 import { entryKinds } from '../vocabulary/entries';
 import type { EntryKind } from '../vocabulary/entries';
-import { metres, seconds } from '../vocabulary/quantities';
+import { metres, nameKey, seconds } from '../vocabulary/quantities';
 
 const at = seconds.max(3600).meta({ description: 'seconds since the play began' });
 const name = z.string().min(1).max(200).meta({ description: 'the id or the name of a thing of the level' });
@@ -89,7 +90,7 @@ export function readPlayLog(level: Level, text: string): ReadLog {
     const own = parsed.data as z.infer<typeof position> & Partial<z.infer<typeof fired>>;
     const known = (given: string | undefined, visitorsOnly: boolean): string | null => {
       if (given === undefined) return null;
-      const found = (visitorsOnly ? ids.visitors : ids.all).get(given.trim().toLowerCase());
+      const found = (visitorsOnly ? ids.visitors : ids.all).get(nameKey(given));
       if (found !== undefined) return found;
       const meant = nearest(given, [...(visitorsOnly ? ids.visitors : ids.all).keys()]);
       const what = visitorsOnly ? 'visitor' : 'thing';
@@ -173,13 +174,11 @@ function csvRows(text: string, faults: { line: number; message: string }[]): Lin
 
 /** Every thing by its id and its name, in small letters. An id goes before a name. */
 function idsOf(level: Level): { all: Map<string, string>; visitors: Map<string, string> } {
-  const things = Object.values(level).flatMap((list): { id: string; name?: string }[] =>
-    Array.isArray(list) ? (list as { id: string; name?: string }[]) : [],
-  );
-  const table = (some: readonly { id: string; name?: string }[]): Map<string, string> =>
+  const things = collections.flatMap((collection): readonly Thing[] => level[collection]);
+  const table = (some: readonly Thing[]): Map<string, string> =>
     new Map([
-      ...some.map(({ id, name }): [string, string] => [(name ?? id).trim().toLowerCase(), id]),
-      ...some.map(({ id }): [string, string] => [id.toLowerCase(), id]),
+      ...some.map(({ id, name }): [string, string] => [nameKey(name), id]),
+      ...some.map(({ id }): [string, string] => [nameKey(id), id]),
     ]);
   return { all: table(things), visitors: table(level.visitors) };
 }

@@ -2,12 +2,14 @@ import { Conditions } from '../conditions/conditions';
 import type { Instruction } from '../document/people';
 import { motionOf } from '../kinds/fixtures';
 import type { Walk } from '../document/walks';
+import { metresToEdge } from '../space/headings';
 import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
 import { answersOf } from './answers';
 import { handyFor } from './bodies/handling';
 import type { Handy } from './bodies/handling';
 import { noteRoom } from './bodies/people';
+import { isItsOwn } from './bodies/bodies';
 import { beginLeg, moveVisitors, stand } from './bodies/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
 import { variations } from './jitter';
@@ -96,7 +98,7 @@ export function head(plan: Plan, world: World, visitor: string, toward: { x: num
   const speed = one.route?.speed ?? plan.visitors[one.order]!.visitor.speed;
   one.route = fresh([], speed);
   const room = plan.rooms.get(one.room);
-  if (toward === null || room === undefined || !isItsOwn(one)) return false;
+  if (toward === null || (toward.x === 0 && toward.y === 0) || room === undefined || !isItsOwn(one)) return false;
   const ahead = metresToEdge(room.extents, one.at, toward);
   if (ahead <= speed / plan.level.rate) return false;
   const length = Math.sqrt(toward.x * toward.x + toward.y * toward.y);
@@ -131,26 +133,9 @@ function goStraight(rehearsing: Rehearsing, one: VisitorState, { x, y }: { x: nu
   beginLeg(rehearsing, one, going);
 }
 
-/** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */
-export function isItsOwn({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
-  return inPlay && !held && carriedBy === null && flight === null && push === null && forced === null;
-}
-
 /** What a visitor could use, pick up or put down in a world between two ticks, the nearest first. */
 export function handyIn(plan: Plan, world: World, visitor: string): Handy {
   return handyFor(under(plan, world, noOrders, nobodyTold), world.visitors[plan.visitorOf.get(visitor)!]!);
-}
-
-/** How far it is from a point to where a ray leaves some extents, in metres. */
-function metresToEdge(
-  { west, south, east, north }: { west: number; south: number; east: number; north: number },
-  at: { x: number; y: number },
-  { x, y }: { x: number; y: number },
-): number {
-  const length = Math.sqrt(x * x + y * y);
-  const across = x === 0 ? Infinity : ((x > 0 ? east : west) - at.x) / (x / length);
-  const along = y === 0 ? Infinity : ((y > 0 ? north : south) - at.y) / (y / length);
-  return Math.max(0, Math.min(across, along));
 }
 
 /** Where a visitor is in a world between two ticks, in metres, also while the kernel passes it over. */

@@ -14,6 +14,8 @@ export interface InTick {
 }
 
 const sensed = new Set<Entry['kind']>(['enter', 'leave', 'missed', 'bump', 'press', 'release', 'arrived-inside']);
+/** What comes of moving; all else that has no cause in its tick was scheduled. */
+const moved = new Set<Entry['kind']>(['arrived', 'opened', 'closed', 'blocked', 'use']);
 const overlaps = new Set<Entry['kind']>(['enter', 'leave', 'missed', 'bump']);
 
 /** The entries of a tick in their order, each with the part of the tick that it comes from, and the rule that put it there. */
@@ -52,9 +54,7 @@ function phaseOf({ kind, cause }: Entry, first: number): Phase {
   // What follows from something of the same tick has its turn in the queue.
   if (cause !== null && cause >= first && !sensed.has(kind)) return 'in turn';
   if (sensed.has(kind)) return 'sense';
-  if (kind === 'step' || kind === 'dwell' || kind === 'cue-finished' || kind === 'chain-finished' || kind === 'gave-up')
-    return 'due';
-  return 'move';
+  return moved.has(kind) ? 'move' : 'due';
 }
 
 /** The house rule that puts one entry after another of its tick; null if none does. */

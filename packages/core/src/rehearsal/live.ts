@@ -47,12 +47,13 @@ const MILE = 5;
 
 /**
  * A rehearsal that is walked as it runs: the kernel, tick by tick, with visitors steered from outside. Others go the routes of the
- * walk. Who is steered leaves its route. The same steering at the same ticks gives the same ledger, so that any moment can be gone
+ * walk, without its jitter: nothing is left to chance. Who is steered leaves its route. The same steering at the same ticks gives the same ledger, so that any moment can be gone
  * back to.
  */
 export class Live {
   private readonly plan: Plan;
   private readonly orders;
+  private readonly walk: Walk;
   private world: World;
   private hands = new Map<string, Hand>();
   private steered: { tick: number; steering: Steering }[] = [];
@@ -62,13 +63,14 @@ export class Live {
   /** Begins with tick 0, which is told of. */
   constructor(
     level: Level,
-    private readonly walk: Walk,
+    walk: Walk,
     private readonly told: Told,
     rules: Partial<HouseRules> = {},
   ) {
     this.plan = planOf(level);
     this.orders = houseOrders({ ...level.rules, ...rules });
-    this.world = start(this.plan, walk);
+    this.walk = { ...walk, jitter: { start: 0, speed: 0 } };
+    this.world = start(this.plan, this.walk);
     tick(this.plan, this.world, this.orders, told);
     this.milestones = [this.milestone()];
   }

@@ -127,9 +127,11 @@ function leadAlong(plan: Plan, world: World, positions: PlayLog['positions']): v
   for (const [visitor, track] of positions) {
     if (!isItsOwn(world.visitors[plan.visitorOf.get(visitor)!]!)) continue;
     const next = nextOf(track, (world.tick + 1) / rate - 1e-9);
-    const { at } = whereIs(plan, world, visitor);
+    const { at, room } = whereIs(plan, world, visitor);
+    // Whom the game has in another room nobody can lead there.
+    const isElsewhere = next !== null && next.room !== null && next.room !== room;
     const ticks = next === null ? 1 : Math.max(1, Math.round(next.at * rate) - Math.max(0, world.tick));
-    const by = next === null ? { x: 0, y: 0 } : { x: (next.x - at.x) / ticks, y: (next.y - at.y) / ticks };
+    const by = next === null || isElsewhere ? { x: 0, y: 0 } : { x: (next.x - at.x) / ticks, y: (next.y - at.y) / ticks };
     stride(plan, world, visitor, by);
   }
 }

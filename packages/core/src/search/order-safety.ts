@@ -1,8 +1,7 @@
 import { apply, change } from '../document/edits';
 import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
-import { lookup } from '../document/lookup';
-import { nameOf } from '../document/lookup';
+import { lookup, nameOf } from '../document/lookup';
 import type { Walk } from '../document/walks';
 import type { Entry } from '../ledger/entry';
 import type { Ledger } from '../ledger/ledger';
@@ -219,7 +218,7 @@ const hints: Record<Rule, string> = {
   watches: 'Let the watch ask for what is still so at the end of the tick, or let a step do it.',
 };
 
-/** What to do so that it no longer depends on the rules; as an edit where there is one that was seen to help. */
+/** What to do so that it no longer depends on the rules; as an edit where there is one after which the rule is not asked, or that was seen to help. */
 function mending(
   level: Level,
   walk: Walk,

@@ -2,9 +2,9 @@ import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
 import { copy, keyOf, nobodyTold, planOf, start, tick, verdictIn } from '../kernel';
 import type { Ended, Orders, Plan, World } from '../kernel';
-import { cycleOf } from '../ledger/cycle';
 import type { DetailsOf, Writing } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
+import { keeping } from '../rehearsal/keeping';
 import { answerExpectations } from '../reading/expectations';
 import type { Answered } from '../reading/expectations';
 import { houseRules } from '../vocabulary/rules';
@@ -155,12 +155,8 @@ function outcomeOf(plan: Plan, walk: Walk, { sets, world, told }: Branch, over: 
   const ledger = new Ledger(plan.level.rate);
   const all: Told[] = [];
   for (let one = told; one !== null; one = one.parent) all.push(one);
-  for (const { tick: at, writings } of all.reverse())
-    for (const writing of writings)
-      ledger.write(
-        at,
-        writing.kind === 'runaway' ? { ...writing, details: { ...writing.details, cycle: cycleOf(ledger) } } : writing,
-      );
+  const { entry } = keeping(ledger, { visitors: new Map(), doors: new Map(), rooms: new Map() });
+  for (const { tick: at, writings } of all.reverse()) for (const writing of writings) entry(ledger.length + 1, at, writing);
   ledger.write(world.tick, { kind: 'end', details: over });
   return { sets, ledger, expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)) };
 }

@@ -27,3 +27,15 @@ export function toldHeading(degrees: number): number {
 function rounded(value: number): number {
   return Math.round(value * 1e12) / 1e12;
 }
+
+/** How far it is from a point to where a ray leaves some extents, in metres. */
+export function metresToEdge(
+  { west, south, east, north }: { west: number; south: number; east: number; north: number },
+  at: { x: number; y: number },
+  { x, y }: { x: number; y: number },
+): number {
+  const length = Math.sqrt(x * x + y * y);
+  const across = x === 0 ? Infinity : ((x > 0 ? east : west) - at.x) / (x / length);
+  const along = y === 0 ? Infinity : ((y > 0 ? north : south) - at.y) / (y / length);
+  return Math.max(0, Math.min(across, along));
+}

@@ -69,3 +69,8 @@ export function face(rehearsing: Rehearsing, visitor: VisitorState, heading: num
   visitor.heading = heading;
   touch(rehearsing, 'visitors');
 }
+
+/** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */
+export function isItsOwn({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
+  return inPlay && !held && carriedBy === null && flight === null && push === null && forced === null;
+}
