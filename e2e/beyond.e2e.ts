@@ -78,6 +78,16 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   await page.keyboard.down('ArrowRight');
   await page.waitForTimeout(700);
   await page.keyboard.up('ArrowRight');
+  // By the stick of a gamepad too: far enough to the left.
+  const place = async (): Promise<number> => (await page.locator('nw-board [data-thing]').first().boundingBox())!.x;
+  const before = await place();
+  await page.evaluate(() => {
+    const pad = { axes: [-1, 0], buttons: [{ pressed: false }] };
+    navigator.getGamepads = () => [pad as unknown as Gamepad];
+  });
+  await page.waitForTimeout(500);
+  await page.evaluate(() => (navigator.getGamepads = () => []));
+  expect(await place()).toBeLessThan(before);
   await studio.press('Space');
   await studio.press('k');
   await page.getByText('Kept as the walk “Walked by hand”').waitFor();

@@ -38,7 +38,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
         (ngModelChange)="living.take($event)"
         [nzOptions]="visitors()"
       />
-      <button type="button" class="button first" [title]="onTip" [disabled]="living.ranAway()" (click)="living.toggle()">
+      <button type="button" class="button first" [title]="onTip" [disabled]="!living.canGoOn()" (click)="living.toggle()">
         {{ living.running() ? 'Stand still' : 'Walk on' }}
       </button>
       @if (use(); as name) {
@@ -107,7 +107,7 @@ export class LiveBar {
     return props.length > 0 ? `pick up ${this.named(props[0])}` : '';
   });
   protected readonly hint = computed(() => {
-    if (this.living.ranAway()) return 'A tick ran away: nothing goes on after it. The ledger says the cycle. Step back, or end.';
+    if (!this.living.canGoOn()) return 'A tick ran away: nothing goes on after it. The ledger says the cycle. Step back, or end.';
     if (this.living.running()) return 'The arrow keys walk, for as long as they are pressed. Space lets time stand still.';
     if (this.playback.tick() < this.playback.last())
       return `Walk on from ${this.playback.seconds().toFixed(2)} s: what came after it stays as another try, to compare.`;

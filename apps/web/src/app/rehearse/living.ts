@@ -58,6 +58,8 @@ export class Living {
   readonly visitor = signal('');
   readonly handy = signal<kernel.Handy>(nothingNear);
   readonly ranAway = signal(false);
+  /** Nothing comes after a runaway; from before it there is another way. */
+  readonly canGoOn = computed(() => this.isOn() && (!this.ranAway() || this.playback.tick() < this.playback.last()));
   /** What was walked otherwise, or before. */
   readonly tries = signal<readonly Try[]>([]);
   /** Whether what is walked now, or was at last, is kept as a walk. */
@@ -107,7 +109,7 @@ export class Living {
   /** Lets time go on: from the moment that is looked at, if that is an earlier one, and what came after it becomes a try. */
   async goOn(): Promise<void> {
     const { room } = this;
-    if (!this.isOn() || room === null || this.running() || this.ranAway()) return;
+    if (!this.canGoOn() || room === null || this.running()) return;
     this.playback.pause();
     this.running.set(true);
     await this.asked;
@@ -123,6 +125,7 @@ export class Living {
         tracks: tracksUpTo(live.tracks, from),
       });
       this.isKept = false;
+      this.ranAway.set(false);
       try {
         this.hear(await Promise.race([room.remote.back(from), room.ended]));
       } catch (error) {
@@ -168,6 +171,7 @@ export class Living {
   async take(visitor: string): Promise<void> {
     this.steering.push({ visitor: this.visitor(), heads: null });
     this.visitor.set(visitor);
+    if (this.running()) this.head();
     if (this.room === null) return;
     try {
       this.handy.set(await Promise.race([this.room.remote.take(visitor), this.room.ended]));

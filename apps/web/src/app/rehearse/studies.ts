@@ -62,7 +62,13 @@ export class Studies {
   }
 
   /** Runs a spread, in pieces, on all workers. `progress` hears how many runs are done; false ends it, and what is there is given. */
-  async spread(walk: string, by: Spreading, runs: number, progress: (done: number) => boolean): Promise<SpreadRun[]> {
+  async spread(
+    level: Level,
+    walk: string,
+    by: Spreading,
+    runs: number,
+    progress: (done: number) => boolean,
+  ): Promise<SpreadRun[]> {
     const pieces = Array.from({ length: Math.ceil(runs / CHUNK) }, (_, piece) =>
       Array.from({ length: Math.min(CHUNK, runs - piece * CHUNK) }, (_, i) => piece * CHUNK + i),
     );
@@ -72,7 +78,7 @@ export class Studies {
     let goesOn = true;
     const work = async (worker: number): Promise<void> => {
       for (let piece = next++; goesOn && piece < pieces.length; piece = next++) {
-        found[piece] = await this.ask(worker, ({ remote }) => remote.spread(walk, by, pieces[piece]!));
+        found[piece] = await this.ask(worker, ({ remote }) => remote.spread(walk, by, pieces[piece]!), level);
         done += pieces[piece]!.length;
         goesOn = progress(done) && goesOn;
       }
@@ -81,8 +87,8 @@ export class Studies {
     return found.flat();
   }
 
-  remedies(walk: string, by: Spreading, what: string, seeds: readonly number[]): Promise<Remedy[]> {
-    return this.ask(0, ({ remote }) => remote.remedies(walk, by, what, seeds));
+  remedies(level: Level, walk: string, by: Spreading, what: string, seeds: readonly number[]): Promise<Remedy[]> {
+    return this.ask(0, ({ remote }) => remote.remedies(walk, by, what, seeds), level);
   }
 
   over(walk: string, texts: readonly string[]): Promise<Since[][]> {
@@ -128,14 +134,15 @@ export class Studies {
     for (const { room } of this.workers.splice(0)) room.end();
   }
 
-  private async ask<T>(at: number, question: (room: Started<StudyRoom>) => Promise<T>): Promise<T> {
+  /** Asks a worker about a level: the one that is open, unless what was begun on another goes on. */
+  private async ask<T>(at: number, question: (room: Started<StudyRoom>) => Promise<T>, level = this.editor.level()): Promise<T> {
     while (this.workers.length <= at) {
       const room = startStudyRoom();
       this.workers.push({ room, mirror: new Mirrored(room.remote) });
     }
     const worker = this.workers[at]!;
     try {
-      worker.mirror.bring(this.editor.level());
+      worker.mirror.bring(level);
       return await Promise.race([question(worker.room), worker.room.ended]);
     } catch (error) {
       // A worker that broke is started anew for the next question.

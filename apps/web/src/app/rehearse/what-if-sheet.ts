@@ -75,13 +75,13 @@ export class WhatIfSheet {
     this.done.set(0);
     this.remedies.set(new Map());
     await this.during('spread', async () => {
-      const found = await this.studies.spread(walk, by, runs, (done) => {
+      const found = await this.studies.spread(level, walk, by, runs, (done) => {
         this.done.set(done);
         return !this.ended;
       });
       this.spread.set({ walk, by, found: spreadOf(level, found), level });
       for (const { what, seeds } of this.spread()!.found.misses) {
-        const remedies = await this.studies.remedies(walk, by, what, seeds);
+        const remedies = await this.studies.remedies(level, walk, by, what, seeds);
         this.remedies.update((all) => new Map([...all, [what, remedies]]));
       }
     });

@@ -61,11 +61,6 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
     </div>
   `,
   styles: `
-    :host {
-      display: block;
-      min-height: 0;
-      overflow-y: auto;
-    }
     .sheet {
       padding: 12px 18px;
     }

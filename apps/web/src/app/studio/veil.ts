@@ -30,7 +30,7 @@ export class Veil {
     for (const id of this.editor.selection()) all.delete(id);
     return all;
   });
-  readonly locked = computed<ReadonlySet<string>>(() => this.lockedOnes());
+  readonly locked = this.lockedOnes.asReadonly();
   /** How many single things of this level are hidden, and locked. */
   readonly counts = computed(() => {
     const things = lookup(this.editor.level());

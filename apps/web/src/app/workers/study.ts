@@ -1,7 +1,6 @@
 import {
   Ledger,
   compareLedgers,
-  changesInWords,
   explainLog,
   nameOf,
   orderSafety,
@@ -44,7 +43,6 @@ export interface Compared {
   missing: number;
   added: number;
   parting: Parting | null;
-  says: string[];
   rows: BesideRow[];
   /** More rows than are told. */
   more: number;
@@ -68,9 +66,6 @@ export class StudyRoom extends LevelCopy {
       missing: found.missing.length,
       added: found.added.length,
       parting: partingOf(found, before, after, named),
-      says: changesInWords(found, named)
-        .map(({ says }) => says)
-        .slice(0, 20),
       rows: rows.slice(0, ROWS),
       more: Math.max(0, rows.length - ROWS),
       seconds,
