@@ -40,6 +40,8 @@ export { id as idSchema, name as nameSchema, nameKey } from './vocabulary/quanti
 export type { Extent, Vector } from './vocabulary/quantities';
 export * from './document/references';
 export * from './vocabulary/rules';
+export { holdsOf } from './document/holding';
+export type { Hold } from './document/holding';
 export { targetsOf } from './document/targets';
 export * from './document/walks';
 export { pictureOf } from './reading/picture';
@@ -89,6 +91,8 @@ export * from './reading/entries';
 export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/matrix';
+export { unroll } from './document/unrolling';
+export type { Consequence, Unrolled } from './document/unrolling';
 export { whyNot } from './reading/why-not';
 export type { Run } from './reading/approach';
 export type { Reason } from './reading/why-not';

@@ -2,6 +2,7 @@ import { boundsOf, count } from '../vocabulary/quantities';
 import { conditionWords } from '../conditions/clauses';
 import type { Cause } from '../kinds/causes/cause';
 import { causeEvents } from '../vocabulary/events';
+import type { CauseEvent } from '../vocabulary/events';
 import type { Chain } from '../document/chains';
 import type { Instruction } from '../document/people';
 import { kindOfCause, sourcesFor } from '../kinds/causes';
@@ -220,6 +221,17 @@ export function chainSentence(chain: Chain, nameOf: (id: string) => string): str
   const causes = chain.causes.map((cause) => briefCause(cause, nameOf)).join(', or ');
   const steps = chain.steps.map((step) => spoken(kindOfStep(step.kind).phrase(step), nameOf)).join(', ');
   return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${conditionWords(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
+}
+
+/** What a step has brought about that sets off another chain, in a few words. */
+export function consequenceWords(
+  { event, of }: { event: CauseEvent | null; of: string | null },
+  nameOf: (id: string) => string,
+): string {
+  const it = of === null ? 'the visitor' : nameOf(of);
+  if (event === null) return 'at once';
+  const { saidOf, verb } = kindOfCause(event);
+  return saidOf === 'visitor' ? `someone ${verb} ${it}` : `${it} ${verb}`;
 }
 
 function briefCause(cause: Cause, nameOf: (id: string) => string): string {

@@ -2,7 +2,17 @@ import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import type { ConnectedPosition } from '@angular/cdk/overlay';
 import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import {
   causeOffers,
   causePhrase,
@@ -10,6 +20,7 @@ import {
   change,
   Conditions,
   guardPhrase,
+  holdsOf,
   lookup,
   kindOfStep,
   mannerPhrase,
@@ -19,6 +30,7 @@ import {
   stepWishes,
   wishOf,
   timeline,
+  unroll,
 } from '@nettlewick/core';
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
@@ -29,6 +41,8 @@ import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
+import { copiedStep, copyStep, moveStepTo } from './steps-moved';
+import { UnrolledChain } from './unrolled-chain';
 
 const nothing: ReadonlySet<string> = new Set();
 
@@ -47,6 +61,7 @@ const nothing: ReadonlySet<string> = new Set();
     More,
     NameField,
     Sentence,
+    UnrolledChain,
   ],
   templateUrl: './chain-band.html',
   styleUrl: './chain-band.css',
@@ -57,6 +72,8 @@ export class ChainBand {
   /** Its place in listing order, from 0. */
   readonly at = input.required<number>();
   readonly marked = input(false);
+  /** The id of a chain that is asked for. */
+  readonly opened = output<string>();
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
   private readonly asked = inject(Asked);
@@ -121,8 +138,23 @@ export class ChainBand {
   });
   private readonly spans = computed(() => timeline(this.editor.level(), this.chain()));
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
-  /** How many seconds the ruler shows: a little more than the chain takes. */
-  private readonly reach = computed(() => Math.max(2, this.length() * 1.15 + 0.25));
+  /** Whether it is unrolled: what its steps set off in turn stands under them. */
+  protected readonly isUnrolled = signal(false);
+  protected readonly setsOff = computed(() => unroll(this.editor.level(), this.chain(), this.isUnrolled() ? 100 : 1));
+  /** How many seconds the ruler shows: a little more than the chain takes, and what it sets off if it is unrolled. */
+  protected readonly reach = computed(() => {
+    const unrolled = this.isUnrolled() ? this.setsOff().chains : [];
+    const ends = unrolled.map(({ starts, spans, isLoop }) => starts + (isLoop ? 0 : Math.max(0, ...spans.map(({ end }) => end))));
+    return Math.max(2, Math.max(this.length(), ...ends) * 1.15 + 0.25);
+  });
+  private readonly holds = computed(() =>
+    holdsOf(this.chain()).map(({ from, to }) => ({
+      from,
+      to: to ?? this.chain().steps.length - 1,
+      start: this.spans()[from]!.start,
+      end: to === null ? null : this.spans()[to]!.start,
+    })),
+  );
   protected readonly ticks = computed(() =>
     scaleLinear()
       .domain([0, this.reach()])
@@ -142,9 +174,19 @@ export class ChainBand {
         left: this.percent(span.start),
         width: this.percent(seconds),
         instant: seconds === 0,
-        late: span.start > this.reach() * 0.6,
+        holds: this.holds()
+          .filter(({ from, to }) => i >= from && i <= to)
+          .map(({ from, to, start, end }) => ({
+            left: this.percent(start),
+            width: this.percent((end ?? this.reach()) - start),
+            first: i === from,
+            last: i === to,
+            open: end === null,
+            title: `Control is held from ${brief(start)} s${end === null ? ', and not given back' : ` to ${brief(end)} s`}`,
+          })),
+        when: this.labelPlace(span.start, span.end),
         text: seconds === 0 ? `at ${brief(span.start)} s` : `${brief(span.start)} to ${brief(span.end)} s`,
-        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds, delay ${brief(step.delay)} seconds. Left and right arrows change the delay`,
+        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds, delay ${brief(step.delay)} seconds. ${this.holds().some(({ from, to }) => i >= from && i <= to) ? 'Control is held. ' : ''}Left and right arrows change the delay`,
       };
     }),
   );
@@ -193,14 +235,31 @@ export class ChainBand {
     this.give({ steps: this.chain().steps.toSpliced(at, 1) });
   }
 
-  protected moveStep(from: number, to: number): void {
-    const { steps } = this.chain();
-    if (to < 0 || to >= steps.length || from === to) return;
-    this.give({ steps: steps.toSpliced(from, 1).toSpliced(to, 0, steps[from]!) });
+  /** Moves a step in its chain; past its ends, into the chain before or after it. */
+  private moveStep(at: number, by: 1 | -1): void {
+    const { chains } = this.editor.level();
+    const own = this.chain();
+    const isInside = at + by >= 0 && at + by < own.steps.length;
+    const to = isInside ? own : chains[this.at() + by];
+    if (to === undefined) return;
+    const { id } = own.steps[at]!;
+    moveStepTo(this.editor, own, at, to, isInside ? at + by : by < 0 ? to.steps.length : 0);
+    setTimeout(() => document.querySelector<HTMLElement>(`[data-step="${id}"] .block`)?.focus());
   }
 
-  protected dropped(event: CdkDragDrop<unknown>): void {
-    this.moveStep(event.previousIndex, event.currentIndex);
+  protected dropped(event: CdkDragDrop<Chain, Chain>): void {
+    moveStepTo(this.editor, event.previousContainer.data, event.previousIndex, this.chain(), event.currentIndex);
+  }
+
+  /** Whether there is a copied step that can be put here. */
+  protected copied(): boolean {
+    return copiedStep() !== null;
+  }
+
+  /** Puts the step that was copied last into this chain. */
+  protected pasteStep(at = this.chain().steps.length): void {
+    const step = copiedStep();
+    if (step !== null) this.give({ steps: this.chain().steps.toSpliced(at, 0, { ...step, id: this.editor.newId('step') }) });
   }
 
   protected addCause(): void {
@@ -258,7 +317,9 @@ export class ChainBand {
     const step = this.chain().steps[at]!;
     const finer = event.shiftKey ? 1 : 0.1;
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown'))
-      this.moveStep(at, at + (event.key === 'ArrowUp' ? -1 : 1));
+      this.moveStep(at, event.key === 'ArrowUp' ? -1 : 1);
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'c') copyStep(step);
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'v') this.pasteStep(at + 1);
     else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight')
       this.setDelay(at, step.delay + (event.key === 'ArrowLeft' ? -finer : finer), `keys ${step.id}`);
     else if (event.key === 'Delete' || event.key === 'Backspace') this.removeStep(at);
@@ -274,6 +335,15 @@ export class ChainBand {
 
   private give(fields: Partial<Chain>): void {
     this.editor.edit(change('chains', this.chain(), fields));
+  }
+
+  /** Where the time of a block stands: after it, before it, or inside of one that leaves no room. */
+  private labelPlace(start: number, end: number): { left: number | null; right: number | null } {
+    const most = this.reach() * 0.7;
+    if (end <= most) return { left: this.percent(end), right: null };
+    return start > this.reach() * 0.35
+      ? { left: null, right: 100 - this.percent(start) }
+      : { left: this.percent(start), right: null };
   }
 
   private percent(seconds: number): number {

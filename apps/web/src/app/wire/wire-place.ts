@@ -1,3 +1,4 @@
+import { CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, afterNextRender, computed, inject, signal } from '@angular/core';
 import { chainSentence, connections, eventsOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
@@ -19,7 +20,7 @@ const shownAtMost = 60;
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Board, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
+  imports: [Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -87,15 +88,24 @@ export class WirePlace {
     this.commands.offer({ 'new-chain': () => this.newChain() });
     // Who comes for one chain finds it at once, however far down it is.
     const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
-    if (chosen !== undefined) {
-      const at = this.editor.level().chains.findIndex(({ id }) => id === chosen);
-      this.limit.update((limit) => Math.max(limit, at + 1));
-      afterNextRender(() => document.querySelector(`[data-chain="${chosen}"]`)?.scrollIntoView({ block: 'nearest' }));
-    }
+    if (chosen !== undefined) afterNextRender(() => this.bring(chosen));
+  }
+
+  /** Brings a chain that is asked for into view, in hand. */
+  protected open(chain: string): void {
+    this.wanted.set('');
+    this.onlyConnected.set(false);
+    this.editor.select(chain);
+    this.bring(chain);
+  }
+
+  private bring(chain: string): void {
+    const at = this.editor.level().chains.findIndex(({ id }) => id === chain);
+    this.limit.update((limit) => Math.max(limit, at + 1));
+    setTimeout(() => document.querySelector(`[data-chain="${chain}"]`)?.scrollIntoView({ block: 'nearest' }));
   }
 
   protected newChain(): void {
-    const level = this.editor.level();
     const source = this.source();
     const id = this.editor.newId('chain');
     const causes =
@@ -105,9 +115,8 @@ export class WirePlace {
     if (source === null) this.asked.next.set({ thing: id, path: '/causes/0/of' });
     this.wanted.set('');
     this.onlyConnected.set(false);
-    this.limit.update((limit) => Math.max(limit, level.chains.length + 1));
     this.editor.select(id);
-    setTimeout(() => document.querySelector(`[data-chain="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
+    this.bring(id);
   }
 
   protected onPressed(pointer: BoardPointer): void {

@@ -12,6 +12,7 @@ export const claim = stepKind(z.strictObject({ ...stepBase, kind: z.literal('cla
   create: (ownId, target) => ({ id: ownId, kind: 'claim' as const, ...noDelay, thing: target }),
   references: (step) => [{ path: '/thing', to: step.thing, accepts: ownable }],
   phrase: (step) => ['let the visitor claim ', referenceSlot('/thing', 'what is claimed', step.thing, ownable)],
+  raises: { start: ['claimed'] },
   lasts: () => 0,
   run: (_step, stage, [id]) => {
     stage.claim(id!);

@@ -14,6 +14,7 @@ export const collect = stepKind(z.strictObject({ ...stepBase, kind: z.literal('c
   create: (ownId, target) => ({ id: ownId, kind: 'collect' as const, ...noDelay, collectible: target }),
   references: (step) => [{ path: '/collectible', to: step.collectible, accepts: collectibles }],
   phrase: (step) => ['collect ', referenceSlot('/collectible', 'what is collected', step.collectible, collectibles)],
+  raises: { start: ['collected'] },
   lasts: () => 0,
   run: (_step, stage, [id]) => {
     stage.collect(id!);

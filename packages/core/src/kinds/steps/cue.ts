@@ -13,6 +13,7 @@ export const playCue = stepKind(z.strictObject({ ...stepBase, kind: z.literal('c
   create: (ownId, target) => ({ id: ownId, kind: 'cue' as const, ...noDelay, cue: target }),
   references: (step) => [{ path: '/cue', to: step.cue, accepts: cues }],
   phrase: (step) => ['play ', referenceSlot('/cue', 'cue to play', step.cue, cues)],
+  raises: { start: ['cue-started'], end: ['cue-finished'] },
   lasts: (step, travelOf) => travelOf(step.cue),
   run: (_step, stage, [id]) => stage.cue(id!),
 });

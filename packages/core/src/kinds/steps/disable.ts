@@ -10,6 +10,7 @@ export const disable = stepKind(z.strictObject({ ...stepBase, kind: z.literal('d
   create: (ownId, target) => ({ id: ownId, kind: 'disable' as const, ...noDelay, thing: target, tagged: '' }),
   references: (step) => [{ path: '/thing', to: step.thing, accepts: switchable }],
   phrase: (step) => ['disable ', ...named(step, '/thing', step.thing, switchable)],
+  raises: { start: ['changed'] },
   lasts: () => 0,
   run: (_step, stage, targets) => {
     for (const id of targets) stage.change('enabled', id, false);

@@ -14,6 +14,7 @@ export function doorStep<K extends string>(kind: K, label: string, to: 'open' | 
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, door: target, tagged: '' }),
     references: (step) => [{ path: '/door', to: step.door, accepts: doors }],
     phrase: (step) => [`${kind} `, ...named(step, '/door', step.door, doors)],
+    moves: () => to,
     lasts: (step, travelOf) => travelOf(step.door),
     run: (_step, stage, targets) => {
       stage.move(targets, to);

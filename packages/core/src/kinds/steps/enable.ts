@@ -35,6 +35,7 @@ export const enable = stepKind(
         { value: true, label: 'enters it then' },
       ]),
     ],
+    raises: { start: ['changed', 'enter'] },
     lasts: () => 0,
     run: (step, stage, targets) => {
       for (const id of targets) {

@@ -20,6 +20,7 @@ export function fixtureStep<K extends string>(
     create: (ownId, target) => ({ id: ownId, kind, ...noDelay, fixture: target, tagged: '' }),
     references: (step) => [{ path: '/fixture', to: step.fixture, accepts }],
     phrase: (step) => [`${verb} `, ...named(step, '/fixture', step.fixture, accepts)],
+    raises: { start: ['changed'] },
     lasts: () => 0,
     run: (_step, stage, targets) => {
       for (const id of targets) stage.change(part, id, to);

@@ -12,6 +12,7 @@ export const giveUp = stepKind(z.strictObject({ ...stepBase, kind: z.literal('gi
   create: (ownId, target) => ({ id: ownId, kind: 'give-up' as const, ...noDelay, thing: target }),
   references: (step) => [{ path: '/thing', to: step.thing, accepts: ownable }],
   phrase: (step) => ['give up ', referenceSlot('/thing', 'what is given up', step.thing, ownable)],
+  raises: { start: ['changed'] },
   lasts: () => 0,
   run: (_step, stage, [id]) => {
     stage.giveUp(id!);

@@ -5,6 +5,8 @@ import { fixturesThatCan } from '../words';
 import { done } from './stage';
 import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
 
+const ways = { forwards: 'open', backwards: 'closed', 'from-the-start': 'again' } as const;
+
 const movers = fixturesThatCan('move');
 
 /** Plays a motion forwards to its end, backwards to its beginning, or from the start. */
@@ -38,9 +40,10 @@ export const play = stepKind(
         { value: 'from-the-start', label: 'from the start' },
       ]),
     ],
+    moves: (step) => ways[step.way],
     lasts: (step, travelOf) => travelOf(step.machine),
     run: (step, stage, targets) => {
-      stage.move(targets, ({ forwards: 'open', backwards: 'closed', 'from-the-start': 'again' } as const)[step.way]);
+      stage.move(targets, ways[step.way]);
       return done;
     },
   },

@@ -1,3 +1,6 @@
 import { forEach } from './visitor-step';
 
-export const remove = forEach('remove', 'remove a visitor', 'remove ', ' from play', (stage, id) => stage.remove(id));
+export const remove = {
+  ...forEach('remove', 'remove a visitor', 'remove ', ' from play', (stage, id) => stage.remove(id)),
+  raises: { start: ['removed' as const] },
+};

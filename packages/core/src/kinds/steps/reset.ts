@@ -11,6 +11,7 @@ export const reset = stepKind(z.strictObject({ ...stepBase, kind: z.literal('res
   create: (ownId, target) => ({ id: ownId, kind: 'reset' as const, ...noDelay, fixture: target, tagged: '' }),
   references: (step) => [{ path: '/fixture', to: step.fixture, accepts: anyFixture }],
   phrase: (step) => ['reset ', ...named(step, '/fixture', step.fixture, anyFixture)],
+  raises: { start: ['changed'] },
   lasts: () => 0,
   run: (_step, stage, targets) => {
     for (const id of targets) stage.resetFixture(id);

@@ -31,6 +31,7 @@ export const send = stepKind(
         input: { kind: 'number', unit: '', ...boundsOf(stop), step: 1, whole: true },
       },
     ],
+    moves: (step) => step.stop,
     lasts: (step, travelOf) => travelOf(step.elevator),
     run: (step, stage, targets) => {
       stage.move(targets, step.stop);

@@ -43,6 +43,7 @@ export const setCounter = stepKind(
       step.how === 'set' ? ' in ' : ' to ',
       referenceSlot('/counter', 'counter', step.counter, counters),
     ],
+    raises: { start: ['changed'] },
     lasts: () => 0,
     run: (step, stage, [id]) => {
       stage.change('counter', id!, step.how === 'set' ? step.value : stage.counter(id!) + step.value);

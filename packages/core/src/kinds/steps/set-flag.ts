@@ -22,6 +22,7 @@ export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('s
       { value: false, label: 'off' },
     ]),
   ],
+  raises: { start: ['changed'] },
   lasts: () => 0,
   run: (step, stage, [id]) => {
     stage.change('flag', id!, step.to);

@@ -15,6 +15,7 @@ export const setText = stepKind(z.strictObject({ ...stepBase, kind: z.literal('s
   create: (ownId, target) => ({ id: ownId, kind: 'set-text' as const, ...noDelay, target, text: '' }),
   references: (step) => [{ path: '/target', to: step.target, accepts: texts }],
   phrase: (step) => ['write ', says('what it says', step.text), ' in ', referenceSlot('/target', 'text', step.target, texts)],
+  raises: { start: ['changed'] },
   lasts: () => 0,
   run: (step, stage, [id]) => {
     stage.change('text', id!, stage.worded(step.text));

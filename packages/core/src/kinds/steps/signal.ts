@@ -44,6 +44,7 @@ export const signal = stepKind(
           ? [' ', lengthSlot('/address/metres', 'radius', step.address.metres)]
           : []),
     ],
+    raises: { start: ['signal'] },
     lasts: () => 0,
     run: (step, stage, [id]) => {
       const { address: a } = step;

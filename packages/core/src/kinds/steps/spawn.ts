@@ -22,6 +22,7 @@ export const spawn = stepKind(
     ],
     offers: (step) =>
       step.at === null ? [{ label: 'at a place of your own', sets: [{ path: '/at', value: origin }], next: '/at' }] : [],
+    raises: { start: ['spawned'] },
     lasts: () => 0,
     run: (step, stage, [id]) => {
       stage.spawn(id!, step.at);

@@ -17,6 +17,9 @@ export const done: Outcome = { done: true };
 /** The parts of the state that a step changes and that raise `changed`. */
 export type Part = 'flag' | 'counter' | 'text' | 'shown' | 'seeThrough' | 'solid' | 'enabled';
 
+/** Where a machine is sent: to its last position, its first, the other end, a stop counted from 1, or from the start. */
+export type Goal = 'open' | 'closed' | 'other' | 'again' | number;
+
 /** What a step may ask of the rehearsal while it runs. Targets are ids. */
 export interface Stage {
   /** The visitor in hand. */
@@ -28,8 +31,8 @@ export interface Stage {
   counter(id: string): number;
   /** The text with the name of the visitor in hand where it says {visitor}. */
   worded(text: string): string;
-  /** Sends machines to their last position, their first, the other end, a stop counted from 1, or from the start; the step waits for their motions. */
-  move(ids: readonly string[], to: 'open' | 'closed' | 'other' | 'again' | number): void;
+  /** Sends machines somewhere; the step waits for their motions. */
+  move(ids: readonly string[], to: Goal): void;
   /** Enters those who are inside of a thing that was just enabled. */
   enterThoseInside(id: string): void;
   signal(id: string, to: { all: true } | { tag: string } | { radius: number }): void;

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { id, reference, seconds, tag } from '../../vocabulary/quantities';
+import type { CauseEvent } from '../../vocabulary/events';
 import type { Place } from '../../vocabulary/places';
-import type { Outcome, Stage } from './stage';
+import type { Goal, Outcome, Stage } from './stage';
 import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
 import { anyThing, anyVisitor } from '../words';
 import type { Offer, Phrase, Slot } from '../../vocabulary/phrase';
@@ -58,11 +59,19 @@ export interface StepMeaning<S> {
   phrase(step: S): Phrase;
   /** What more can be said of it than the phrase says. */
   offers?(step: S): Offer[];
-  /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
   /** The conditions that it holds, with their paths. */
   conditions?(step: S): { path: string; text: string }[];
   /** What a ledger says that it does; its kind, where it says nothing. */
   done?: string;
+  /** The events that it raises of what it acts on, as it starts and as it is finished; those of machines follow from `moves`. */
+  raises?: { start?: readonly CauseEvent[]; end?: readonly CauseEvent[] };
+  /** Where it sends what moves. */
+  moves?(step: S): Goal;
+  /** Whether it takes the control of visitors, or gives it back. */
+  control?: 'takes' | 'gives back';
+  /** Whether it starts what it acts on: a chain. */
+  starts?: true;
+  /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
   lasts(step: S, travelOf: (id: string) => number): number;
   /** `targets` are the ids of what it acts on: there is one at least, unless it acts on nothing. */
   run(step: S, stage: Stage, targets: readonly string[]): Outcome;

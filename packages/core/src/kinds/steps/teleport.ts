@@ -17,6 +17,7 @@ export const teleport = stepKind(z.strictObject({ ...stepBase, kind: z.literal('
   ],
   phrase: (step) => ['teleport ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to), ...arrivalPhrase(step)],
   offers: arrivalOffers,
+  raises: { start: ['teleported'] },
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.travel(id, step, false);

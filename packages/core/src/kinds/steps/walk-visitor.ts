@@ -12,6 +12,7 @@ export const walkVisitor = stepKind(z.strictObject({ ...stepBase, kind: z.litera
   create: (ownId) => ({ id: ownId, kind: 'walk-visitor' as const, ...byCause, to: origin }),
   references: (step) => [...whoReferences(step.who), ...placeReferences('/to', step.to)],
   phrase: (step) => ['walk ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to)],
+  raises: { end: ['arrived'] },
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.walk(id, step.to);

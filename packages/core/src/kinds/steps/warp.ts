@@ -28,6 +28,7 @@ export const warpStep = stepKind(z.strictObject({ ...stepBase, kind: z.literal('
     ...arrivalPhrase(step),
   ],
   offers: arrivalOffers,
+  raises: { start: ['warped', 'removed'] },
   lasts: () => 0,
   run: (step, stage, targets) => {
     for (const id of targets) stage.travel(id, step, true);

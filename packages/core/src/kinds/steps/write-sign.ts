@@ -23,6 +23,7 @@ export const writeSign = stepKind(
       ' on ',
       referenceSlot('/sign', 'sign to write on', step.sign, signs),
     ],
+    raises: { start: ['changed'] },
     lasts: () => 0,
     run: (step, stage, [id]) => {
       stage.change('text', id!, stage.worded(step.text));
