@@ -137,3 +137,99 @@ describe('A designer puts things out of the way', () => {
     expect((await studio.stored()).revision).toBe(before);
   });
 });
+
+describe('A designer draws on several sheets', () => {
+  it('makes a group, moves it as one, takes one of it alone by another click, and dissolves it', async () => {
+    await studio.openDemo();
+    const { page } = studio;
+    const click = async (thing: string): Promise<void> => {
+      const { x, y } = await middleOf(thing);
+      await page.mouse.click(x, y);
+      await studio.settled();
+    };
+    await studio.press('Escape');
+    await click('ferry-bell');
+    await page.keyboard.down('Shift');
+    await click('sack-plate');
+    await page.keyboard.up('Shift');
+    await studio.press('Control+g');
+    await studio.saved();
+    await studio.press('Escape');
+    await click('sack-plate');
+    await sheet().getByText('2 things').waitFor();
+    const before = [await fixture('ferry-bell'), await fixture('sack-plate')];
+    const { x, y } = await middleOf('sack-plate');
+    await studio.drag(x, y, 56, 0);
+    await studio.saved();
+    const after = [await fixture('ferry-bell'), await fixture('sack-plate')];
+    const by = after.map(({ at }, i) => at.x - before[i]!.at.x);
+    expect(by[0]).toBeGreaterThan(1);
+    expect(by[1]).toBeCloseTo(by[0]!, 3);
+    await studio.press('Escape');
+    await click('sack-plate');
+    await click('sack-plate');
+    await page.getByRole('region', { name: 'The pressure plate Sack plate' }).waitFor();
+    await click('ferry-bell');
+    await sheet().getByRole('button', { name: 'Ungroup' }).click();
+    await studio.press('Escape');
+    await click('sack-plate');
+    await page.getByRole('region', { name: 'The pressure plate Sack plate' }).waitFor();
+  });
+
+  it('pulls the end of a slide along on the plan, and finds what is tied to it by asking', async () => {
+    const { page } = studio;
+    await studio.press('Escape');
+    await page.getByLabel('Find by name or kind').fill('connected to sluice gate');
+    const found = await sheet().locator('.index button span').allInnerTexts();
+    expect(found.length).toBeGreaterThan(0);
+    expect(found).not.toContain('Sluice gate');
+    await page.getByLabel('Find by name or kind').fill('mill door');
+    await sheet().locator('.index button').filter({ hasText: 'Mill door' }).click();
+    const end = (await page.locator('[data-handle="pose 0"]').boundingBox())!;
+    await studio.drag(end.x + end.width / 2, end.y + end.height / 2, 0, -28);
+    await studio.saved();
+    await sheet().locator('button[data-path^="/travel"]').first().waitFor();
+    const { travel } = (await fixture('mill-door')) as unknown as { travel: { y: number } };
+    expect(Math.abs(travel.y)).toBeGreaterThan(1.9);
+    await studio.press('Control+z');
+    await studio.saved();
+  });
+
+  it('follows a warp to the sheet where it comes out and back, and sees the level as it was at a moment of the last rehearsal', async () => {
+    const { page } = studio;
+    const sheets = page.getByRole('navigation', { name: 'Sheets: the rooms of this level' });
+    await page.getByLabel('Find by name or kind').or(page.locator('body')).first().waitFor();
+    await studio.press('Escape');
+    await page.getByLabel('Find by name or kind').fill('loft ladder');
+    await sheet().locator('.index button').filter({ hasText: 'Loft ladder' }).click();
+    await sheet().getByRole('button', { name: 'see where it leads: Stone loft' }).click();
+    await sheets.getByRole('button', { name: 'Stone loft' }).and(page.locator('[aria-current]')).waitFor();
+    await page.locator('.pin').filter({ hasText: 'out' }).waitFor();
+    await sheet().getByRole('button', { name: 'back to where it stands: Mill yard' }).click();
+    await studio.press('Shift+M');
+    await page.getByText('Nothing has been rehearsed here yet').waitFor();
+    await studio.go('rehearse');
+    await page.locator('.entry').first().waitFor();
+    await studio.press('End');
+    await studio.go('draw');
+    await studio.press('Shift+M');
+    const start = await middleOf('miller');
+    await page.getByLabel('Moment of the last rehearsal, in ticks').fill('0');
+    await studio.settled();
+    const moved = await middleOf('miller');
+    expect(Math.hypot(moved.x - start.x, moved.y - start.y)).toBeGreaterThan(20);
+  });
+
+  it('stretches the tape in the section too, and pours what it measures up there into a height', async () => {
+    const { page } = studio;
+    await studio.press('Escape');
+    await studio.press('t');
+    const section = (await page.locator('nw-section').boundingBox())!;
+    const floor = section.y + section.height - 26;
+    await studio.drag(section.x + section.width * 0.36, floor, 0, -40);
+    await studio.settled();
+    const note = await page.locator('.note').innerText();
+    expect(note).toMatch(/length [\d.]+ m\s+east 0 m\s+up [\d.]+ m/);
+    await studio.press('Escape');
+  });
+});

@@ -224,3 +224,73 @@ describe('A designer checks', () => {
     await studio.page.locator('nw-check-place h2').filter({ hasText: 'Faults' }).waitFor({ state: 'detached' });
   });
 });
+
+describe('A designer reads what a chain leads to', () => {
+  it('unrolls it on its own ruler, with the loop marked, and goes to the chain that it sets off', async () => {
+    await studio.openDemo('wire');
+    const { page } = studio;
+    const band = (name: string) => page.getByRole('article', { name: `Chain ${name}` });
+    const lever = band('The lever shakes the sifter');
+    await lever.getByRole('button', { name: 'unroll what it sets off' }).click();
+    const unrolled = lever.getByRole('list', { name: 'What The lever shakes the sifter sets off in turn' });
+    expect(await unrolled.innerText()).toMatch(/step 2\s+Grist is ready is sent:\s+The bell answers/);
+    await unrolled.getByRole('button', { name: 'The bell answers' }).click();
+    await page.locator('nw-wire-place h2').filter({ hasText: 'The bell answers' }).waitFor();
+    // Let the bell start the lever's chain: then it goes round.
+    const bell = band('The bell answers');
+    await bell.getByRole('button', { name: '+ step' }).click();
+    await page.getByLabel('Find a step').fill('start a chain');
+    await studio.press('Enter');
+    await page.locator('nz-option-item').filter({ hasText: 'The lever shakes the sifter' }).first().click();
+    await studio.settled();
+    await unrolled.getByText('round again').waitFor();
+  });
+
+  it('moves a step into the chain after it by the keyboard, copies it back, and sees where control is held', async () => {
+    const { page } = studio;
+    const band = (name: string) => page.getByRole('article', { name: `Chain ${name}` });
+    const bell = band('The bell answers');
+    const hoist = band('The hoist lifts who steps on it');
+    const count = (chain: typeof bell) => chain.locator('.row').count();
+    expect([await count(bell), await count(hoist)]).toEqual([2, 1]);
+    await bell.locator('.block').last().focus();
+    await studio.press('Alt+ArrowDown');
+    expect([await count(bell), await count(hoist)]).toEqual([1, 2]);
+    // The focus went along with it, so it is copied from there.
+    await page.waitForFunction(() => document.activeElement?.closest('article')?.textContent?.includes('Sack hoist'));
+    await studio.press('Control+c');
+    await bell.locator('.block').first().focus();
+    await studio.press('Control+v');
+    expect([await count(bell), await count(hoist)]).toEqual([2, 2]);
+    for (const step of ["hold a visitor's control", 'wait', "release a visitor's control"]) {
+      await hoist.getByRole('button', { name: '+ step' }).click();
+      await page.getByLabel('Find a step').fill(step);
+      await studio.press('Enter');
+      await studio.press('Escape');
+    }
+    expect(await hoist.locator('.hold').count()).toBe(3);
+    expect(await hoist.locator('.hold').first().getAttribute('title')).toMatch(/^Control is held from [\d.]+ s to [\d.]+ s$/);
+    await hoist.getByRole('button', { name: 'Remove this step' }).last().click();
+    await hoist.locator('.hold[title*="not given back"]').first().waitFor();
+  });
+
+  it('drags a step from one chain to another', async () => {
+    const { page } = studio;
+    const band = (name: string) => page.getByRole('article', { name: `Chain ${name}` });
+    const from = band('The bell answers');
+    const to = band('The hoist lifts who steps on it');
+    const before = await to.locator('.row').count();
+    await to.scrollIntoViewIfNeeded();
+    const grip = (await from.locator('.grip').first().boundingBox())!;
+    const goal = (await to.locator('.row').first().boundingBox())!;
+    await page.mouse.move(grip.x + 4, grip.y + 6);
+    await page.mouse.down();
+    for (let i = 1; i <= 12; i++) await page.mouse.move(grip.x + 4, grip.y + 6 + ((goal.y - grip.y + 4) * i) / 12);
+    await page.mouse.up();
+    await page.waitForFunction(
+      (rows) => document.querySelectorAll('[aria-label="Chain The hoist lifts who steps on it"] .row').length === rows,
+      before + 1,
+    );
+    expect(await page.locator('button.button', { hasText: 'undo' }).first().getAttribute('title')).toContain('move a step');
+  });
+});

@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { Store, provideStore } from '@ngrx/store';
 import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
+import { LastLook } from '../src/app/rehearse/last-look';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
 import { LevelActions } from '../src/app/state/level.actions';
@@ -90,7 +91,7 @@ const level: Level = levelShape.parse({
   ],
 });
 
-@Component({ template: '', providers: [Editor, Rehearser, Playback] })
+@Component({ template: '', providers: [Editor, LastLook, Rehearser, Playback] })
 class Place {
   readonly editor = inject(Editor);
   readonly rehearser = inject(Rehearser);

@@ -1,9 +1,10 @@
 import { TestBed } from '@angular/core/testing';
-import { emptyLevel } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import { createThing, emptyLevel } from '@nettlewick/core';
+import type { Fixture, Level } from '@nettlewick/core';
 import { Section } from '../src/app/board/section';
 import type { SectionDrag } from '../src/app/board/section';
 import { Viewport } from '../src/app/board/viewport';
+import { poseHandles, withPose, withPoseBetween } from '../src/app/draw/poses';
 import { SectionMoves } from '../src/app/draw/section-moves';
 import { Tape, drawnTo } from '../src/app/draw/tape';
 import type { Editor } from '../src/app/studio/editor';
@@ -11,7 +12,16 @@ import type { Editor } from '../src/app/studio/editor';
 const level: Level = {
   ...emptyLevel('Yard'),
   solids: [
-    { id: 's', name: 'Block', room: 'room-1', at: { x: 4, y: 1, z: 0 }, size: { x: 2, y: 1, z: 3 }, heading: 0, visible: true },
+    {
+      id: 's',
+      name: 'Block',
+      room: 'room-1',
+      at: { x: 4, y: 1, z: 0 },
+      size: { x: 2, y: 1, z: 3 },
+      heading: 0,
+      visible: true,
+      group: '',
+    },
   ],
 };
 
@@ -95,7 +105,44 @@ describe('The tape', () => {
   it('says its length, and how much of it goes east and north', () => {
     const tape = new Tape();
     expect(tape.numbers()).toEqual([]);
-    tape.stretch.set({ from: { x: 1, y: 1 }, to: { x: 4, y: -3 } });
+    tape.stretch.set({ from: { x: 1, y: 1, z: 0 }, to: { x: 4, y: -3, z: 0 }, on: 'plan' });
     expect(tape.numbers().map(({ label, value }) => `${label} ${value}`)).toEqual(['length 5', 'east 3', 'north -4']);
+  });
+
+  it('in a section says how much of it goes along the axis that is seen, and up', () => {
+    const tape = new Tape();
+    tape.stretch.set({ from: { x: 0, y: 2, z: 1 }, to: { x: 0, y: 5, z: 5 }, on: 'y' });
+    expect(tape.numbers().map(({ label, value }) => `${label} ${value}`)).toEqual(['length 5', 'north 3', 'up 4']);
+  });
+});
+
+describe('The way of what moves, on the plan', () => {
+  const frame = (x: number, y: number, seconds: number) => ({ by: { x, y, z: 0 }, turn: 0, seconds });
+  const mover = createThing(level, 'mover', 'sifter', 'room-1', { x: 1, y: 1, z: 0 }) as Fixture & { kind: 'mover' };
+  const sifter = { ...mover, keyframes: [frame(4, 0, 2), frame(4, 2, 1)] };
+
+  it('has a tag for each key pose with its time, and a spot for another between each two', () => {
+    expect(poseHandles(sifter).map(({ name, at, title }) => `${name} ${at.x} ${at.y} ${title.split(':')[0]}`)).toEqual([
+      'between 0 3 1 drag for another key pose here',
+      'pose 0 5 1 key pose 1, at 2 s',
+      'between 1 5 2 drag for another key pose here',
+      'pose 1 5 3 key pose 2, at 3 s',
+    ]);
+    expect(poseHandles(createThing(level, 'zone', 'spot', 'room-1', { x: 0, y: 0, z: 0 }))).toEqual([]);
+  });
+
+  it('a pose between two others takes its share of their time, by how far it is', () => {
+    const longer = withPoseBetween(sifter, 0, { x: 2, y: 1 }) as typeof sifter;
+    expect(longer.keyframes).toEqual([frame(1, 0, 0.5), frame(4, 0, 1.5), frame(4, 2, 1)]);
+    expect(withPoseBetween(sifter, 9, { x: 2, y: 1 })).toBeNull();
+  });
+
+  it('a door that slides is pulled by its end; one that sinks keeps its way along the ground', () => {
+    const door = createThing(level, 'door', 'gate', 'room-1', { x: 0, y: 0, z: 0 }) as Fixture & { kind: 'door' };
+    expect(poseHandles(door)).toHaveLength(1);
+    expect(withPose(door, 0, () => ({ x: 2, y: 1, z: 0 }))).toMatchObject({ travel: { x: 2, y: 1, z: 0 }, showing: null });
+    const sinking = { ...door, manner: 'sink' as const, travel: { x: 0, y: 0, z: -2 } };
+    expect(poseHandles(sinking)).toEqual([]);
+    expect(withPose(sinking, 0, () => ({ x: 2, y: 1, z: -3 }))).toMatchObject({ travel: { x: 0, y: 0, z: -3 } });
   });
 });

@@ -40,6 +40,7 @@ export { id as idSchema, name as nameSchema, nameKey } from './vocabulary/quanti
 export type { Extent, Vector } from './vocabulary/quantities';
 export * from './document/references';
 export * from './vocabulary/rules';
+export { freeGroup, groupEdit, groupOf } from './document/groups';
 export { holdsOf } from './document/holding';
 export type { Hold } from './document/holding';
 export { targetsOf } from './document/targets';

@@ -7,15 +7,21 @@ import {
   boundsTogether,
   centreZone,
   coverWithZone,
+  fragmentOf,
+  freeGroup,
+  groupEdit,
+  groupOf,
   invert,
   lookup,
+  parseLevel,
+  pasted,
   servedBy,
   sharedSlots,
   snapLines,
   snapTo,
   spreadThings,
 } from '../src/index';
-import type { Fixture, Level, Zone } from '../src/index';
+import type { Edit, Fixture, Level, Zone } from '../src/index';
 import { reachX, reachY } from '../src/space/shapes';
 import { overlaps } from '../src/space/overlap';
 import { shapeOfThing } from '../src/document/shapes';
@@ -198,5 +204,33 @@ describe('What is dragged near to other things', () => {
         }
       }),
     );
+  });
+});
+
+describe('A group', () => {
+  const told = (level: Level, edit: Edit | null): Level => (edit === null ? level : apply(level, edit));
+  const grouped = told(yard, groupEdit(yard, ['post', 'rail', 'no-such-thing'], freeGroup(yard)));
+
+  it('is taken in hand as a whole, in the room where it stands', () => {
+    expect(groupOf(grouped, 'rail')).toEqual(groupOf(grouped, 'post'));
+    expect(groupOf(grouped, 'rail').toSorted()).toEqual(['post', 'rail']);
+    expect([groupOf(yard, 'rail'), groupOf(grouped, 'no-such-thing')]).toEqual([['rail'], ['no-such-thing']]);
+    expect([freeGroup(yard), freeGroup(grouped)]).toEqual(['Group', 'Group 2']);
+  });
+
+  it('is dissolved, and then there is nothing left to dissolve', () => {
+    const apart = told(grouped, groupEdit(grouped, ['post', 'rail'], ''));
+    expect(groupOf(apart, 'rail')).toEqual(['rail']);
+    expect(groupEdit(apart, ['post', 'rail'], '')).toBeNull();
+  });
+
+  it('is copied as a group of its own, and is read again as it was', () => {
+    let made = 0;
+    const by = { x: 1, y: 0 };
+    const { edit, ids } = pasted(grouped, fragmentOf(grouped, ['post', 'rail'], false), () => `copy-${(made += 1)}`, { by });
+    const twice = apply(grouped, edit);
+    expect(groupOf(twice, ids[0]!).toSorted()).toEqual(ids.toSorted());
+    expect(groupOf(twice, 'rail').toSorted()).toEqual(['post', 'rail']);
+    expect(parseLevel(JSON.parse(JSON.stringify(twice)))).toEqual({ ok: true, level: twice });
   });
 });

@@ -1,5 +1,6 @@
 import { withValue } from '../vocabulary/paths';
 import { freeName } from './create';
+import { freeGroup } from './groups';
 import { add } from './edits';
 import type { Edit } from './edits';
 import { expressionsOf } from './expressions';
@@ -40,9 +41,16 @@ export function pasted(
 ): { edit: Edit; ids: string[] } {
   const renamed = new Map(things.map(({ collection, thing }) => [thing.id, newId(collection.replace(/s$/, ''))]));
   const edits: Edit[] = [];
+  const groups = new Map<string, string>();
   let now = level;
   for (const { collection, thing } of things) {
     const copy = { ...copied(collection, thing, renamed, newId, by), name: freeName(now, thing.name.trim()) } as Thing;
+    // Copies of a group are a group of their own.
+    if ('group' in copy && copy.group !== '') {
+      const own = groups.get(copy.group) ?? freeGroup(now, copy.group.replace(/ \d+$/, ''));
+      groups.set(copy.group, own);
+      copy.group = own;
+    }
     const there = room !== undefined && 'room' in copy ? ({ ...copy, room } as Thing) : copy;
     edits.push(add(now, collection, there));
     now = { ...now, [collection]: [...now[collection], there] };

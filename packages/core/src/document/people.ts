@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { body } from '../vocabulary/forms';
 import { place } from '../vocabulary/places';
 import { visitorKinds } from '../vocabulary/visitor-kinds';
-import { heading, id, mass, name, reference, seconds, speed, tag, vector, whole, wording } from '../vocabulary/quantities';
+import { group, heading, id, mass, name, reference, seconds, speed, tag, vector, whole, wording } from '../vocabulary/quantities';
 
 /**
  * What moves and overlaps. `at` is where its feet stand; a box body keeps to the room's axes whatever its heading.
@@ -22,6 +22,7 @@ export const visitor = z.strictObject({
   travels: z.boolean().default(true).meta({ description: 'whether a warp takes it along to another room' }),
   blocks: z.boolean().default(false).meta({ description: 'whether it stands in the way of others' }),
   inPlay: z.boolean().default(true).meta({ description: 'false: it is not there until a step spawns it' }),
+  group,
 });
 export type Visitor = z.infer<typeof visitor>;
 

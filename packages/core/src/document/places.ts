@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { zoneShape } from '../vocabulary/forms';
-import { extent, heading, id, length, metres, name, reference, someSeconds, tag, vector } from '../vocabulary/quantities';
+import { extent, group, heading, id, length, metres, name, reference, someSeconds, tag, vector } from '../vocabulary/quantities';
 
 /** A coordinate space of its own: a floor plan with extents, a ground height, and points where visitors may begin. */
 export const room = z.strictObject({
@@ -34,6 +34,7 @@ export const solid = z.strictObject({
   size: extent,
   heading: heading.default(0),
   visible: z.boolean().default(true),
+  group,
 });
 export type Solid = z.infer<typeof solid>;
 
@@ -53,5 +54,6 @@ export const zone = z.strictObject({
   dwell: someSeconds.nullable().default(null).meta({ description: 'seconds inside after which it raises dwell' }),
   attachedTo: reference.default(''),
   tags: z.array(tag).max(64).default([]),
+  group,
 });
 export type Zone = z.infer<typeof zone>;

@@ -18,7 +18,7 @@ export function sharedSlots(things: readonly Found[]): Slot[] {
 }
 
 function slotsOf(collection: Found['collection'], thing: Found['thing']): Map<string, Slot> {
-  const asked = new Set(['/tags', '/attachedTo']);
+  const asked = new Set(['/tags', '/attachedTo', '/group']);
   const all = paragraphs(collection, thing, asked).flatMap(({ phrases }) => phrases.flat());
   return new Map(
     all.flatMap((part) =>

@@ -1,4 +1,4 @@
-import { boundsOf, someSeconds, speed } from '../vocabulary/quantities';
+import { TAG_MOST, boundsOf, someSeconds, speed } from '../vocabulary/quantities';
 import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import type { Collection, Thing } from '../document/level';
@@ -39,7 +39,7 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
     case 'rooms':
       return [{ about: 'what it is, and where', phrases: room(thing as Room) }];
     case 'solids':
-      return solid(thing as Solid);
+      return solid(thing as Solid, asked);
     case 'zones':
       return zone(thing as Zone, asked);
     case 'fixtures':
@@ -159,7 +159,7 @@ function room(one: Room): Phrase[] {
   ];
 }
 
-function solid(one: Solid): Paragraph[] {
+function solid(one: Solid, asked: AskedFor): Paragraph[] {
   return [
     {
       about: 'what it is, and where',
@@ -178,7 +178,7 @@ function solid(one: Solid): Paragraph[] {
         ],
       ],
     },
-    { about: 'what it is tied to', phrases: [roomPhrase(one.room)] },
+    { about: 'what it is tied to', phrases: ties({ ...one, tags: [] }, new Set([...asked].filter((path) => path === '/group'))) },
   ];
 }
 
@@ -205,10 +205,11 @@ function dwellPhrase(dwell: number | null): Phrase {
 }
 
 /** What it moves with, its tags, and its room: what is not there is left out. */
-function ties(one: { attachedTo?: string; tags: string[]; room: string }, asked: AskedFor): Phrase[] {
+function ties(one: { attachedTo?: string; tags: string[]; group: string; room: string }, asked: AskedFor): Phrase[] {
   return [
     ...((one.attachedTo ?? '') === '' && !asked.has('/attachedTo') ? [] : [attachedPhrase(one.attachedTo ?? '')]),
     ...(one.tags.length === 0 && !asked.has('/tags') ? [] : [tagsPhrase(one.tags)]),
+    ...(one.group === '' && !asked.has('/group') ? [] : [groupPhrase(one.group)]),
     roomPhrase(one.room),
   ];
 }
@@ -348,6 +349,14 @@ function tagsPhrase(tags: string[]): Phrase {
 
 function tagsSlot(path: string, value: string[]): Slot {
   return { path, label: 'tags', value, input: { kind: 'tags', none: 'none' } };
+}
+
+function groupPhrase(group: string): Phrase {
+  return [
+    'It is taken in hand together with the group ',
+    { path: '/group', label: 'group', value: group, input: { kind: 'text', max: TAG_MOST } },
+    '.',
+  ];
 }
 
 function attachedPhrase(attachedTo: string): Phrase {

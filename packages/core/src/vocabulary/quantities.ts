@@ -68,13 +68,19 @@ export const name = z
 export const wording = z.string().max(500);
 
 /** How long a tag may be, in characters. */
-const TAG_MOST = 40;
+export const TAG_MOST = 40;
 
 /** A tag that filters ask for. Tags are compared letter by letter, case included. */
 export const tag = z
   .string()
   .regex(/^\S(?:.{0,38}\S)?$/u, `A tag is 1 to ${TAG_MOST} characters without outer spaces`)
   .meta({ description: 'tag; compared letter by letter' });
+
+/** The group of things that are taken in hand together; empty for none. It means nothing when the level is walked. */
+export const group = z
+  .union([z.literal(''), tag])
+  .default('')
+  .meta({ description: 'what is of the same group is taken in hand together while drawing; walking does not know of it' });
 
 /** An expression in the Common Expression Language over the level's state; empty asks for nothing. */
 export const condition = z

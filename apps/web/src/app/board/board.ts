@@ -22,7 +22,7 @@ import { roomBox } from './figures';
 import type { Figure, Moment } from './figures';
 import { gesturesOn } from './gestures';
 import type { Hand } from './gestures';
-import { handlesOf } from './handles';
+import { handlesOf, isCorner } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
@@ -64,6 +64,9 @@ export interface Pin {
 const nothing: ReadonlyMap<string, Thing> = new Map();
 const nobody: ReadonlySet<string> = new Set();
 
+/** So far outside of a corner stands what pulls it, in pixels. */
+const CLEAR = 5;
+
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
 
@@ -87,6 +90,8 @@ export class Board {
   /** Ways that visitors take, in metres. */
   readonly ways = input<readonly Point[][]>([]);
   readonly pins = input<readonly Pin[]>([]);
+  /** More handles of what is selected, if it is one thing. */
+  readonly knobs = input<readonly Handle[]>([]);
   /** Things that are not shown, and things that a press does not take. */
   readonly veiled = input<ReadonlySet<string>>(nobody);
   readonly locked = input<ReadonlySet<string>>(nobody);
@@ -154,11 +159,18 @@ export class Board {
   });
   protected readonly handles = computed<(Handle & { screen: Point })[]>(() => {
     const [id, more] = this.selection();
-    if (!this.editable() || id === undefined || more !== undefined) return [];
-    return handlesOf(this.level(), id, 28 / this.viewport.scale(), this.preview().get(id)).map((handle) => ({
-      ...handle,
-      screen: this.viewport.toScreen(handle.at),
-    }));
+    if (!this.editable() || id === undefined || more !== undefined || this.sight.find(id) === undefined) return [];
+    const own = handlesOf(this.level(), id, 28 / this.viewport.scale(), this.preview().get(id));
+    const middle = this.viewport.toScreen((this.preview().get(id) as { at?: Point } | undefined)?.at ?? this.sight.find(id)!.at);
+    return [...own, ...this.knobs()].map((handle) => {
+      const screen = this.viewport.toScreen(handle.at);
+      // What pulls a corner stands outside of it, so that something small can still be pressed.
+      const out = isCorner(handle.name) ? CLEAR : 0;
+      return {
+        ...handle,
+        screen: { x: screen.x + out * Math.sign(screen.x - middle.x), y: screen.y + out * Math.sign(screen.y - middle.y) },
+      };
+    });
   });
   /** The pins where they stand on the screen; those on one point stand side by side. */
   protected readonly stuck = computed(() => {

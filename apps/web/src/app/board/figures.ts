@@ -275,7 +275,12 @@ function travelOf(
   const first = positions[starts]!;
   const others = positions.filter((_one, at) => at !== starts);
   const flat = others.filter((one) => one.x !== first.x || one.y !== first.y || one.cos !== first.cos);
-  const ghost = flat.map((one) => outlineOf(one) + (one.x === first.x && one.y === first.y ? '' : arrow(first, one))).join('');
+  const inOrder = starts > 0 && starts === positions.length - 1 ? positions.toReversed() : positions;
+  const arrows = inOrder.slice(1).map((to, at) => {
+    const from = inOrder[at]!;
+    return to.x === from.x && to.y === from.y ? '' : arrow(from, to);
+  });
+  const ghost = [...flat.map(outlineOf), ...arrows].join('');
   const far = Math.max(0, ...positions.map((one) => Math.hypot(one.x - first.x, one.y - first.y)));
   const at = clock ?? starts;
   const [from, to] = [positions[0]!, positions.at(-1)!];

@@ -3,15 +3,29 @@ import type { Collection, Extent, Found, Level, Thing, Vector } from '@nettlewic
 import { corners } from './figures';
 import type { Point } from './viewport';
 
-/** Corners to pull a thing wider by, anticlockwise from its own south-west, and a knob to turn it by. */
-export type HandleName = 'south-west' | 'south-east' | 'north-east' | 'north-west' | 'turn';
+type CornerName = 'south-west' | 'south-east' | 'north-east' | 'north-west';
+
+/**
+ * Corners to pull a thing wider by, anticlockwise from its own south-west, and a knob to turn it by; the positions on its way, and spots
+ * between them.
+ */
+export type HandleName = CornerName | 'turn' | `pose ${number}` | `between ${number}`;
 
 export interface Handle {
   name: HandleName;
   at: Point;
+  /** What stands on it. */
+  text?: string;
+  /** What it is for. */
+  title: string;
 }
 
-const cornerNames: HandleName[] = ['south-west', 'south-east', 'north-east', 'north-west'];
+const cornerNames: CornerName[] = ['south-west', 'south-east', 'north-east', 'north-west'];
+
+/** Whether a handle pulls a corner. */
+export function isCorner(name: HandleName): boolean {
+  return (cornerNames as string[]).includes(name);
+}
 
 /** Where a thing stands and how big it is, if it can be moved on the plan. */
 export interface Footing {
@@ -39,15 +53,15 @@ export function handlesOf(level: Level, id: string, arm: number, instead?: Thing
   const { thing, size } = footing;
   const { cos, sin } = direction(thing.heading);
   const off = (size?.x ?? 0.8) / 2 + arm;
-  const turn: Handle = { name: 'turn', at: { x: thing.at.x + cos * off, y: thing.at.y + sin * off } };
+  const turn: Handle = { name: 'turn', title: 'turn', at: { x: thing.at.x + cos * off, y: thing.at.y + sin * off } };
   if (size === null) return [turn];
-  return [...corners(thing.at, size, thing.heading).map((at, i) => ({ name: cornerNames[i]!, at })), turn];
+  return [...corners(thing.at, size, thing.heading).map((at, i) => ({ name: cornerNames[i]!, at, title: 'resize' })), turn];
 }
 
 /** Where and how big a thing is when one of its corners has been pulled to `to`; the opposite corner stays. */
 export function resized(footing: Footing, handle: HandleName, to: Point, least: number): { at: Vector; size: Extent } | null {
   const { thing, size } = footing;
-  const which = cornerNames.indexOf(handle);
+  const which = cornerNames.indexOf(handle as CornerName);
   if (size === null || which < 0) return null;
   const opposite = corners(thing.at, size, thing.heading)[(which + 2) % 4]!;
   const { cos, sin } = direction(thing.heading);

@@ -6,7 +6,7 @@ import type { Moment } from './figures';
 import { tidy } from './handles';
 import { Slabs } from './slabs';
 import type { Grip, Slab, SlabPointer } from './slabs';
-import type { Viewport } from './viewport';
+import type { Stretch, Viewport } from './viewport';
 
 /** Which way one looks at the section: what is to the right then. */
 export const facings = ['north', 'south', 'east', 'west'] as const;
@@ -51,6 +51,10 @@ export class Section {
   readonly editable = input(false);
   /** The plan's view: looking north, what stands in one stands in the other. */
   readonly viewport = input.required<Viewport>();
+  /** Whether a press stretches the tape, and what it measures now. */
+  readonly measuring = input(false);
+  readonly tape = input<Stretch | null>(null);
+  readonly stretched = output<Stretch>();
   readonly pressed = output<{ thing: string | null; shift: boolean }>();
   readonly dragged = output<SectionDrag>();
 
@@ -85,6 +89,9 @@ export class Section {
       width: size.width,
       across: (metres: number) => size.width / 2 + sign * (metres - middle) * scale,
       up: (metres: number) => floor - (metres - ground) * scale,
+      /** And back: metres along the axis that is seen, and up. */
+      along: (x: number) => middle + (sign * (x - size.width / 2)) / scale,
+      height: (y: number) => ground + (floor - y) / scale,
     };
   });
 
@@ -186,9 +193,43 @@ export class Section {
     return { x: middle - half * scale, y: up(z + height), width: 2 * half * scale, height: Math.max(2, height * scale) };
   }
 
+  /** The tape as it is drawn, if it was stretched along the axis that is seen. */
+  protected readonly taped = computed(() => {
+    const tape = this.tape();
+    const { across, up, alongEast } = this.scale();
+    if (!this.measuring() || tape?.on !== (alongEast ? 'x' : 'y')) return null;
+    const [from, to] = [tape.from, tape.to].map((one) => ({ x: across(alongEast ? one.x : one.y), y: up(one.z) }));
+    const metres = Math.hypot(tape.to.x - tape.from.x, tape.to.y - tape.from.y, tape.to.z - tape.from.z);
+    return {
+      d: `M${from!.x} ${from!.y}L${to!.x} ${to!.y}`,
+      x: to!.x + 6,
+      y: to!.y - 6,
+      says: `${Math.round(metres * 1000) / 1000} m`,
+    };
+  });
+
+  /** The point of the room that the pointer is on, drawn to corners and edges that are near. */
+  private pointAt(event: PointerEvent): Vector {
+    const { left, top } = this.host.nativeElement.getBoundingClientRect();
+    const [x, y] = [event.clientX - left, event.clientY - top];
+    const { alongEast, floor, along, height } = this.scale();
+    const rectangles = [...this.still(), ...this.held()].flatMap((slab) => [slab, ...slab.ways]);
+    const lines = { x: rectangles.flatMap((one) => [one.x, one.x + one.width / 2, one.x + one.width]), y: [floor] };
+    lines.y.push(...rectangles.flatMap((one) => [one.y, one.y + one.height]));
+    const at = { x: nearestTo(lines.x, x), y: nearestTo(lines.y, y) };
+    const metres = tidy(along(at.x));
+    return { x: alongEast ? metres : 0, y: alongEast ? 0 : metres, z: tidy(height(at.y)) };
+  }
+
   protected press({ event, thing, grip }: SlabPointer): void {
     if (event.button !== 0) return;
     event.stopPropagation();
+    if (this.measuring()) {
+      this.host.nativeElement.setPointerCapture(event.pointerId);
+      const at = this.pointAt(event);
+      this.stretched.emit({ from: at, to: at, on: this.scale().alongEast ? 'x' : 'y' });
+      return;
+    }
     this.pressed.emit({ thing, shift: event.shiftKey });
     if (thing === null || !this.editable()) return;
     this.host.nativeElement.setPointerCapture(event.pointerId);
@@ -200,6 +241,9 @@ export class Section {
   }
 
   protected move(event: PointerEvent): void {
+    const tape = this.tape();
+    if (this.measuring() && tape !== null && tape.on !== 'plan' && event.buttons === 1)
+      this.stretched.emit({ ...tape, to: this.pointAt(event) });
     if (this.down !== null) this.tell(event, false);
   }
 
@@ -216,4 +260,19 @@ export class Section {
     const by = { x: alongEast ? along : 0, y: alongEast ? 0 : along, z: (y - event.clientY) / scale };
     this.dragged.emit({ thing, grip, by, moved: Math.hypot(event.clientX - x, event.clientY - y), done });
   }
+}
+
+/** So near to a line, in pixels, the tape is drawn to it. */
+const NEAR = 8;
+
+function nearestTo(lines: readonly number[], wanted: number): number {
+  let best = wanted;
+  let least = NEAR;
+  for (const line of lines) {
+    const apart = Math.abs(line - wanted);
+    if (apart >= least) continue;
+    least = apart;
+    best = line;
+  }
+  return best;
 }

@@ -98,7 +98,7 @@ export class CheckPlace {
       void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: finding.thing } });
       return;
     }
-    this.editor.select(finding.thing);
+    this.rooms.takeInHand(finding.thing);
     void this.router.navigate(this.places.path(found?.collection === 'chains' ? 'wire' : 'draw'));
   }
 }

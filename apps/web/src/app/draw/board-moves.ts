@@ -1,18 +1,19 @@
 import { signal } from '@angular/core';
-import { boundsTogether, change, snapLines, snapTo } from '@nettlewick/core';
+import { boundsTogether, change, groupOf, same, snapLines, snapTo } from '@nettlewick/core';
 import type { Bounds, Edit, SnapLines, Thing, Vector } from '@nettlewick/core';
 import type { BoardPointer } from '../board/board';
-import { footingOf, headingTo, resized, tidy } from '../board/handles';
+import { footingOf, handlesOf, headingTo, resized, tidy } from '../board/handles';
 import type { Footing, HandleName } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import type { Editor } from '../studio/editor';
+import { poseHandles, withPose, withPoseBetween } from './poses';
 
 /**
  * Selecting, moving, resizing and turning things on the board. What a drag would come to is only tried while it lasts, and becomes
  * one edit when it is let go.
  */
 export class BoardMoves {
-  private gesture: { from: Point; footings: Footing[]; handle: HandleName | null; near: Near | null } | null = null;
+  private gesture: { from: Point; footings: Footing[]; handle: HandleName | null; off: Point; near: Near | null } | null = null;
   /** The lines that what is dragged lies on: edges and middles of other things. */
   readonly guides = signal<readonly Point[][]>([]);
 
@@ -35,19 +36,23 @@ export class BoardMoves {
   }
 
   press({ at, thing, heap, handle, shift }: BoardPointer): void {
-    const [alone, ...others] = this.editor.selection();
-    const again = this.clicked !== null && others.length === 0 && alone === this.clicked.thing && heap.includes(alone);
+    const chosen = this.editor.selection();
+    const isGroup = chosen.length > 1 && thing !== null && same(groupOf(this.editor.level(), thing), chosen);
+    const isAlone = chosen.length === 1 && chosen[0] === this.clicked?.thing && heap.includes(chosen[0]!);
+    const again = this.clicked !== null && (isAlone || (isGroup && thing === this.clicked.thing));
     this.pressedAgain = again && !shift && handle === null && this.isNear(at, this.clicked!.at);
     if (handle === null) {
       if (thing === null) return;
       if (!this.pressedAgain) this.editor.take(thing, shift);
     }
-    this.gesture = { from: at, footings: this.footings(), handle, near: null };
+    this.gesture = { from: at, footings: this.footings(), handle, off: this.offOf(handle, at), near: null };
   }
 
   drag({ at, moved, alt }: BoardPointer): void {
     if (this.gesture === null || moved < 4) return;
-    const { handle, footings, from } = this.gesture;
+    const { handle, footings, from, off } = this.gesture;
+    const pulled = { x: at.x + off.x, y: at.y + off.y };
+    const to = alt ? { x: tidy(pulled.x), y: tidy(pulled.y) } : this.snapped(pulled);
     const [first] = footings;
     if (first === undefined) return;
     if (handle === null) {
@@ -59,13 +64,32 @@ export class BoardMoves {
     } else if (handle === 'turn') {
       const degrees = headingTo(first.thing.at, at);
       this.editor.tryOut([{ ...first.thing, heading: alt ? degrees : wrapped(Math.round(degrees / 15) * 15) } as Thing]);
+    } else if (handle.startsWith('pose') || handle.startsWith('between')) {
+      const changed = this.posed(first.thing, handle, to);
+      if (changed !== null) this.editor.tryOut([changed]);
     } else {
-      const changed = resized(first, handle, alt ? at : this.snapped(at), 0.05);
+      const changed = resized(first, handle, to, 0.05);
       if (changed === null) return;
       const { thing } = first;
       const size = 'shape' in thing ? { shape: { ...thing.shape, size: changed.size } } : { size: changed.size };
       this.editor.tryOut([{ ...thing, at: changed.at, ...size } as Thing]);
     }
+  }
+
+  /** How far from the pointer lies what a handle pulls: it stands a little beside it. */
+  private offOf(handle: HandleName | null, at: Point): Point {
+    const [one] = this.editor.selected();
+    const all =
+      one === undefined || handle === null ? [] : [...handlesOf(this.editor.level(), one.thing.id, 0), ...poseHandles(one.thing)];
+    const held = all.find(({ name }) => name === handle);
+    return held === undefined || handle === 'turn' ? { x: 0, y: 0 } : { x: held.at.x - at.x, y: held.at.y - at.y };
+  }
+
+  /** A thing with a position of its way drawn to a point of the plan, or with a new one there. */
+  private posed(thing: Footing['thing'], handle: HandleName, to: Point): Thing | null {
+    const [part, at] = handle.split(' ');
+    if (part === 'between') return withPoseBetween(thing, Number(at), to);
+    return withPose(thing, Number(at), ({ z }) => ({ x: tidy(to.x - thing.at.x), y: tidy(to.y - thing.at.y), z }));
   }
 
   /** What is dragged, brought to the edges and middles of other things where it comes near to them; on each axis, else to the grid. */
@@ -92,7 +116,7 @@ export class BoardMoves {
     const dragged = this.gesture;
     this.gesture = null;
     this.guides.set([]);
-    if (dragged !== null) this.editor.keepTried(dragged.handle === null ? 'move' : dragged.handle === 'turn' ? 'turn' : 'resize');
+    if (dragged !== null) this.editor.keepTried(wordFor(dragged.handle));
     if (moved >= 4 || handle !== null || shift) {
       this.clicked = null;
       return;
@@ -102,10 +126,12 @@ export class BoardMoves {
       this.editor.select();
       return;
     }
-    // Clicked again where it was: what lies under it, and from the lowest the topmost again.
-    const now = this.editor.selection()[0] ?? thing;
-    if (this.pressedAgain) this.editor.select(heap[(heap.indexOf(now) + 1) % heap.length] ?? now);
-    this.clicked = { at, thing: this.editor.selection()[0] ?? thing };
+    const chosen = this.editor.selection();
+    const isOne = chosen.length === 1;
+    const now = isOne ? chosen[0]! : thing;
+    // Clicked again where it was: of a group the one alone, else what lies under it, and from the lowest the topmost again.
+    if (this.pressedAgain) this.editor.select(isOne ? (heap[(heap.indexOf(now) + 1) % heap.length] ?? now) : thing);
+    this.clicked = { at, thing: this.pressedAgain ? (this.editor.selection()[0] ?? thing) : now };
   }
 
   private isNear(a: Point, b: Point): boolean {
@@ -163,6 +189,13 @@ export class BoardMoves {
     if (edits.length === 0) return;
     this.editor.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label, edits }, gesture);
   }
+}
+
+/** What is done by pulling a handle; or by none. */
+function wordFor(handle: HandleName | null): string {
+  if (handle === null) return 'move';
+  if (handle === 'turn') return 'turn';
+  return handle.startsWith('pose') ? 'move a pose of' : handle.startsWith('between') ? 'add a pose to' : 'resize';
 }
 
 /** What a drag may be brought to, found when it begins. */

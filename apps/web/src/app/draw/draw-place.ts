@@ -1,7 +1,7 @@
-import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
+import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, fragmentOf, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
-import type { Answers, SetPiece, Stencil } from '@nettlewick/core';
+import { createThing, fragmentOf, freeGroup, groupEdit, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
+import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
@@ -26,7 +26,9 @@ import { ThingSheet } from './thing-sheet';
 import { arranging } from './arranging';
 import { arrivalMarks } from './arrivals';
 import { BoardMoves } from './board-moves';
+import { poseHandles } from './poses';
 import { SectionMoves } from './section-moves';
+import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
 import { Veil, layers } from '../studio/veil';
 
@@ -45,6 +47,7 @@ const NEAR = 7;
     CdkMenu,
     CdkMenuItem,
     CdkMenuItemCheckbox,
+    CdkMenuItemRadio,
     CdkMenuTrigger,
     FormsModule,
     Mark,
@@ -90,6 +93,11 @@ export class DrawPlace {
   protected readonly sectioned = signal(
     kept('section') === null ? innerWidth > 860 && this.editor.level().fixtures.length < CROWD : kept('section') === 'open',
   );
+  /** The rows of the sheet: the rooms if there are several, the plan, the fold and the section if they lie there, the foot. */
+  protected readonly rows = computed(() => {
+    const sheets = this.rooms.options().length > 1 ? 'auto ' : '';
+    return `${sheets}minmax(0, 1fr) ${this.sectioned() ? `9px minmax(0, ${this.share()}%) ` : ''}auto`;
+  });
   protected readonly facing = signal<Facing>('north');
   protected readonly facings = facings.map((value) => ({ value, label: `looking ${value}` }));
   protected readonly share = signal(Number(kept('section-share') ?? 34));
@@ -98,20 +106,27 @@ export class DrawPlace {
   /** The tape on the plan: a line, and what it measures at its end. */
   protected readonly taped = computed<Point[][]>(() => {
     const stretch = this.tape.stretch();
-    return stretch === null || !this.measuring() ? [] : [[stretch.from, stretch.to]];
+    return stretch?.on !== 'plan' || !this.measuring() ? [] : [[stretch.from, stretch.to]];
   });
   protected readonly tapePins = computed<Pin[]>(() => {
     const stretch = this.tape.stretch();
     const [length] = this.tape.numbers();
-    if (stretch === null || length === undefined || !this.measuring()) return [];
+    if (stretch?.on !== 'plan' || length === undefined || !this.measuring()) return [];
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
-  /** Whether doors, elevators and movers are drawn at their other end, in place of how they start. */
-  protected readonly opened = signal(false);
+  /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
+  protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
+  protected readonly look = inject(LastLook);
   /** While something is dragged it is drawn as it starts, for that is what is dragged. */
-  protected readonly moment = computed(() =>
-    this.opened() && this.editor.tried().size === 0 ? allOpen(this.editor.level()) : null,
-  );
+  protected readonly moment = computed(() => {
+    if (this.editor.tried().size > 0 || this.shows() === 'start') return null;
+    return this.shows() === 'open' ? allOpen(this.editor.level()) : this.look.moment();
+  });
+  /** The positions on the way of what is in hand, to be dragged. */
+  protected readonly poses = computed(() => {
+    const [one, more] = this.editor.selected();
+    return one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
+  });
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [...this.taped(), ...this.arrivals().lines, ...this.moves.guides()]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.arrivals().pins]);
@@ -119,6 +134,16 @@ export class DrawPlace {
   private from: Point | null = null;
   private picked = false;
 
+  /** Whether a note lies on the plan: what is being done, or what is drawn otherwise than it starts. */
+  protected readonly says = computed(
+    () =>
+      this.measuring() ||
+      this.picking.request() !== null ||
+      this.piece() !== null ||
+      this.armed() !== null ||
+      this.shows() === 'open' ||
+      (this.shows() === 'moment' && this.look.about() !== null),
+  );
   protected readonly pointerText = computed(() => {
     const at = this.plan().pointer();
     return at === null ? '' : `${at.x.toFixed(2)} east, ${at.y.toFixed(2)} north`;
@@ -137,7 +162,8 @@ export class DrawPlace {
       'set-pieces': () => this.listPieces(),
       section: () => this.foldSection(),
       measure: () => this.measure(),
-      'all-open': () => this.opened.update((now) => !now),
+      'all-open': () => this.shows.update((now) => (now === 'open' ? 'start' : 'open')),
+      'at-moment': () => this.showMoment(),
       hide: { when: chosen, run: () => this.veil.hide() },
       lock: { when: chosen, run: () => this.veil.lock() },
       lift: () => this.veil.lift(),
@@ -152,6 +178,8 @@ export class DrawPlace {
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
       'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
       ...arranging(this.editor),
+      group: { when: () => this.editor.selection().length > 1, run: () => this.group(freeGroup(this.editor.level())) },
+      ungroup: { when: chosen, run: () => this.group('') },
       copy: { when: chosen, run: () => this.copy() },
       paste: () => this.pasteCopied(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
@@ -180,7 +208,7 @@ export class DrawPlace {
     if (this.picked) return;
     if (this.measuring()) {
       const near = this.near(pointer.at);
-      this.tape.stretch.set({ from: near, to: near });
+      this.tape.stretch.set({ from: near, to: near, on: 'plan' });
       return;
     }
     if (this.piece() !== null) {
@@ -264,6 +292,11 @@ export class DrawPlace {
     this.editor.select(id);
   }
 
+  private group(name: string): void {
+    const edit = groupEdit(this.editor.level(), this.editor.selection(), name);
+    if (edit !== null) this.editor.edit(edit);
+  }
+
   /** Copies what is selected, with its wiring, for another room, level or window. */
   private copy(): void {
     const fragment = fragmentOf(this.editor.level(), this.editor.selection(), true);
@@ -282,8 +315,14 @@ export class DrawPlace {
     else this.editor.paste(fragment, this.rooms.current());
   }
 
-  private near(at: Point): Point {
-    return drawnTo(this.editor.level(), this.rooms.current(), at, 10 / this.plan().viewport.scale());
+  protected showMoment(): void {
+    if (this.look.about() === null)
+      this.editor.notice.set('Nothing has been rehearsed here yet: look at a walk in Rehearse first.');
+    else this.shows.update((now) => (now === 'moment' ? 'start' : 'moment'));
+  }
+
+  private near(at: Point): Vector {
+    return { ...drawnTo(this.editor.level(), this.rooms.current(), at, 10 / this.plan().viewport.scale()), z: 0 };
   }
 
   /** Takes the tape in hand, or rolls it up. */

@@ -2,6 +2,7 @@ import type { Thing, Vector } from '@nettlewick/core';
 import type { SectionDrag } from '../board/section';
 import { tidy } from '../board/handles';
 import type { Editor } from '../studio/editor';
+import { lastPose, withPose } from './poses';
 
 /** Moving, raising and stretching things in the section: what a drag would come to is tried while it lasts, and is one edit. */
 export class SectionMoves {
@@ -24,8 +25,8 @@ export class SectionMoves {
         : grip.part === 'top'
           ? taller(thing, this.snapped(by.z))
           : grip.part === 'stop'
-            ? this.withStop(thing, grip.at, by)
-            : this.withTravel(thing, by);
+            ? withPose(thing, grip.at, (now) => this.shifted(now, by))
+            : withPose(thing, lastPose(thing), (now) => this.shifted(now, by));
     if (changed !== null) this.editor.tryOut([changed]);
     if (done) this.editor.keepTried(grip.part === 'whole' ? 'move' : grip.part === 'top' ? 'resize' : 'move a stop');
   }
@@ -47,29 +48,6 @@ export class SectionMoves {
 
   private shifted(at: Vector, by: Vector): Vector {
     return { x: tidy(at.x + this.snapped(by.x)), y: tidy(at.y + this.snapped(by.y)), z: tidy(at.z + this.snapped(by.z)) };
-  }
-
-  private withStop(thing: Thing, at: number, by: Vector): Thing | null {
-    if (!('stops' in thing)) return null;
-    const stop = thing.stops[at];
-    return stop === undefined ? null : { ...thing, stops: thing.stops.with(at, this.shifted(stop, by)) };
-  }
-
-  /** The end of a door's travel follows the hand: up and down where it sinks or rises, along where it slides. */
-  private withTravel(thing: Thing, by: Vector): Thing | null {
-    if ('travel' in thing && 'manner' in thing) {
-      const { travel } = thing;
-      const upright = thing.manner === 'sink' || thing.manner === 'rise';
-      return {
-        ...thing,
-        showing: null,
-        travel: upright ? { ...travel, z: this.shifted(travel, by).z } : this.shifted(travel, by),
-      };
-    }
-    if (!('keyframes' in thing)) return null;
-    const last = thing.keyframes.length - 1;
-    const frame = thing.keyframes[last]!;
-    return { ...thing, keyframes: thing.keyframes.with(last, { ...frame, by: this.shifted(frame.by, by) }) };
   }
 }
 

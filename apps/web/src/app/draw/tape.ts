@@ -2,29 +2,25 @@ import { Injectable, signal } from '@angular/core';
 import type { Level } from '@nettlewick/core';
 import { corners } from '../board/figures';
 import { footingOf, tidy } from '../board/handles';
-import type { Point } from '../board/viewport';
-
-/** A tape between two points of the plan, in metres. */
-export interface Stretch {
-  from: Point;
-  to: Point;
-}
+import type { Point, Stretch } from '../board/viewport';
 
 /** The tape measure: what it measured last can be poured into any length that is typed. */
 @Injectable()
 export class Tape {
   readonly stretch = signal<Stretch | null>(null);
 
-  /** Its numbers in words: the length, and how much of it goes east and north. */
+  /** Its numbers in words: the length, and how much of it goes east, north and up, as far as that is seen. */
   numbers(): { label: string; value: number }[] {
     const stretch = this.stretch();
     if (stretch === null) return [];
     const dx = tidy(stretch.to.x - stretch.from.x);
     const dy = tidy(stretch.to.y - stretch.from.y);
+    const dz = tidy(stretch.to.z - stretch.from.z);
     return [
-      { label: 'length', value: Math.round(Math.hypot(dx, dy) * 1000) / 1000 },
-      { label: 'east', value: dx },
-      { label: 'north', value: dy },
+      { label: 'length', value: Math.round(Math.hypot(dx, dy, dz) * 1000) / 1000 },
+      ...(stretch.on === 'y' ? [] : [{ label: 'east', value: dx }]),
+      ...(stretch.on === 'x' ? [] : [{ label: 'north', value: dy }]),
+      ...(stretch.on === 'plan' ? [] : [{ label: 'up', value: dz }]),
     ];
   }
 }

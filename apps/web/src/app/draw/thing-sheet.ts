@@ -2,6 +2,7 @@ import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, output, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import {
+  arrivalsFrom,
   collectionWord,
   collections,
   connections,
@@ -14,6 +15,7 @@ import {
   kindOfFixture,
   offersOf,
   paragraphs,
+  referencesOf,
   servedBy,
   sharedSlots,
   spoken,
@@ -40,6 +42,7 @@ interface Line {
 }
 
 const shownAtMost = 300;
+const CONNECTED = 'connected to ';
 
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
@@ -56,7 +59,7 @@ export class ThingSheet {
   readonly pieces = output();
   readonly take = output<Stencil>();
   protected readonly next = inject(NextStep).now;
-  private readonly rooms = inject(Rooms);
+  protected readonly rooms = inject(Rooms);
   private readonly asked = inject(Asked);
   private readonly router = inject(Router);
   private readonly places = inject(Places);
@@ -83,6 +86,11 @@ export class ThingSheet {
   ] as const;
   /** What several things in hand have in common, to be given to all at once. */
   protected readonly shared = computed(() => (this.editor.selected().length > 1 ? sharedSlots(this.editor.selected()) : []));
+  /** Whether what is in hand is of one group. */
+  protected readonly isGroup = computed(() => {
+    const groups = new Set(this.editor.selected().map(({ thing }) => ('group' in thing ? thing.group : '')));
+    return groups.size === 1 && !groups.has('');
+  });
   protected readonly levelPhrases = computed(() => describeLevel(this.editor.level()));
   protected readonly wanted = signal('');
   protected readonly one = computed(() => (this.editor.selected().length === 1 ? this.editor.selected()[0]! : null));
@@ -100,6 +108,19 @@ export class ThingSheet {
       open: phrases.some((phrase) => phrase.some((part) => typeof part !== 'string' && asked.has(part.path))),
       brief: phrases.map((phrase) => spoken(phrase, (id) => this.editor.nameOf(id))).join(' '),
     }));
+  });
+  /** The other sheets on which whoever enters the thing in hand comes out; its own, where another lies on the board. */
+  protected readonly otherEnds = computed(() => {
+    const one = this.one();
+    if (one === null) return [];
+    const own = (one.thing as { room?: string }).room;
+    const found = arrivalsFrom(this.editor.level(), one.collection, one.thing).map(({ room }) => room);
+    return [...new Set([...(own === undefined ? [] : [own]), ...found])]
+      .filter((room) => room !== this.rooms.current())
+      .map((room) => ({
+        room,
+        says: `${room === own ? 'back to where it stands' : 'see where it leads'}: ${this.editor.nameOf(room)}`,
+      }));
   });
   protected readonly offers = computed(() => {
     const one = this.one();
@@ -129,12 +150,25 @@ export class ThingSheet {
   protected readonly index = computed<Line[]>(() => {
     const wanted = this.wanted().trim().toLowerCase();
     const level = this.editor.level();
+    const connected = wanted.startsWith(CONNECTED) ? this.connectedTo(wanted.slice(CONNECTED.length).trim()) : null;
     return collections
       .filter((collection) => collection !== 'chains' && collection !== 'walks')
       .flatMap((collection) =>
-        level[collection].map((thing) => ({ id: thing.id, name: thing.name.trim(), word: longWord(collection, thing) })),
+        level[collection].map((thing) => ({
+          id: thing.id,
+          name: thing.name.trim(),
+          word: longWord(collection, thing),
+          finds: [
+            thing.name,
+            longWord(collection, thing),
+            'group' in thing ? thing.group : '',
+            ...('tags' in thing ? thing.tags : []),
+          ]
+            .join(' ')
+            .toLowerCase(),
+        })),
       )
-      .filter(({ name, word }) => wanted === '' || name.toLowerCase().includes(wanted) || word.includes(wanted));
+      .filter(({ id, finds }) => (connected === null ? wanted === '' || finds.includes(wanted) : connected.has(id)));
   });
   protected readonly listed = computed(() => this.index().slice(0, shownAtMost));
 
@@ -147,8 +181,22 @@ export class ThingSheet {
     });
   }
 
+  /** What stands in the same chains as anything of such a name. */
+  private connectedTo(name: string): ReadonlySet<string> {
+    const level = this.editor.level();
+    const things = collections.flatMap((collection) => level[collection] as Thing[]);
+    const found = new Set<string>();
+    for (const { id } of things.filter((one) => name !== '' && one.name.toLowerCase().includes(name))) {
+      const { setsOff, askedBy, actedOnBy } = connections(level, id);
+      const chains = new Set([...setsOff, ...askedBy, ...actedOnBy]);
+      for (const chain of level.chains.filter((one) => chains.has(one.id)))
+        for (const { to } of referencesOf('chains', chain)) if (to !== id) found.add(to);
+    }
+    return found;
+  }
+
   protected choose(id: string): void {
-    this.editor.select(id);
+    this.rooms.takeInHand(id);
     this.revealed.emit(id);
   }
 

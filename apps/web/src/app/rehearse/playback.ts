@@ -1,11 +1,12 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
-import { Ledger, entrySentence, isMachine, motionOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
-import type { Entry, Fixture, Thing } from '@nettlewick/core';
+import { Ledger, entrySentence, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import type { Entry } from '@nettlewick/core';
 import type { Pin } from '../board/board';
-import { isLook, lookOfFixtures, withAttached } from '../board/figures';
 import type { Moment } from '../board/figures';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
+import { LastLook } from './last-look';
+import { changingIn, lastUpTo, momentAt } from './moments';
 import { Rehearser } from './rehearser';
 
 /** How many pins one moment may have. */
@@ -39,20 +40,14 @@ export class Playback {
     return [...this.ledger()];
   });
   /** The number of the last entry that has happened by now. */
-  readonly now = computed(() => this.chosen() ?? this.lastUpTo(this.tick()));
+  readonly now = computed(() => this.chosen() ?? lastUpTo(this.entries(), this.tick()));
 
   /** All that is ever elsewhere, or looks otherwise, than at the start; the same set for all of a rehearsal. */
   private readonly changing = computed<ReadonlySet<string>>(
     () => {
       const result = this.rehearser.result();
       if (result === null) return new Set();
-      const { visitors, doors } = result.tracks;
-      const moving = [...doors].flatMap(([id, { ticks, values }]) =>
-        ticks.length > 1 || values[0] !== startOf(this.editor.find(id)?.thing) ? id : [],
-      );
-      const looks = new Set(['changed', 'press', 'release']);
-      const changed = this.entries().flatMap(({ kind, what }) => (what !== null && looks.has(kind) ? what : []));
-      return withAttached(this.editor.level(), new Set([...visitors.keys(), ...moving, ...changed]));
+      return changingIn(this.editor.level(), result, this.entries(), (id) => this.editor.find(id)?.thing);
     },
     { equal: isSameSet },
   );
@@ -61,33 +56,7 @@ export class Playback {
   readonly moment = computed<Moment | null>(() => {
     const result = this.rehearser.result();
     if (result === null) return null;
-    const tick = this.tick();
-    const moment = {
-      changing: this.changing(),
-      visitors: new Map([...result.tracks.visitors].map(([id, track]) => [id, vectorOf(valuesAt(track, tick))])),
-      rooms: new Map(
-        [...result.tracks.rooms].map(([id, stays]) => [id, stays.findLast((stay) => stay.tick <= tick)?.room ?? null]),
-      ),
-      doors: new Map([...result.tracks.doors].map(([id, track]) => [id, valuesAt(track, tick)[0] ?? 0])),
-      texts: new Map<string, string>(),
-      states: new Map<string, boolean>(),
-      pressed: new Set<string>(),
-    };
-    const now = this.now();
-    for (const entry of this.entries()) {
-      if (entry.number > now) break;
-      if (entry.what === null) continue;
-      if (entry.kind === 'changed') {
-        const { field, to } = entry.details;
-        if (field === 'text') moment.texts.set(entry.what, String(to));
-        else if (field === 'reset') for (const one of lookOfFixtures) moment.states.delete(`${entry.what} ${one}`);
-        else if (isLook(field)) moment.states.set(`${entry.what} ${field}`, to === true);
-      }
-      if (entry.kind === 'collected') for (const one of ['shown', 'enabled']) moment.states.set(`${entry.what} ${one}`, false);
-      if (entry.kind === 'press') moment.pressed.add(entry.what);
-      if (entry.kind === 'release') moment.pressed.delete(entry.what);
-    }
-    return moment;
+    return momentAt(result, this.entries(), this.changing(), this.tick(), this.now());
   });
 
   /** The flags that have changed, as they are now. */
@@ -125,7 +94,7 @@ export class Playback {
   pins(room: string, doubtful: ReadonlyMap<number, unknown> = new Map()): Pin[] {
     const now = this.tick();
     const moment = this.moment();
-    const last = this.lastUpTo(now);
+    const last = lastUpTo(this.entries(), now);
     const chosen = this.chosen();
     const entries = this.entries();
     const found: Pin[] = [];
@@ -199,7 +168,11 @@ export class Playback {
   }
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.pause());
+    const look = inject(LastLook);
+    inject(DestroyRef).onDestroy(() => {
+      this.pause();
+      look.keep(this.rehearser.result(), this.tick());
+    });
   }
 
   toggle(): void {
@@ -244,26 +217,8 @@ export class Playback {
     this.tick.set(entry.tick);
     this.chosen.set(number);
   }
-
-  private lastUpTo(tick: number): number {
-    const entries = this.entries();
-    let low = 0;
-    let high = entries.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (entries[middle]!.tick <= tick) low = middle + 1;
-      else high = middle;
-    }
-    return low;
-  }
 }
 
 function isSameSet(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
   return a.size === b.size && [...a].every((one) => b.has(one));
-}
-
-/** Where the clock of a machine stands at the start. */
-function startOf(thing: Thing | undefined): number {
-  const fixture = thing as Fixture | undefined;
-  return fixture !== undefined && isMachine(fixture) ? motionOf(fixture).starts(fixture) : 0;
 }

@@ -9,6 +9,7 @@ import {
   anyone,
   expressions,
   freeName,
+  groupOf,
   levelShape,
   lookup,
   nameOf,
@@ -156,11 +157,13 @@ export class Editor {
     this.store.dispatch(LevelActions.select({ ids }));
   }
 
-  /** Takes a thing in hand that was pressed: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */
+  /** Takes a thing in hand that was pressed, with its group: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */
   take(thing: string, more: boolean): void {
     const now = this.selection();
-    if (more) this.select(...(now.includes(thing) ? now.filter((id) => id !== thing) : [...now, thing]));
-    else if (!now.includes(thing)) this.select(thing);
+    const together = groupOf(this.level(), thing);
+    const others = now.filter((id) => !together.includes(id));
+    if (more) this.select(...(now.includes(thing) ? others : [...others, ...together]));
+    else if (!now.includes(thing)) this.select(...together);
   }
 
   /** The things of some kinds, in listing order, as a list offers them. */

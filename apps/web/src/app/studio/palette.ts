@@ -185,9 +185,7 @@ export class Palette {
             void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: thing.id } });
             return;
           }
-          if ('room' in thing) this.rooms.choose(thing.room);
-          if (collection === 'rooms') this.rooms.choose(thing.id);
-          this.editor.select(thing.id);
+          this.rooms.takeInHand(thing.id);
           void this.router.navigate(this.places.path(collection === 'chains' ? 'wire' : 'draw'));
         };
         found.push({ text: thing.name.trim(), note: word, keys: '', run });

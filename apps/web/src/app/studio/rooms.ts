@@ -18,4 +18,13 @@ export class Rooms {
   choose(id: string): void {
     this.chosen.set(id);
   }
+
+  /** Takes a thing in hand and puts the sheet on the board on which it stands, if it stands on one. */
+  takeInHand(id: string): void {
+    const found = this.editor.find(id);
+    if (found === undefined) return;
+    if (found.collection === 'rooms') this.choose(id);
+    else if ('room' in found.thing) this.choose(String(found.thing.room));
+    this.editor.select(id);
+  }
 }

@@ -12,6 +12,7 @@ import { Tape } from '../draw/tape';
 import { DrawPlace } from '../draw/draw-place';
 import { AftermathStrip } from '../rehearse/aftermath-strip';
 import { Aftermaths } from '../rehearse/aftermaths';
+import { LastLook } from '../rehearse/last-look';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Autosave } from '../saving/autosave';
 import { Company } from '../saving/company';
@@ -80,6 +81,7 @@ const saveWords = {
     Commands,
     Company,
     Editor,
+    LastLook,
     Made,
     NextStep,
     Picking,

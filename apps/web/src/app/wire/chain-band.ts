@@ -220,7 +220,9 @@ export class ChainBand {
   protected addStep(name: StepName): void {
     const kind = kindOfStep(name);
     // The thing in hand if it fits, or the only one that does; otherwise it is left to choose.
-    const fitting = this.editor.offered(kind.accepts).map(({ value }) => value);
+    const offered = this.editor.offered(kind.accepts).map(({ value }) => value);
+    // A chain in hand is the one that is being written: it hardly acts on itself.
+    const fitting = offered.filter((id) => id !== this.chain().id);
     const target = fitting.find((id) => this.editor.selection().includes(id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
     const step = kind.create(this.editor.newId('step'), target ?? '');
     const at = this.chain().steps.length;

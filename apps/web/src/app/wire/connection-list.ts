@@ -3,6 +3,7 @@ import { Router } from '@angular/router';
 import { connections, referencesOf } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
+import { Rooms } from '../studio/rooms';
 
 interface Group {
   title: string;
@@ -66,6 +67,7 @@ export class ConnectionList {
   private readonly editor = inject(Editor);
   private readonly router = inject(Router);
   private readonly places = inject(Places);
+  private readonly rooms = inject(Rooms);
 
   protected readonly groups = computed<Group[]>(() => {
     const id = this.thing();
@@ -91,7 +93,7 @@ export class ConnectionList {
       void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: id } });
       return;
     }
-    this.editor.select(id);
+    this.rooms.takeInHand(id);
     if (found?.collection === 'chains') void this.router.navigate(this.places.path('wire'));
   }
 

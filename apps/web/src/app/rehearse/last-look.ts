@@ -1,0 +1,40 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import { secondsOf } from '@nettlewick/core';
+import type { Moment } from '../board/figures';
+import { Editor } from '../studio/editor';
+import { changingIn, lastUpTo, momentAt } from './moments';
+import type { Rehearsal } from './rehearser';
+
+/** The rehearsal that was looked at last, and where: its moments can be drawn where nothing is rehearsed. */
+@Injectable()
+export class LastLook {
+  private readonly editor = inject(Editor);
+  private readonly looked = signal<Rehearsal | null>(null);
+  readonly tick = signal(0);
+
+  /** The walk, how many ticks it took, and which second is shown; null if nothing was looked at, or its walk is gone. */
+  readonly about = computed(() => {
+    const looked = this.looked();
+    const walk = this.editor.find(looked?.walk ?? '')?.thing;
+    if (looked === null || walk === undefined) return null;
+    return { walk: walk.name.trim(), ticks: looked.ticks, seconds: secondsOf(this.tick(), looked.rate) };
+  });
+  private readonly entries = computed(() => [...(this.looked()?.ledger ?? [])]);
+  private readonly changing = computed(() => {
+    const looked = this.looked();
+    return looked === null
+      ? new Set<string>()
+      : changingIn(this.editor.level(), looked, this.entries(), (id) => this.editor.find(id)?.thing);
+  });
+  readonly moment = computed<Moment | null>(() => {
+    const looked = this.looked();
+    if (looked === null || this.about() === null) return null;
+    return momentAt(looked, this.entries(), this.changing(), this.tick(), lastUpTo(this.entries(), this.tick()));
+  });
+
+  keep(rehearsal: Rehearsal | null, tick: number): void {
+    if (rehearsal === null) return;
+    this.looked.set(rehearsal);
+    this.tick.set(tick);
+  }
+}
