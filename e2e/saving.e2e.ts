@@ -169,5 +169,10 @@ describe('The list of levels', () => {
     await page.locator('input[type=file]').setInputFiles({ name: 'torn.json', mimeType: 'application/json', buffer });
     await page.getByText('torn.json was not opened: 1 fault.').waitFor();
     await page.getByText('Unknown field "zoness" (did you mean "zones"?)').waitFor();
+    // By choice what could be saved of it is opened, as a level of its own.
+    await page.getByText('It can be opened without what is wrong: 1 place is changed').click();
+    await page.getByText('taken as “zones”').waitFor();
+    await page.getByRole('button', { name: 'Open what could be saved' }).click();
+    await page.getByRole('heading', { name: 'Torn' }).waitFor({ state: 'attached' });
   });
 });

@@ -32,6 +32,8 @@ export * from './document/lookup';
 export { LevelReader } from './document/reader';
 export { levelJsonSchema, parseLevel, parseLevelText, parseThing } from './document/parse';
 export type { Parsed } from './document/parse';
+export { salvageLevel } from './document/salvage';
+export type { Loss } from './document/salvage';
 export * from './document/people';
 export { arrivalsFrom, pointOf } from './document/points';
 export type { ArrivalPoint } from './document/points';

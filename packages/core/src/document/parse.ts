@@ -72,7 +72,7 @@ function formatFault(value: unknown): Fault | null {
 let names: string[] | undefined;
 
 /** Every field name the document knows, for "did you mean". */
-function fieldNames(): string[] {
+export function fieldNames(): string[] {
   if (names === undefined) {
     const found = new Set<string>();
     const gather = (node: unknown): void => {

@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
-import { emptyLevel, nameSchema, parseLevelText } from '@nettlewick/core';
+import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
 import { failureText } from '../saving/asking';
 import { SmallPlan } from '../board/small-plan';
@@ -30,7 +30,8 @@ export class LevelsPage {
   protected readonly deleted = signal<LevelSummary[]>([]);
   protected readonly wrong = signal<string | null>(null);
   protected readonly wrongName = signal<string | null>(null);
-  protected readonly faults = signal<{ file: string; faults: Fault[] } | null>(null);
+  /** What is wrong with a file that was not opened, and what of it could be. */
+  protected readonly faults = signal<{ file: string; faults: Fault[]; saved: ReturnType<typeof salvageLevel> } | null>(null);
   protected readonly renaming = signal<string | null>(null);
 
   private readonly worked = inject(WorkedExamples);
@@ -94,9 +95,16 @@ export class LevelsPage {
   }
 
   private async read(file: File): Promise<void> {
-    const parsed = parseLevelText(await file.text());
-    this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults });
+    const text = await file.text();
+    const parsed = parseLevelText(text);
+    this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults, saved: salvageLevel(text) });
     if (parsed.ok) await this.store(parsed.level);
+  }
+
+  /** Opens what could be saved of a broken file, as a level of its own. */
+  protected async openSaved(level: Level): Promise<void> {
+    this.faults.set(null);
+    await this.store(level);
   }
 
   protected async rename(level: LevelSummary, name: string): Promise<void> {
