@@ -1,11 +1,11 @@
 import type { Page } from 'playwright-core';
 import { onDemo } from '../e2e/on-demo';
-import { openCrowd } from './drag';
+import { openCrowd, postCrowd } from './drag';
 import type { Finding } from './finding';
 import { brief, median } from './median';
 
 /**
- * Frames a second while 5,000 things are panned and zoomed, in Chromium with its software renderer. The peer is a bare canvas on which
+ * Frames a second while 5,000 things are panned and zoomed, and while a walk among them is played, in Chromium with its software renderer. The peer is a bare canvas on which
  * as many boxes are filled and outlined anew in every frame.
  */
 export async function board(): Promise<Finding> {
@@ -25,12 +25,14 @@ export async function board(): Promise<Finding> {
         await page.waitForTimeout(10);
       }
     });
+    const played = await playback(page, address);
     const blank = await page.context().newPage();
     await blank.setContent('<body style="margin:0"><canvas width="1280" height="800"></canvas></body>');
     const peer = await frames(blank, () => blank.evaluate(drawAll, 5000));
     await blank.close();
     console.log(`pan: median ${brief(median(pan))} frames a second, lowest ${brief(Math.min(...pan))}`);
     console.log(`zoom: median ${brief(median(zoom))} frames a second, lowest ${brief(Math.min(...zoom))}`);
+    console.log(`playback: median ${brief(median(played))} frames a second, lowest ${brief(Math.min(...played))}`);
     return {
       name: 'board',
       unit: 'frames a second, panning',
@@ -38,7 +40,25 @@ export async function board(): Promise<Finding> {
       peer: brief(median(peer)),
       peerName: 'a bare canvas that draws every box in every frame',
       ratio: brief(median(pan) / median(peer)),
+      playback: brief(median(played)),
+      zoom: brief(median(zoom)),
     };
+  });
+}
+
+/** Frames a second while somebody walks through the crowd, and what is on the way fires. */
+async function playback(page: Page, address: string): Promise<number[]> {
+  const to = (x: number, y: number, at: number) => ({ id: `go-${at}`, do: 'go-to', to: { x, y, z: 0 } });
+  const instructions = [to(40, 0, 0), to(40, 30, 1), to(-40, 30, 2), to(-40, -20, 3)];
+  const walk = { id: 'across', name: 'Across the marsh', routes: [{ visitor: 'player-1', instructions }] };
+  const id = await postCrowd(address, [walk]);
+  await page.goto(`${address}/levels/${id}/rehearse`);
+  await page.locator('.entry').nth(3).waitFor();
+  await page.waitForTimeout(1500);
+  return frames(page, async () => {
+    await page.keyboard.press(' ');
+    await page.waitForTimeout(6000);
+    await page.keyboard.press(' ');
   });
 }
 

@@ -42,14 +42,19 @@ export async function drag(): Promise<Finding> {
   });
 }
 
-/** Puts the crowded level on the server, and opens it. */
-export async function openCrowd(page: Page, address: string): Promise<void> {
+/** Puts the crowded level on the server, with some walks if it is to have any; gives its id. */
+export async function postCrowd(address: string, walks: readonly object[] = []): Promise<string> {
   const reply = await fetch(`${address}/api/levels`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ level: crowdedLevel(5000, 1500) }),
+    body: JSON.stringify({ level: { ...crowdedLevel(5000, 1500), walks } }),
   });
-  const { id } = (await reply.json()) as { id: string };
+  return ((await reply.json()) as { id: string }).id;
+}
+
+/** Puts the crowded level on the server, and opens it. */
+export async function openCrowd(page: Page, address: string): Promise<void> {
+  const id = await postCrowd(address);
   await page.goto(`${address}/levels/${id}/draw`);
   await page.locator('[data-drawn]').waitFor();
   await page.waitForTimeout(1500);

@@ -10,6 +10,7 @@ import type { Finding } from './finding';
 import { growth } from './growth';
 import { idle } from './idle';
 import { ledger } from './ledger';
+import { opening } from './opening';
 import { reload } from './reload';
 import { saves } from './saves';
 import { sensing } from './sensing';
@@ -31,6 +32,7 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   drag,
   edit,
   board,
+  opening,
   orders,
   spread,
   live,

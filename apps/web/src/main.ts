@@ -1,3 +1,4 @@
+import './ahead';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { App } from './app/app';
 import { configuration } from './app/configuration';

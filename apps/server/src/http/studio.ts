@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { extname, join } from 'node:path';
 import express, { Router } from 'express';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
@@ -44,7 +44,9 @@ export function secured(): RequestHandler[] {
 }
 
 /** A file whose name has a hash of its contents. */
-const hashed = /-[A-Z0-9]{8}\.\w+$/;
+const hashed = /-[A-Z0-9]{8}\.\w+(?:\.br)?$/;
+/** Scripts and styles, of which a build may have compressed ones beside them. */
+const packed = /^\/[\w-]+-[A-Z0-9]{8}\.(?:js|css)$/;
 
 /** Serves the built studio from `folder`: what has a hash in its name may be kept for ever, nothing else unasked. */
 export function studio(folder: string): Router {
@@ -55,16 +57,37 @@ export function studio(folder: string): Router {
   };
   const files = express.static(folder, { index: false, cacheControl: false, fallthrough: true, setHeaders });
   routes.use((request, response, next) => {
-    if (request.path === '/index.html') next();
-    else files(request, response, next);
+    if (request.path === '/index.html') {
+      next();
+      return;
+    }
+    // What is large was compressed when it was built.
+    if (packed.test(request.path) && request.acceptsEncodings('br') === 'br' && existsSync(join(folder, `${request.path}.br`))) {
+      response.type(extname(request.path)).set('content-encoding', 'br').vary('accept-encoding');
+      request.url = `${request.path}.br`;
+    }
+    files(request, response, next);
   });
-  routes.get(/^\/(?:index\.html|(?!api\/|healthz)[^.]*)$/, (_request, response, next) => {
+  routes.get(/^\/(?:index\.html|(?!api\/|healthz)[^.]*)$/, (request, response, next) => {
     if (!existsSync(page)) {
       next();
       return;
     }
     const html = readFileSync(page, 'utf8').replaceAll(NONCE, String(response.locals['nonce']));
-    response.set('cache-control', 'no-store').type('html').send(html);
+    const whole = html.replace('</head>', `${aheadOf(request.path, folder)}</head>`);
+    response.set('cache-control', 'no-store').type('html').send(whole);
   });
   return routes;
+}
+
+/** What whoever opens a level needs soon, for the browser to ask for while it still reads the page: the level, and the studio. */
+function aheadOf(path: string, folder: string): string {
+  const [, id] = /^\/levels\/([\da-f-]{36})(?:\/|$)/.exec(path) ?? [];
+  const list = join(folder, '..', 'ahead.json');
+  if (id === undefined || !existsSync(list)) return '';
+  const scripts = JSON.parse(readFileSync(list, 'utf8')) as string[];
+  return [
+    `<link rel="preload" as="fetch" crossorigin href="/api/levels/${id}?ngsw-bypass">`,
+    ...scripts.map((script) => `<link rel="modulepreload" href="/${script}">`),
+  ].join('');
 }

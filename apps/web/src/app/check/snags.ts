@@ -49,6 +49,8 @@ export class Snags {
     if (this.busy) return;
     this.busy = true;
     try {
+      // The level is seen first, and looked through then.
+      if (this.found() === null) await painted();
       while (this.next !== null) {
         const asked: Level = this.next;
         this.next = null;
@@ -61,4 +63,10 @@ export class Snags {
       this.busy = false;
     }
   }
+}
+
+/** When what is to be seen now has been painted. */
+async function painted(): Promise<void> {
+  for (let frame = 0; frame < 2; frame++) await new Promise(requestAnimationFrame);
+  await new Promise((resolve) => setTimeout(resolve));
 }

@@ -14,8 +14,15 @@ interface Shown {
   only: string[];
 }
 
-/** Every set piece with a drawing of itself: made of the piece, so that no picture can tell another story. */
-const shown: Shown[] = setPieces.map((piece) => {
+let known: Shown[] | null = null;
+
+/** Every set piece with a drawing of itself: made of the piece, so that no picture can tell another story; once, when it is asked for. */
+function shown(): Shown[] {
+  known ??= setPieces.map(drawn);
+  return known;
+}
+
+function drawn(piece: SetPiece): Shown {
   const empty = { ...emptyLevel('Set piece'), visitors: [], walks: [] };
   let made = 0;
   const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
@@ -27,7 +34,7 @@ const shown: Shown[] = setPieces.map((piece) => {
     ),
   );
   return { piece, level, only: here };
-});
+}
 
 /** Set pieces: one is chosen, its few questions are answered, and it is placed by a press on the plan. */
 @Component({
@@ -49,9 +56,9 @@ export class PieceSheet {
   protected readonly wrong = signal<string | null>(null);
   protected readonly found = computed(() => {
     const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
-    return shown.filter(({ piece }) => words.every((word) => `${piece.title} ${piece.says}`.toLowerCase().includes(word)));
+    return shown().filter(({ piece }) => words.every((word) => `${piece.title} ${piece.says}`.toLowerCase().includes(word)));
   });
-  protected readonly drawing = computed(() => shown.find(({ piece }) => piece === this.chosen()) ?? null);
+  protected readonly drawing = computed(() => shown().find(({ piece }) => piece === this.chosen()) ?? null);
 
   protected take(piece: SetPiece | null): void {
     this.answers.set({});

@@ -1,3 +1,4 @@
+import { takenAhead } from '../../ahead';
 import { PROBLEM_TYPE, problem as problemSchema } from '@nettlewick/contract';
 import type { Problem } from '@nettlewick/contract';
 
@@ -28,11 +29,13 @@ export async function ask<T>(
   let response: Response;
   let text: string;
   try {
-    response = await fetch(path, {
-      method: request.method ?? 'GET',
-      headers,
-      body: request.body === undefined ? undefined : JSON.stringify(request.body),
-    });
+    const ahead = request.method === undefined && request.body === undefined ? takenAhead(path) : undefined;
+    response = await (ahead ??
+      fetch(path, {
+        method: request.method ?? 'GET',
+        headers,
+        body: request.body === undefined ? undefined : JSON.stringify(request.body),
+      }));
     text = await response.text();
   } catch {
     return { ok: false, offline: true, detail: 'The server does not answer.' };
