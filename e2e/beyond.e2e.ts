@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '../scripts/paths';
 import { Studio } from './studio';
@@ -225,5 +226,98 @@ describe('A designer hands on', () => {
     await page.locator('.entry').filter({ hasText: 'Mill door is open' }).waitFor();
     await page.getByRole('button', { name: 'back to the walk' }).click();
     await page.getByText('Nothing in the ledger is like that.').waitFor();
+  });
+});
+
+describe('A running game', () => {
+  it('sends where its visitors are and what it fires, is seen on the plan, and is laid beside the ledger', async () => {
+    await studio.openDemo('rehearse');
+    const { page } = studio;
+    const [, id] = /levels\/([^/]+)/.exec(page.url())!;
+    await page.getByRole('tab', { name: 'What if?' }).click();
+    await page.getByText(`/api/levels/${id!}/play`).waitFor();
+    const send = async (...lines: object[]): Promise<{ windows: number }> => {
+      const reply = await fetch(`${studio.server.address}/api/levels/${id!}/play`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/x-ndjson' },
+        body: lines.map((line) => JSON.stringify(line)).join('\n'),
+      });
+      return (await reply.json()) as { windows: number };
+    };
+    const miller = (at: number, x: number) => ({ at, who: 'Miller', x, y: -2 });
+    expect((await send(miller(0, 0), miller(1, 2))).windows).toBe(1);
+    await page.getByText('2 lines have come, up to 1.00 s').waitFor();
+    await page.locator('.pin').filter({ hasText: 'Miller' }).waitFor();
+    await send(miller(3, 5), { at: 3, kind: 'enter', who: 'Miller', what: 'Race landing' }, miller(4, 5.2));
+    await page.getByText('3.00 s enter Miller Race landing').waitFor();
+    await page.getByRole('button', { name: 'Lay it beside the ledger' }).click();
+    await page.getByText(/^the running game: /).waitFor();
+    await page.getByRole('button', { name: 'forget it' }).click();
+    await page.locator('.pin').filter({ hasText: 'Miller' }).waitFor({ state: 'detached' });
+  });
+});
+
+describe('A designer sees it from the side', () => {
+  it('walks in the section: right is right whichever way it looks', async () => {
+    await studio.openDemo('rehearse');
+    const { page } = studio;
+    await page.locator('.entry').first().waitFor();
+    await studio.press('v');
+    await page.locator('nw-section').waitFor();
+    const walked = async (facing: string): Promise<number> => {
+      await studio.choose('which way the section looks', facing);
+      await page.getByRole('button', { name: 'Walk it yourself' }).click();
+      await page.getByRole('button', { name: 'Stand still' }).waitFor();
+      const place = async (): Promise<number> => {
+        await studio.settled();
+        const box = (await page.locator('nw-section [data-slab="miller"]').first().boundingBox())!;
+        return box.x;
+      };
+      const before = await place();
+      await page.keyboard.down('ArrowRight');
+      await page.waitForTimeout(900);
+      await page.keyboard.up('ArrowRight');
+      await studio.press('Space');
+      const after = await place();
+      await page.getByRole('button', { name: 'End', exact: true }).click();
+      return after - before;
+    };
+    expect(await walked('looking north')).toBeGreaterThan(8);
+    expect(await walked('looking south')).toBeGreaterThan(8);
+  });
+
+  it('puts a lane elsewhere by the keyboard', async () => {
+    const { page } = studio;
+    await studio.press('l');
+    const names = () => page.locator('nw-lanes-view .names li').allInnerTexts();
+    await page.locator('nw-lanes-view .names li').first().waitFor();
+    const before = await names();
+    await page.locator('nw-lanes-view .grip').first().focus();
+    await studio.press('ArrowDown');
+    const after = await names();
+    expect([after[1], after[0]]).toEqual([before[0], before[1]]);
+  });
+
+  it('hands on the matrix and a chain as drawings', async () => {
+    const { page } = studio;
+    await page.getByRole('tab', { name: 'Matrix' }).click();
+    const saved = async (press: () => Promise<void>): Promise<string> => {
+      const [file] = await Promise.all([page.waitForEvent('download'), press()]);
+      return readFileSync(await file.path(), 'utf8');
+    };
+    const matrix = await saved(() => page.getByRole('button', { name: 'SVG', exact: true }).click());
+    expect(matrix).toMatch(/<title>Sack plate on Sluice gate: fired \d+ times/);
+    await studio.go('wire');
+    const band = page.getByRole('article', { name: 'Chain The hoist lifts who steps on it' });
+    await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();
+    const chain = await saved(() => page.getByRole('menuitem', { name: 'this chain (SVG)' }).click());
+    expect(chain).toContain('>The hoist lifts who steps on it<');
+    // Both are read by a parser that is not ours.
+    const areSvg = await page.evaluate(
+      (texts) =>
+        texts.map((text) => new DOMParser().parseFromString(text, 'image/svg+xml').querySelector('parsererror') === null),
+      [matrix, chain],
+    );
+    expect(areSvg).toEqual([true, true]);
   });
 });

@@ -679,4 +679,35 @@ describe('Windows that watch a level', () => {
       listening.close();
     }
   });
+
+  it('are told what a running game says of a play, line by line as it said it', async () => {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    try {
+      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+      const id = await created();
+      const lines = [
+        { at: 0, who: 'Miller', x: 1, y: 2 },
+        { at: 0.5, kind: 'enter', who: 'Miller', what: 'Doorstep' },
+      ];
+      const play = (body: string, type = 'application/x-ndjson') =>
+        fetch(`${address}/api/levels/${id}/play`, { method: 'POST', headers: { 'content-type': type }, body });
+      const told = await events(address, id, 2, async () => {
+        const reply = await play(`${lines.map((line) => JSON.stringify(line)).join('\r\n')}\n\n`);
+        expect([reply.status, await reply.json()]).toEqual([202, { windows: 1 }]);
+      });
+      expect(told[1]).toBe(`event: played\ndata: ${JSON.stringify({ lines })}`);
+      const wrong = await play('{"at":0,"who":"Miller","x":1,"y":2}\n{"at":-1,"who":"Miller","x":1}');
+      expect(wrong.status).toBe(422);
+      const { errors } = (await wrong.json()) as { errors: { pointer: string }[] };
+      expect(errors.map(({ pointer }) => pointer)).toEqual(['/1/at', '/1/y']);
+      const status = async (body: string, type?: string): Promise<number> => (await play(body, type)).status;
+      expect(await status('{"at":0,')).toBe(400);
+      expect(await status('at,who', 'text/csv')).toBe(415);
+      expect(await status(' '.repeat(300_000))).toBe(413);
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  });
 });

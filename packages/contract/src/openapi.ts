@@ -106,7 +106,8 @@ export function openApi(): ReturnType<typeof createDocument> {
       '/api/levels/{id}/events': {
         get: {
           operationId: 'watchLevel',
-          summary: 'Server-sent events: "saved" with the number of each new revision, "present" with how many windows watch',
+          summary:
+            'Server-sent events: "saved" with the number of each new revision, "present" with how many windows watch, "played" with lines of a play',
           requestParams: { path: z.object(path) },
           responses: {
             '200': {
@@ -114,6 +115,27 @@ export function openApi(): ReturnType<typeof createDocument> {
               content: { 'text/event-stream': { schema: z.string() } },
             },
             ...failures(404, 503),
+          },
+        },
+      },
+      '/api/levels/{id}/play': {
+        post: {
+          operationId: 'tellPlay',
+          summary: 'Lines of a play as a running game has them, for the windows that have the level open; nothing of it is kept',
+          requestParams: { path: z.object(path) },
+          requestBody: {
+            required: true,
+            content: {
+              'application/x-ndjson': {
+                schema: z
+                  .string()
+                  .meta({ description: 'JSON lines, each as play-line.schema.json says; up to 256 KiB at a time' }),
+              },
+            },
+          },
+          responses: {
+            '202': json(z.object({ windows: z.number().int().min(0) }), 'How many windows hear it'),
+            ...failures(400, 404, 413, 415, 422),
           },
         },
       },

@@ -63,7 +63,7 @@ export { quantile, rehearseSpread, remediesFor, spreadOf, spreadRuns } from './s
 export type { Remedy, Spread, SpreadOfChain, SpreadRun, Spreading } from './search/spread';
 export { explainLog } from './search/explain-log';
 export type { LogExplained, LogRow } from './search/explain-log';
-export { playLineJsonSchema, readPlayLog } from './formats/play-log';
+export { idsOf, playLineFaults, playLineJsonSchema, readPlayLog } from './formats/play-log';
 export type { Fired, PlayLog, ReadLog } from './formats/play-log';
 export { ledgerCsv } from './formats/csv';
 export { statesVcd } from './formats/vcd';

@@ -15,8 +15,13 @@ export class Bodies {
    * The bytes of a JSON body as they came, in pieces with a buffer of its own each, so that they can be handed over. They count
    * until the response is over. Refuses what is not JSON, compressed, or too large; and any body while too much is held.
    */
-  async receive(request: Request, response: Response, limit = BODY_LIMIT): Promise<Uint8Array<ArrayBuffer>[]> {
-    if (request.is('application/json') === false) refuse('wrong-media-type', { detail: 'Send Content-Type: application/json.' });
+  async receive(
+    request: Request,
+    response: Response,
+    limit = BODY_LIMIT,
+    types = ['application/json'],
+  ): Promise<Uint8Array<ArrayBuffer>[]> {
+    if (request.is(types) === false) refuse('wrong-media-type', { detail: `Send Content-Type: ${types[0]!}.` });
     const encoding = request.get('content-encoding') ?? 'identity';
     if (encoding.toLowerCase() !== 'identity')
       refuse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
@@ -44,17 +49,34 @@ export class Bodies {
   /** The value of a small JSON body. */
   async small(request: Request, response: Response): Promise<unknown> {
     const bytes = Buffer.concat(await this.receive(request, response, 64 * 1024));
-    try {
-      return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as unknown;
-    } catch {
-      return refuse('not-json', { detail: 'The body of this request is no JSON. Nothing was changed.' });
-    }
+    return valueOf(() => new TextDecoder('utf-8', { fatal: true }).decode(bytes), 'The body of this request is no JSON');
+  }
+
+  /** The values of a body of JSON lines, those that are not empty. */
+  async lines(request: Request, response: Response): Promise<{ line: number; value: unknown }[]> {
+    const types = ['application/x-ndjson', 'application/jsonl', 'application/json'];
+    const bytes = Buffer.concat(await this.receive(request, response, 256 * 1024, types));
+    return bytes
+      .toString('utf8')
+      .split('\n')
+      .flatMap((text, at) =>
+        text.trim() === '' ? [] : [{ line: at + 1, value: valueOf(() => text, `Line ${at + 1} is no JSON`) }],
+      );
   }
 
   private tooLarge(response: Response, limit: number): never {
     response.set('connection', 'close');
     const most = limit >= 1024 * 1024 ? `${limit / 1024 / 1024} MiB` : `${limit / 1024} KiB`;
     refuse('too-large', { detail: `It may have at most ${most}. Nothing was changed.` });
+  }
+}
+
+/** The value of a JSON text; else the request is refused. */
+function valueOf(text: () => string, wrong: string): unknown {
+  try {
+    return JSON.parse(text()) as unknown;
+  } catch {
+    return refuse('not-json', { detail: `${wrong}. Nothing was changed.` });
   }
 }
 

@@ -1,5 +1,5 @@
 import { PAGE, keepRevision, levelId, rename } from '@nettlewick/contract';
-import { pointer } from '@nettlewick/core';
+import { playLineFaults, pointer } from '@nettlewick/core';
 import { Router } from 'express';
 import type { Request, Response } from 'express';
 import type { z } from 'zod';
@@ -85,6 +85,24 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
       watchers.watch(id, request, response);
     })
     .all(notAllowed('GET'));
+
+  routes
+    .route('/:id/play')
+    .post(async (request, response) => {
+      const id = idOf(request);
+      await store.currentRevision(id);
+      const lines = await bodies.lines(request, response);
+      const faults = lines.flatMap(({ line, value }) =>
+        playLineFaults(value).map((fault) => ({ ...fault, path: `/${line - 1}${fault.path}` })),
+      );
+      if (faults.length > 0) refuseFaults(faults);
+      const windows = watchers.played(
+        id,
+        lines.map(({ value }) => value),
+      );
+      response.status(202).json({ windows });
+    })
+    .all(notAllowed('POST'));
 
   routes
     .route('/:id/revisions')

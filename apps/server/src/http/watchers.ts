@@ -4,6 +4,8 @@ import { refuse } from './problems';
 /** So many windows may watch one level, and all levels together. */
 const MOST_OF_ONE = 50;
 const MOST = 500;
+/** A window that is so far behind is told nothing until it has caught up, in bytes. */
+const BEHIND = 4_000_000;
 /** How often a line is sent that says nothing, so that nobody in between takes the connection for dead, in milliseconds. */
 const HEARTBEAT = 25_000;
 
@@ -40,11 +42,19 @@ export class Watchers {
     this.tell(id, 'saved', { revision });
   }
 
+  /** Passes on what a running game says of a play of a level; gives how many windows hear it. */
+  played(id: string, lines: readonly unknown[]): number {
+    this.tell(id, 'played', { lines });
+    return this.open.get(id)?.size ?? 0;
+  }
+
   private tellPresent(id: string): void {
     this.tell(id, 'present', { windows: this.open.get(id)?.size ?? 0 });
   }
 
   private tell(id: string, event: string, data: object): void {
-    for (const response of this.open.get(id) ?? []) response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+    const text = `event: ${event}\ndata: ${JSON.stringify(data)}\n\n`;
+    // Who does not keep up is not waited for: a save is found by asking, and a play is told anew.
+    for (const response of this.open.get(id) ?? []) if (response.writableLength < BEHIND) response.write(text);
   }
 }

@@ -4,6 +4,7 @@ import { jsonFault } from '../document/json-fault';
 import { collections } from '../document/level';
 import type { Level, Thing } from '../document/level';
 import { nearest } from '../vocabulary/nearest';
+import { pointer } from '../vocabulary/paths';
 import { entryKinds } from '../vocabulary/entries';
 import type { EntryKind } from '../vocabulary/entries';
 import { metres, nameKey, seconds } from '../vocabulary/quantities';
@@ -66,6 +67,17 @@ export function playLineJsonSchema(): unknown {
   return z.toJSONSchema(playLine, { io: 'input' });
 }
 
+/** What is wrong with one line of a log, whatever level it is of: paths into the line, and messages. Empty if nothing is. */
+export function playLineFaults(value: unknown): { path: string; message: string }[] {
+  const parsed = lineSchema(value).safeParse(value);
+  return parsed.success ? [] : parsed.error.issues.map(({ path, message }) => ({ path: pointer(path), message }));
+}
+
+/** Whether a line says that something was fired, or else where somebody was: by what has to be there. */
+function lineSchema(value: unknown): typeof fired | typeof position {
+  return typeof value === 'object' && value !== null && 'kind' in value ? fired : position;
+}
+
 /**
  * Reads a log of a play: JSON lines, or CSV with a heading of the same names. Things are named by id or by name. Faults name their
  * line, counted from 1.
@@ -80,8 +92,7 @@ export function readPlayLog(level: Level, text: string): ReadLog {
   let latest = 0;
   for (const { line, value } of rows) {
     if (faults.length >= FAULTS) break;
-    const isFired = typeof value === 'object' && value !== null && 'kind' in value;
-    const parsed = (isFired ? fired : position).safeParse(value);
+    const parsed = lineSchema(value).safeParse(value);
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
       faults.push({ line, message: `${issue!.path.length === 0 ? '' : `${issue!.path.join('.')}: `}${issue!.message}` });
@@ -173,7 +184,8 @@ function csvRows(text: string, faults: { line: number; message: string }[]): Lin
 }
 
 /** Every thing by its id and its name, in small letters. An id goes before a name. */
-function idsOf(level: Level): { all: Map<string, string>; visitors: Map<string, string> } {
+/** What the things and the visitors of a level may be called in a log, by their names as they are compared. */
+export function idsOf(level: Level): { all: Map<string, string>; visitors: Map<string, string> } {
   const things = collections.flatMap((collection): readonly Thing[] => level[collection]);
   const table = (some: readonly Thing[]): Map<string, string> =>
     new Map([

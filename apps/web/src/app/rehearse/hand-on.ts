@@ -2,6 +2,7 @@ import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
+import { pngOf } from '../board/pixels';
 import { planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
 import type { Pin } from '../board/board';
@@ -137,22 +138,4 @@ export class HandOn {
   private named(ending: string): string {
     return `${fileNameOf(`${this.editor.level().name} ${this.rehearser.walk()?.name ?? ''}`)}.${ending}`;
   }
-}
-
-/** More pixels than this, in width or height, are not drawn. */
-const PIXELS = 4000;
-
-/** A drawing in pixels: an SVG drawn on a canvas. */
-async function pngOf(svg: string): Promise<Blob> {
-  const image = new Image();
-  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
-  await image.decode();
-  const canvas = document.createElement('canvas');
-  const scale = Math.min(2, PIXELS / Math.max(image.width, image.height));
-  canvas.width = Math.round(image.width * scale);
-  canvas.height = Math.round(image.height * scale);
-  canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
-  return new Promise((resolve, reject) => {
-    canvas.toBlob((blob) => (blob === null ? reject(new Error('It could not be drawn')) : resolve(blob)));
-  });
 }

@@ -1,3 +1,5 @@
+import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
+import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -48,7 +50,7 @@ interface Drawn {
 /** What everything was along one time axis: bars for what lasts, strokes for instants, a ring for what was held. */
 @Component({
   selector: 'nw-lanes-view',
-  imports: [FormsModule, Named, NzSelectModule],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, FormsModule, Named, NzSelectModule],
   templateUrl: './lanes-view.html',
   styleUrl: './lanes-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +61,8 @@ export class LanesView {
   private readonly rehearser = inject(Rehearser);
   private readonly scroller = viewChild<ElementRef<HTMLElement>>('scroller');
   protected readonly zoom = signal(1);
+  /** The things in the order in which their lanes were put; empty while they are as they come. */
+  private readonly order = signal<readonly string[]>([]);
   protected readonly folded = signal<ReadonlySet<Lane['group']>>(new Set());
   protected readonly names = NAMES;
   protected readonly ruler = RULER;
@@ -115,37 +119,38 @@ export class LanesView {
     const folded = this.folded();
     const hangs = this.studies.hangs();
     let top = RULER;
-    return this.lanes()
-      .filter(({ group }) => !folded.has(group))
-      .slice(0, DRAWN)
-      .map((lane) => {
-        const height = Math.max(1, lane.rows.length) * ROW + 4;
-        const bars = lane.rows.flatMap((row, r) =>
-          row.map((span) => ({
-            span,
-            x: span.from * scale,
-            width: Math.max(3, (span.to - span.from) * scale),
-            y: r * ROW + 3,
-            title: `${span.says}, ${this.seconds(span.from)} to ${this.seconds(span.to)} s`,
-          })),
-        );
-        const marks = lane.instants.map(({ tick, entry, held }) => ({ entry, held, x: tick * scale }));
-        // What hangs on a house rule is marked, where it begins.
-        const doubts = [
-          ...lane.rows.flatMap((row, r) => row.map(({ entry, from }) => ({ entry, x: from * scale, y: r * ROW + 12 }))),
-          ...lane.instants.map(({ entry, tick }) => ({ entry, x: tick * scale, y: 12 })),
-        ].filter(({ entry }) => hangs.has(entry));
-        const found = this.editor.find(lane.thing);
-        const drawn = {
-          lane,
-          name: this.askable().get(lane.thing)?.label ?? this.editor.nameOf(lane.thing).trim(),
-          isAdded: this.askable().has(lane.thing),
-          word: found === undefined ? '' : wordOf(found.collection, found.thing),
-        };
-        const placed = { ...drawn, top, height, bars, marks, doubts };
-        top += height;
-        return placed;
-      });
+    const order = this.order();
+    const rank = new Map(order.map((thing, at) => [thing, at]));
+    const lanes = this.lanes().filter(({ group }) => !folded.has(group));
+    const placeOf = (lane: Lane): number => rank.get(lane.thing) ?? order.length + lanes.indexOf(lane);
+    return (order.length === 0 ? lanes : lanes.toSorted((a, b) => placeOf(a) - placeOf(b))).slice(0, DRAWN).map((lane) => {
+      const height = Math.max(1, lane.rows.length) * ROW + 4;
+      const bars = lane.rows.flatMap((row, r) =>
+        row.map((span) => ({
+          span,
+          x: span.from * scale,
+          width: Math.max(3, (span.to - span.from) * scale),
+          y: r * ROW + 3,
+          title: `${span.says}, ${this.seconds(span.from)} to ${this.seconds(span.to)} s`,
+        })),
+      );
+      const marks = lane.instants.map(({ tick, entry, held }) => ({ entry, held, x: tick * scale }));
+      // What hangs on a house rule is marked, where it begins.
+      const doubts = [
+        ...lane.rows.flatMap((row, r) => row.map(({ entry, from }) => ({ entry, x: from * scale, y: r * ROW + 12 }))),
+        ...lane.instants.map(({ entry, tick }) => ({ entry, x: tick * scale, y: 12 })),
+      ].filter(({ entry }) => hangs.has(entry));
+      const found = this.editor.find(lane.thing);
+      const drawn = {
+        lane,
+        name: this.askable().get(lane.thing)?.label ?? this.editor.nameOf(lane.thing).trim(),
+        isAdded: this.askable().has(lane.thing),
+        word: found === undefined ? '' : wordOf(found.collection, found.thing),
+      };
+      const placed = { ...drawn, top, height, bars, marks, doubts };
+      top += height;
+      return placed;
+    });
   });
   protected readonly height = computed(() => {
     const last = this.drawn().at(-1);
@@ -214,6 +219,27 @@ export class LanesView {
     const drawing = this.scroller()?.nativeElement.querySelector('svg');
     if (drawing === null || drawing === undefined) return null;
     return inkedSvg(drawing, { width: NAMES, words: this.drawn().map(({ name, top }) => ({ text: name, y: top + 14 })) });
+  }
+
+  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.move(previousIndex, currentIndex);
+  }
+
+  /** Puts a lane elsewhere among those that are shown. */
+  protected move(from: number, to: number): void {
+    const things = this.drawn().map(({ lane }) => lane.thing);
+    const moved = things[from];
+    if (moved === undefined || to < 0 || to >= things.length || from === to) return;
+    this.order.set(things.toSpliced(from, 1).toSpliced(to, 0, moved));
+    setTimeout(() => document.querySelector<HTMLElement>(`nw-lanes-view li:nth-child(${to + 1}) .grip`)?.focus());
+  }
+
+  protected gripKey(event: KeyboardEvent, at: number): void {
+    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.move(at, at + by);
   }
 
   protected add(text: string | null): void {

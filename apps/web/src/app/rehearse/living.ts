@@ -1,6 +1,7 @@
 import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Ledger, freeName, keeping, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
+import type { Facing } from '../board/section';
 import { Editor } from '../studio/editor';
 import { Rooms } from '../studio/rooms';
 import type { Heard, LiveRoom } from '../workers/live';
@@ -17,7 +18,7 @@ export interface Try {
   rehearsal: Rehearsal;
 }
 
-/** Where to a key leads, as the plan is seen: x to the right, y up. */
+/** Where to a key leads, as the plan is seen: x to the right, y up. Seen from the side, up is away. */
 export type Direction = 'west' | 'east' | 'south' | 'north';
 const ways: Record<Direction, { x: number; y: number }> = {
   west: { x: -1, y: 0 },
@@ -52,6 +53,8 @@ export class Living {
   private steering: Steering[] = [];
   private count = 0;
 
+  /** Which way the section looks, while it is what is walked in; null for the plan. */
+  readonly looks = signal<Facing | null>(null);
   readonly isOn = computed(() => this.rehearser.live() !== null);
   readonly running = signal(false);
   /** Who is steered. */
@@ -253,6 +256,7 @@ export class Living {
       x += ways[direction].x;
       y += ways[direction].y;
     }
+    [x, y] = seenFrom(this.looks() ?? 'north', x, y);
     const stands = x === 0 && y === 0;
     if (!stands) {
       const length = Math.hypot(x, y);
@@ -333,5 +337,19 @@ export class Living {
   private broken(error: unknown): void {
     this.end();
     this.editor.notice.set(`Walking broke off: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
+/** What leads to the right and away, as one looks, in the axes of the room. */
+function seenFrom(facing: Facing, right: number, away: number): [x: number, y: number] {
+  switch (facing) {
+    case 'north':
+      return [right, away];
+    case 'south':
+      return [-right, -away];
+    case 'east':
+      return [away, -right];
+    case 'west':
+      return [-away, right];
   }
 }

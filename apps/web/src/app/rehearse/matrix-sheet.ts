@@ -1,8 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Router } from '@angular/router';
 import type { Cell, Covered, Matrix } from '@nettlewick/core';
+import { pngOf } from '../board/pixels';
+import { download, fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
+import { matrixSvg } from './matrix-svg';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
@@ -97,6 +100,22 @@ export class MatrixSheet {
     } finally {
       this.seeking.set(null);
     }
+  }
+
+  /** The table as a file of its own. */
+  protected async handOn(how: 'svg' | 'png'): Promise<void> {
+    const level = this.editor.level().name.trim();
+    const svg = matrixSvg({
+      title: `${level}: what sets off what, over all walks`,
+      columns: this.columns().map(({ name }) => name),
+      rows: this.rows().map(({ name, cells }) => ({
+        name,
+        cells: cells.map(({ sign, says, column }) => ({ sign, says: `${name} on ${column}: ${says}` })),
+      })),
+    });
+    const file = `${fileNameOf(`${level} matrix`)}.${how}`;
+    if (how === 'svg') download(file, svg, 'image/svg+xml');
+    else download(file, await pngOf(svg));
   }
 
   protected go(id: string): void {

@@ -5,6 +5,8 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTabsModule } from 'ng-zorro-antd/tabs';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
+import { Section, facings } from '../board/section';
+import type { Facing } from '../board/section';
 import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
@@ -17,6 +19,7 @@ import { LedgerView } from './ledger-view';
 import { LiveBar } from './live-bar';
 import { Living } from './living';
 import { MatrixSheet } from './matrix-sheet';
+import { PlayFeed } from './play-feed';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Transport } from './transport';
@@ -44,6 +47,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     Named,
     NzSelectModule,
     NzTabsModule,
+    Section,
     Transport,
     WalkSheet,
     WhatIfSheet,
@@ -65,6 +69,7 @@ export class RehearsePlace {
   protected readonly playback = inject(Playback);
   protected readonly living = inject(Living);
   private readonly studies = inject(Studies);
+  private readonly feed = inject(PlayFeed);
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
   private readonly walkSheet = viewChild(WalkSheet);
@@ -75,6 +80,11 @@ export class RehearsePlace {
   protected readonly marked = computed(() => (this.thing() === null ? [] : [this.thing()!.id]));
 
   protected readonly sheets = sheets;
+  /** Whether the room is seen from the side below the plan, and which way one looks. */
+  protected readonly sectioned = signal(false);
+  protected readonly facing = signal<Facing>('north');
+  protected readonly facings = facings.map((value) => ({ value, label: `looking ${value}` }));
+  protected readonly board = viewChild(Board);
   /** Whether the lanes lie below the plan. */
   protected readonly laned = signal(false);
   protected readonly picking = inject(Picking);
@@ -85,7 +95,11 @@ export class RehearsePlace {
   protected readonly pins = computed<readonly Pin[]>(() =>
     this.sheet() === 'walk'
       ? (this.walkSheet()?.pins() ?? [])
-      : [...this.playback.trailPins(this.rooms.current()), ...this.playback.pins(this.rooms.current(), this.studies.hangs())],
+      : [
+          ...this.playback.trailPins(this.rooms.current()),
+          ...this.playback.pins(this.rooms.current(), this.studies.hangs()),
+          ...this.feed.pins(this.rooms.current()),
+        ],
   );
   /** Ways gone, and while the walk is edited the ways as they are told. */
   protected readonly drawn = computed(() => [
@@ -96,6 +110,7 @@ export class RehearsePlace {
   /** Where those who walk have gone, as far as it was in the room that is shown. */
   protected readonly ways = computed(() => this.playback.waysIn(this.rooms.current()));
 
+  protected readonly sideTip = inject(Commands).tip('side');
   protected readonly lanesTip = inject(Commands).tip('lanes');
   protected readonly walkTip = inject(Commands).tip('walk-it');
 
@@ -129,6 +144,8 @@ export class RehearsePlace {
       const room = rooms?.get(entry.who ?? '') ?? (thing !== undefined && 'room' in thing ? thing.room : null);
       if (room !== null) untracked(() => this.rooms.choose(room));
     });
+    // Whoever walks sees from the side goes as the section is seen.
+    effect(() => this.living.looks.set(this.sectioned() ? this.facing() : null));
     const by = (ticks: number) => () => this.playback.seek(this.playback.tick() + ticks);
     inject(Commands).offer({
       'walk-it': { when: () => !this.living.isOn() && this.editor.level().visitors.length > 0, run: () => this.walkIt() },
@@ -147,6 +164,7 @@ export class RehearsePlace {
       'to-end': () => this.playback.seek(this.playback.last()),
       held: () => this.ledger()?.toggleHeld(),
       lanes: () => this.laned.update((now) => !now),
+      side: () => this.sectioned.update((now) => !now),
       everything: () => this.letGo(),
     });
   }

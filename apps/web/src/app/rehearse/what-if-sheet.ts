@@ -4,6 +4,9 @@ import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettle
 import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { Editor } from '../studio/editor';
+import { Store } from '@ngrx/store';
+import { studioFeature } from '../state/studio.feature';
+import { PlayFeed } from './play-feed';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { SpreadChart } from './spread-chart';
@@ -27,6 +30,10 @@ export class WhatIfSheet {
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(Rehearser);
   private readonly studies = inject(Studies);
+  protected readonly feed = inject(PlayFeed);
+  private readonly levelId = inject(Store).selectSignal(studioFeature.selectLevelId);
+  /** Where a running game sends its lines. */
+  protected readonly address = computed(() => `${location.origin}/api/levels/${this.levelId() ?? ''}/play`);
   protected readonly busy = signal<'' | 'orders' | 'spread' | 'log'>('');
   protected readonly wrong = signal<string | null>(null);
   private readonly walk = computed(() => this.rehearser.walk()?.id ?? '');
@@ -112,14 +119,23 @@ export class WhatIfSheet {
       this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Cut it to the part that matters.`);
       return;
     }
+    await this.explainLog(file.name, await file.text());
+  }
+
+  /** What a running game has sent so far is laid beside the ledger. */
+  protected async explainFeed(): Promise<void> {
+    await this.explainLog('the running game', this.feed.text());
+  }
+
+  private async explainLog(name: string, text: string): Promise<void> {
     await this.during('log', async () => {
-      const answer = await this.studies.explain(await file.text());
-      if (answer.ok) this.explained.set({ file: file.name, found: answer.explained });
+      const answer = await this.studies.explain(text);
+      if (answer.ok) this.explained.set({ file: name, found: answer.explained });
       else {
         this.explained.set(null);
         const [first] = answer.faults;
         const more = answer.faults.length > 1 ? ` And ${answer.faults.length - 1} more.` : '';
-        this.wrong.set(`${file.name}, line ${first!.line}: ${first!.message}.${more}`);
+        this.wrong.set(`${name}, line ${first!.line}: ${first!.message}.${more}`);
       }
     });
   }

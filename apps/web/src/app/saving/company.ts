@@ -2,11 +2,13 @@ import { DestroyRef, Injectable, effect, inject, signal, untracked } from '@angu
 import { editsBetween } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { z } from 'zod';
+import { PlayFeed } from '../rehearse/play-feed';
 import { LevelActions } from '../state/level.actions';
 import { studioFeature } from '../state/studio.feature';
 import { LevelsApi } from './levels-api';
 
 const savedEvent = z.object({ revision: z.number().int() });
+const playedEvent = z.object({ lines: z.array(z.looseObject({})) });
 const presentEvent = z.object({ windows: z.number().int() });
 
 /**
@@ -19,6 +21,7 @@ export class Company {
   private readonly api = inject(LevelsApi);
   private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   private readonly levelId = this.store.selectSignal(studioFeature.selectLevelId);
+  private readonly feed = inject(PlayFeed);
   private source: EventSource | null = null;
 
   /** How many windows have the level open, this one among them; 0 while it is not known. */
@@ -36,6 +39,7 @@ export class Company {
       source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => void this.takeOver(id, Infinity));
+      source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
       source.addEventListener('error', () => this.windows.set(0));
       this.source = source;
     };

@@ -110,6 +110,7 @@ const rehearse = {
   'to-start': { name: 'To the start', keys: ['Home'] },
   'to-end': { name: 'To the end', keys: ['End'] },
   lanes: { name: 'Show or fold the lanes', keys: ['L'] },
+  side: { name: 'See the room from the side, too', keys: ['V'] },
   held: { name: 'Show or hide what was held', keys: ['H'] },
   everything: { name: 'Show all entries again', keys: ['Escape'] },
 } satisfies Record<string, Omit<Command, 'place'>>;

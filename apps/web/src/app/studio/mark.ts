@@ -22,6 +22,7 @@ const drawings = {
   remove: 'M4 4l8 8M12 4l-8 8',
   earlier: 'M8 13V3M4 7l4-4 4 4',
   later: 'M8 3v10M4 9l4 4 4-4',
+  out: 'M3 9v4h10V9M8 10V2M5 5l3-3 3 3',
   copy: 'M5 5h8v8H5zM3 10V3h7',
   day: 'M8 5a3 3 0 1 0 .01 0zM8 1v2M8 13v2M1 8h2M13 8h2',
   night: 'M11 2a6.5 6.5 0 1 0 3 9a5.5 5.5 0 0 1-3-9z',

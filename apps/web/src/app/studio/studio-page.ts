@@ -12,6 +12,7 @@ import { Tape } from '../draw/tape';
 import { DrawPlace } from '../draw/draw-place';
 import { AftermathStrip } from '../rehearse/aftermath-strip';
 import { Aftermaths } from '../rehearse/aftermaths';
+import { PlayFeed } from '../rehearse/play-feed';
 import { LastLook } from '../rehearse/last-look';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Autosave } from '../saving/autosave';
@@ -86,6 +87,7 @@ const saveWords = {
     NextStep,
     Picking,
     Places,
+    PlayFeed,
     Rooms,
     Snags,
     Tags,

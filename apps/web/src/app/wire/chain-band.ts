@@ -35,12 +35,15 @@ import {
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../check/finding-notes';
+import { pngOf } from '../board/pixels';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
+import { download, fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
+import { chainSvg } from './chain-svg';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
 import { UnrolledChain } from './unrolled-chain';
 
@@ -283,6 +286,14 @@ export class ChainBand {
   protected removeGuard(): void {
     this.guarded.set(false);
     this.give({ guard: '' });
+  }
+
+  /** The chain as a drawing of its own. */
+  protected async handOn(how: 'svg' | 'png'): Promise<void> {
+    const svg = chainSvg(this.editor.level(), this.chain(), (id) => this.editor.nameOf(id).trim());
+    const file = `${fileNameOf(this.chain().name)}.${how}`;
+    if (how === 'svg') download(file, svg, 'image/svg+xml');
+    else download(file, await pngOf(svg));
   }
 
   protected toggle(): void {

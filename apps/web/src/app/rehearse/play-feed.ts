@@ -1,0 +1,85 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import { idsOf, nameKey } from '@nettlewick/core';
+import type { Pin } from '../board/board';
+import { Editor } from '../studio/editor';
+
+/** So many lines of a play are kept; the oldest go first. */
+const KEPT = 200_000;
+
+interface Line {
+  at?: number;
+  who?: string;
+  x?: number;
+  y?: number;
+  room?: string;
+  kind?: string;
+  what?: string;
+}
+
+/** What a running game says of a play of this level, as it comes. */
+@Injectable()
+export class PlayFeed {
+  private readonly editor = inject(Editor);
+  private lines: Line[] = [];
+  /** How many lines have come since it was forgotten last. */
+  readonly count = signal(0);
+  private readonly ids = computed(() => idsOf(this.editor.level()));
+
+  /** The seconds of the play by its last line. */
+  readonly seconds = computed(() => {
+    this.count();
+    return this.lines.at(-1)?.at ?? 0;
+  });
+
+  /** What was fired last, the newest first, in words. */
+  readonly fired = computed(() => {
+    this.count();
+    const found: string[] = [];
+    for (let i = this.lines.length - 1; i >= 0 && found.length < 5; i--) {
+      const { kind, at, who, what } = this.lines[i]!;
+      if (kind !== undefined) found.push([`${(at ?? 0).toFixed(2)} s`, kind, who, what].filter(Boolean).join(' '));
+    }
+    return found;
+  });
+
+  take(lines: readonly object[]): void {
+    const first = lines[0] as Line | undefined;
+    // A play that begins anew: what was before is another.
+    if (first?.at !== undefined && first.at + 0.5 < (this.lines.at(-1)?.at ?? 0)) this.forget();
+    this.lines.push(...lines);
+    if (this.lines.length > KEPT) this.lines.splice(0, this.lines.length - KEPT);
+    this.count.set(this.lines.length);
+  }
+
+  forget(): void {
+    this.lines = [];
+    this.count.set(0);
+  }
+
+  /** All of it as the text of a log. */
+  text(): string {
+    return this.lines.map((line) => JSON.stringify(line)).join('\n');
+  }
+
+  /** Where the game has its visitors now, as far as it is in a room. */
+  pins(room: string): Pin[] {
+    this.count();
+    const { visitors, all } = this.ids();
+    const places = new Map<string, { line: Line; room: string }>();
+    for (const line of this.lines.slice(-2000)) {
+      const id = visitors.get(nameKey(line.who ?? ''));
+      if (id === undefined || line.x === undefined || line.y === undefined) continue;
+      const own = this.editor.find(id)!.thing as { room?: string };
+      const named = line.room === undefined ? undefined : all.get(nameKey(line.room));
+      places.set(id, { line, room: named ?? places.get(id)?.room ?? own.room ?? '' });
+    }
+    return [...places]
+      .filter(([, place]) => place.room === room)
+      .map(([id, { line }]) => ({
+        id: `played ${id}`,
+        at: { x: line.x!, y: line.y! },
+        text: this.editor.nameOf(id).trim(),
+        label: `${this.editor.nameOf(id).trim()}, where the running game has it at ${(line.at ?? 0).toFixed(2)} s`,
+      }));
+  }
+}
