@@ -23,7 +23,7 @@ describe('A designer draws', () => {
 
   it('moves a zone, and undoes and redoes it', async () => {
     const before = await doorstep();
-    await studio.dragThing('doorstep', -46, 30);
+    await studio.dragThing('doorstep', -34, 66);
     await studio.saved();
     const after = await doorstep();
     expect(after.at.x).toBeLessThan(before.at.x - 1);
