@@ -1,7 +1,4 @@
-/**
- * Whoever opens a level needs it and the studio soon: both are asked for before the rest of the page has begun. The answer is
- * for whoever asks for the same path first.
- */
+/** Whoever opens a level needs it soon: it is asked for before the rest of the page has begun. The answer is for whoever asks for it first. */
 const asked = new Map<string, Promise<Response>>();
 
 const [, id] = /^\/levels\/([^/]+)\//.exec(location.pathname) ?? [];
@@ -12,8 +9,10 @@ if (id !== undefined) {
   // Whoever takes it hears of a failure; nobody may.
   answer.catch(() => undefined);
   asked.set(path, answer);
-  void import('./app/studio/studio-page');
 }
+
+/** Whether the address is that of a level. */
+export const opensLevel = id !== undefined;
 
 /** The answer to what was asked ahead, for once; undefined if it was not. */
 export function takenAhead(path: string): Promise<Response> | undefined {

@@ -20,7 +20,6 @@ const level: Level = {
       size: { x: 2, y: 1, z: 3 },
       heading: 0,
       visible: true,
-      group: '',
     },
   ],
 };

@@ -46,7 +46,7 @@ export function pasted(
   for (const { collection, thing } of things) {
     const copy = { ...copied(collection, thing, renamed, newId, by), name: freeName(now, thing.name.trim()) } as Thing;
     // Copies of a group are a group of their own.
-    if ('group' in copy && copy.group !== '') {
+    if ('group' in copy && copy.group !== undefined && copy.group !== '') {
       const own = groups.get(copy.group) ?? freeGroup(now, copy.group.replace(/ \d+$/, ''));
       groups.set(copy.group, own);
       copy.group = own;

@@ -6,7 +6,7 @@ import { lookup } from './lookup';
 /** What can be of a group: whatever stands on a sheet. */
 const grouped = ['zones', 'solids', 'fixtures', 'visitors'] as const;
 
-type Grouped = Thing & { group: string; room: string };
+type Grouped = Thing & { group?: string; room: string };
 
 /** The things that are taken in hand together with one, itself among them, in document order: those of its group in its room. */
 export function groupOf(level: Level, id: string): string[] {
@@ -31,7 +31,7 @@ export function freeGroup(level: Level, wanted = 'Group'): string {
 export function groupEdit(level: Level, ids: readonly string[], group: string): Edit | null {
   const edits = ids.flatMap((id): Edit[] => {
     const found = lookup(level).get(id);
-    if (found === undefined || !isGrouped(found.collection) || (found.thing as Grouped).group === group) return [];
+    if (found === undefined || !isGrouped(found.collection) || ((found.thing as Grouped).group ?? '') === group) return [];
     return [change(found.collection, found.thing as Grouped, { group })];
   });
   return edits.length === 0 ? null : { kind: 'all', label: group === '' ? 'ungroup' : 'group', edits };

@@ -205,11 +205,11 @@ function dwellPhrase(dwell: number | null): Phrase {
 }
 
 /** What it moves with, its tags, and its room: what is not there is left out. */
-function ties(one: { attachedTo?: string; tags: string[]; group: string; room: string }, asked: AskedFor): Phrase[] {
+function ties(one: { attachedTo?: string; tags: string[]; group?: string; room: string }, asked: AskedFor): Phrase[] {
   return [
     ...((one.attachedTo ?? '') === '' && !asked.has('/attachedTo') ? [] : [attachedPhrase(one.attachedTo ?? '')]),
     ...(one.tags.length === 0 && !asked.has('/tags') ? [] : [tagsPhrase(one.tags)]),
-    ...(one.group === '' && !asked.has('/group') ? [] : [groupPhrase(one.group)]),
+    ...((one.group ?? '') === '' && !asked.has('/group') ? [] : [groupPhrase(one.group ?? '')]),
     roomPhrase(one.room),
   ];
 }

@@ -76,10 +76,10 @@ export const tag = z
   .regex(/^\S(?:.{0,38}\S)?$/u, `A tag is 1 to ${TAG_MOST} characters without outer spaces`)
   .meta({ description: 'tag; compared letter by letter' });
 
-/** The group of things that are taken in hand together; empty for none. It means nothing when the level is walked. */
+/** The group of things that are taken in hand together; empty, or left out, for none. It means nothing when the level is walked. */
 export const group = z
   .union([z.literal(''), tag])
-  .default('')
+  .optional()
   .meta({ description: 'what is of the same group is taken in hand together while drawing; walking does not know of it' });
 
 /** An expression in the Common Expression Language over the level's state; empty asks for nothing. */

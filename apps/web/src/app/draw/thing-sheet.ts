@@ -88,7 +88,7 @@ export class ThingSheet {
   protected readonly shared = computed(() => (this.editor.selected().length > 1 ? sharedSlots(this.editor.selected()) : []));
   /** Whether what is in hand is of one group. */
   protected readonly isGroup = computed(() => {
-    const groups = new Set(this.editor.selected().map(({ thing }) => ('group' in thing ? thing.group : '')));
+    const groups = new Set(this.editor.selected().map(({ thing }) => ('group' in thing ? (thing.group ?? '') : '')));
     return groups.size === 1 && !groups.has('');
   });
   protected readonly levelPhrases = computed(() => describeLevel(this.editor.level()));
@@ -161,7 +161,7 @@ export class ThingSheet {
           finds: [
             thing.name,
             longWord(collection, thing),
-            'group' in thing ? thing.group : '',
+            'group' in thing ? (thing.group ?? '') : '',
             ...('tags' in thing ? thing.tags : []),
           ]
             .join(' ')

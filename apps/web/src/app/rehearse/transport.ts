@@ -30,7 +30,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         aria-label="−1 tick: One tick back"
         (click)="playback.seek(playback.tick() - 1)"
       >
-        −1 tick
+        −1
       </button>
       <button
         type="button"
@@ -39,14 +39,14 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         aria-label="+1 tick: One tick on"
         (click)="playback.seek(playback.tick() + 1)"
       >
-        +1 tick
+        +1
       </button>
       <span class="time" data-testid="time"
         >{{ playback.seconds().toFixed(2) }} s
         <span class="quiet">tick {{ playback.tick() }} of {{ playback.last() }}</span></span
       >
       <label
-        >speed
+        ><span class="unseen">speed</span>
         <nz-select
           nzSize="small"
           class="speeds"
