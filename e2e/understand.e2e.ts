@@ -53,7 +53,7 @@ describe('A designer understands', () => {
     await page.getByRole('button', { name: 'lanes', exact: true }).click();
     const lanes = page.locator('nw-lanes-view');
     await lanes.locator('.span').first().waitFor();
-    const names = await lanes.locator('.names li').allInnerTexts();
+    const names = (await lanes.locator('.names li').allInnerTexts()).map((name) => name.replace(/^⁝\s*/, ''));
     expect(names).toEqual(expect.arrayContaining(['Miller', 'Sack plate', 'Sluice gate']));
     await lanes.locator('.span', { hasText: 'moves to open' }).first().click();
     await studio.settled();
@@ -214,7 +214,7 @@ describe('A designer says where', () => {
     await studio.press('Escape');
     await hand.button('tape');
     await hand.drag({ x: -1.05, y: -0.95 }, { x: 1.95, y: -1.05 });
-    await page.locator('.hint').filter({ hasText: 'length 3 m' }).waitFor();
+    await page.locator('.note').filter({ hasText: 'length 3 m' }).waitFor();
     await hand.button('tape');
     await studio.press('.');
     await page.keyboard.press('Escape');
