@@ -6,6 +6,9 @@ import { studioFeature } from '../state/studio.feature';
 
 const nothing: readonly Finding[] = [];
 
+/** So long is waited for what is painted, in milliseconds. */
+const UNSEEN = 500;
+
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
 export class Snags {
@@ -65,8 +68,11 @@ export class Snags {
   }
 }
 
-/** When what is to be seen now has been painted. */
+/** When what is to be seen now has been painted; a page that is not seen is not waited for. */
 async function painted(): Promise<void> {
-  for (let frame = 0; frame < 2; frame++) await new Promise(requestAnimationFrame);
+  const frames = async (): Promise<void> => {
+    for (let frame = 0; frame < 2; frame++) await new Promise(requestAnimationFrame);
+  };
+  await Promise.race([frames(), new Promise((resolve) => setTimeout(resolve, UNSEEN))]);
   await new Promise((resolve) => setTimeout(resolve));
 }
