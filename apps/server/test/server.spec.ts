@@ -705,6 +705,7 @@ describe('Windows that watch a level', () => {
       expect(await status('{"at":0,')).toBe(400);
       expect(await status('at,who', 'text/csv')).toBe(415);
       expect(await status(' '.repeat(300_000))).toBe(413);
+      expect(await status('1\n'.repeat(2000))).toBe(413);
     } finally {
       listening.closeAllConnections();
       listening.close();

@@ -2,6 +2,9 @@ import { BODY_LIMIT } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import { refuse } from './problems';
 
+/** How many JSON lines a request may have: as many as are read without making others wait. */
+const LINES = 1000;
+
 /** How many bytes of requests the server holds at once, unfinished ones included. */
 const IN_FLIGHT = 96 * 1024 * 1024;
 
@@ -52,16 +55,16 @@ export class Bodies {
     return valueOf(() => new TextDecoder('utf-8', { fatal: true }).decode(bytes), 'The body of this request is no JSON');
   }
 
-  /** The values of a body of JSON lines, those that are not empty. */
+  /** The values of a body of JSON lines, those that are not empty; refuses too many of them. */
   async lines(request: Request, response: Response): Promise<{ line: number; value: unknown }[]> {
     const types = ['application/x-ndjson', 'application/jsonl', 'application/json'];
     const bytes = Buffer.concat(await this.receive(request, response, 256 * 1024, types));
-    return bytes
+    const texts = bytes
       .toString('utf8')
       .split('\n')
-      .flatMap((text, at) =>
-        text.trim() === '' ? [] : [{ line: at + 1, value: valueOf(() => text, `Line ${at + 1} is no JSON`) }],
-      );
+      .flatMap((text, at) => (text.trim() === '' ? [] : [{ line: at + 1, text }]));
+    if (texts.length > LINES) refuse('too-large', { detail: `Send at most ${LINES} lines at a time. Nothing was changed.` });
+    return texts.map(({ line, text }) => ({ line, value: valueOf(() => text, `Line ${line} is no JSON`) }));
   }
 
   private tooLarge(response: Response, limit: number): never {
