@@ -127,11 +127,9 @@ export function openApi(): ReturnType<typeof createDocument> {
             required: true,
             content: {
               'application/x-ndjson': {
-                schema: z
-                  .string()
-                  .meta({
-                    description: 'JSON lines, each as play-line.schema.json says; up to 1,000 lines and 256 KiB at a time',
-                  }),
+                schema: z.string().meta({
+                  description: 'JSON lines, each as play-line.schema.json says; up to 1,000 lines and 256 KiB at a time',
+                }),
               },
             },
           },
