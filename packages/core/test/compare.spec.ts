@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { changesInWords, compareLedgers, nameOf, rehearse } from '../src/index';
+import { changesInWords, compareLedgers, isSameEntry, keyOf, nameOf, rehearse } from '../src/index';
 import type { Level } from '../src/index';
+import { anyLevel } from './any-level';
 import { cause, door, flag, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
 interface Settings {
@@ -74,5 +75,16 @@ it('a level of two rooms, an empty ledger: whatever is compared, each entry is m
       expect(found.first === null).toBe(back.first === null);
     }),
     { numRuns: 60 },
+  );
+});
+
+it('two entries are the same when their keys are, whichever two of a ledger they are', () => {
+  fc.assert(
+    fc.property(anyLevel, (level) => {
+      const entries = [...rehearse(level, level.walks[0]!).ledger].slice(0, 120);
+      const unlike = entries.flatMap((a) => entries.filter((b) => isSameEntry(a, b) !== (keyOf(a) === keyOf(b))));
+      expect(unlike).toEqual([]);
+    }),
+    { numRuns: 25 },
   );
 });

@@ -35,7 +35,7 @@ function moreOf(entry: Entry): string {
 }
 
 /** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
-function keyOf(entry: Entry): string {
+export function keyOf(entry: Entry): string {
   const { kind, who, chain, step } = entry;
   // Two walks both begin.
   const what = kind === 'start' ? null : entry.what;

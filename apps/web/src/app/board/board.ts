@@ -22,7 +22,7 @@ import { roomBox } from './figures';
 import type { Figure, Moment } from './figures';
 import { gesturesOn } from './gestures';
 import type { Hand } from './gestures';
-import { handlesOf, isCorner } from './handles';
+import { besides, handleUnder, handlesOf, pinUnder } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
@@ -63,9 +63,6 @@ export interface Pin {
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
 const nobody: ReadonlySet<string> = new Set();
-
-/** So far outside of a corner stands what pulls it, in pixels. */
-const CLEAR = 5;
 
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
@@ -162,15 +159,10 @@ export class Board {
     if (!this.editable() || id === undefined || more !== undefined || this.sight.find(id) === undefined) return [];
     const own = handlesOf(this.level(), id, 28 / this.viewport.scale(), this.preview().get(id));
     const middle = this.viewport.toScreen((this.preview().get(id) as { at?: Point } | undefined)?.at ?? this.sight.find(id)!.at);
-    return [...own, ...this.knobs()].map((handle) => {
-      const screen = this.viewport.toScreen(handle.at);
-      // What pulls a corner stands outside of it, so that something small can still be pressed.
-      const out = isCorner(handle.name) ? CLEAR : 0;
-      return {
-        ...handle,
-        screen: { x: screen.x + out * Math.sign(screen.x - middle.x), y: screen.y + out * Math.sign(screen.y - middle.y) },
-      };
-    });
+    return [...own, ...this.knobs()].map((handle) => ({
+      ...handle,
+      screen: besides(handle.name, this.viewport.toScreen(handle.at), middle),
+    }));
   });
   /** The pins where they stand on the screen; those on one point stand side by side. */
   protected readonly stuck = computed(() => {
@@ -425,16 +417,6 @@ export class Board {
 }
 
 let boards = 0;
-
-function handleUnder(event: PointerEvent): HandleName | null {
-  const target = event.target instanceof Element ? event.target : null;
-  return (target?.closest('[data-handle]')?.getAttribute('data-handle') ?? null) as HandleName | null;
-}
-
-function pinUnder(event: PointerEvent): string | null {
-  const target = event.target instanceof Element ? event.target : null;
-  return target?.closest('[data-pin]')?.getAttribute('data-pin') ?? null;
-}
 
 function metres(value: number): string {
   return `${Math.round(value * 100) / 100} m`;

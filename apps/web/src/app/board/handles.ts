@@ -22,9 +22,13 @@ export interface Handle {
 
 const cornerNames: CornerName[] = ['south-west', 'south-east', 'north-east', 'north-west'];
 
-/** Whether a handle pulls a corner. */
-export function isCorner(name: HandleName): boolean {
-  return (cornerNames as string[]).includes(name);
+/** So far outside of a corner stands what pulls it, in pixels. */
+const CLEAR = 5;
+
+/** Where a handle stands on the screen: outside of its corner, seen from the middle, so that something small can still be pressed. */
+export function besides(name: HandleName, at: Point, middle: Point): Point {
+  if (!(cornerNames as string[]).includes(name)) return at;
+  return { x: at.x + CLEAR * Math.sign(at.x - middle.x), y: at.y + CLEAR * Math.sign(at.y - middle.y) };
 }
 
 /** Where a thing stands and how big it is, if it can be moved on the plan. */
@@ -82,6 +86,18 @@ export function resized(footing: Footing, handle: HandleName, to: Point, least: 
 /** The heading in degrees that points from a thing to `to`, from -180 to 180. */
 export function headingTo(from: Point, to: Point): number {
   return tidy((Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI);
+}
+
+/** The handle that a pointer is on, or null. */
+export function handleUnder(event: PointerEvent): HandleName | null {
+  const target = event.target instanceof Element ? event.target : null;
+  return (target?.closest('[data-handle]')?.getAttribute('data-handle') ?? null) as HandleName | null;
+}
+
+/** The pin that a pointer is on, if it can be pressed; or null. */
+export function pinUnder(event: PointerEvent): string | null {
+  const target = event.target instanceof Element ? event.target : null;
+  return target?.closest('[data-pin]')?.getAttribute('data-pin') ?? null;
 }
 
 /** Without the dust of binary fractions: to a tenth of a millimetre. */

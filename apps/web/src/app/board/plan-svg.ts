@@ -14,7 +14,7 @@ export interface Sheet {
 }
 
 /** Paper and ink of a sheet that is handed on: it is printed, so it is light. */
-export const paper = { paper: '#fbf7ec', ink: '#2b2620', soft: '#63594a', blue: '#1d4f7c', red: '#a3301b', hatch: '#cfc3a8' };
+export const inks = { paper: '#fbf7ec', ink: '#2b2620', soft: '#63594a', blue: '#1d4f7c', red: '#a3301b', hatch: '#cfc3a8' };
 /** Around the room, in metres; and the size of letters. */
 const AROUND = 1;
 
@@ -36,21 +36,21 @@ export function planSvg({ level, room, moment, ways, pins }: Sheet): string {
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${x - AROUND} ${-(y + height) - AROUND} ${width + 2 * AROUND} ${height + 2 * AROUND}" width="${Math.round((width + 2 * AROUND) * 40)}" height="${Math.round((height + 2 * AROUND) * 40)}" font-family="sans-serif" font-size="${letters.toFixed(3)}" role="img">`,
     `<title>${escaped(`${level.name.trim()}: ${name}`)}</title>`,
-    `<rect x="${x - AROUND}" y="${-(y + height) - AROUND}" width="${width + 2 * AROUND}" height="${height + 2 * AROUND}" fill="${paper.paper}"/>`,
-    `<g transform="scale(1 -1)" fill="none" stroke="${paper.ink}" stroke-width="${stroke.toFixed(3)}" stroke-linejoin="round">`,
+    `<rect x="${x - AROUND}" y="${-(y + height) - AROUND}" width="${width + 2 * AROUND}" height="${height + 2 * AROUND}" fill="${inks.paper}"/>`,
+    `<g transform="scale(1 -1)" fill="none" stroke="${inks.ink}" stroke-width="${stroke.toFixed(3)}" stroke-linejoin="round">`,
     `<rect x="${x}" y="${y}" width="${width}" height="${height}" stroke-width="${(stroke * 2).toFixed(3)}"/>`,
     ...figures.map((figure) => inked(figure, stroke)),
     ...ways
       .filter((way) => way.length > 1)
-      .map((way) => `<path d="${lined(way)}" stroke="${paper.blue}" stroke-dasharray="${stroke * 2} ${stroke * 2}"/>`),
+      .map((way) => `<path d="${lined(way)}" stroke="${inks.blue}" stroke-dasharray="${stroke * 2} ${stroke * 2}"/>`),
     '</g>',
     ...named(figures, letters).map(
       ({ at, figure }) =>
-        `<text ${flip(at)} text-anchor="middle" fill="${figure.kind === 'zone' ? paper.blue : paper.ink}">${escaped(figure.name)}</text>`,
+        `<text ${flip(at)} text-anchor="middle" fill="${figure.kind === 'zone' ? inks.blue : inks.ink}">${escaped(figure.name)}</text>`,
     ),
     ...pins.map(
       ({ at, text, label }) =>
-        `<g><title>${escaped(label)}</title><circle c${flip(at).replace(' y=', ' cy=')} r="${(letters * 0.8).toFixed(3)}" fill="${paper.paper}" stroke="${paper.red}" stroke-width="${stroke.toFixed(3)}"/><text ${flip({ x: at.x, y: at.y - letters * 0.35 })} text-anchor="middle" fill="${paper.red}">${escaped(text)}</text></g>`,
+        `<g><title>${escaped(label)}</title><circle c${flip(at).replace(' y=', ' cy=')} r="${(letters * 0.8).toFixed(3)}" fill="${inks.paper}" stroke="${inks.red}" stroke-width="${stroke.toFixed(3)}"/><text ${flip({ x: at.x, y: at.y - letters * 0.35 })} text-anchor="middle" fill="${inks.red}">${escaped(text)}</text></g>`,
     ),
     '</svg>',
   ].join('\n');
@@ -70,11 +70,11 @@ function named(figures: readonly Figure[], letters: number): { figure: Figure; a
 }
 
 function inked({ path, ghost, ink, kind, faint, hidden }: Figure, stroke: number): string {
-  const colour = kind === 'zone' ? paper.blue : paper.ink;
-  const fill = ink === 'hatched' ? paper.hatch : 'none';
+  const colour = kind === 'zone' ? inks.blue : inks.ink;
+  const fill = ink === 'hatched' ? inks.hatch : 'none';
   const dashes = hidden ? `${stroke} ${stroke * 2}` : kind === 'zone' ? `${stroke * 6} ${stroke * 3}` : '';
   const dashed = dashes === '' ? '' : ` stroke-dasharray="${dashes}"`;
-  const second = ghost === '' ? '' : `<path d="${ghost}" stroke="${paper.soft}" stroke-width="${(stroke / 2).toFixed(3)}"/>`;
+  const second = ghost === '' ? '' : `<path d="${ghost}" stroke="${inks.soft}" stroke-width="${(stroke / 2).toFixed(3)}"/>`;
   return `<g${faint ? ' opacity="0.5"' : ''}><path d="${path}" stroke="${colour}" fill="${fill}"${dashed}/>${second}</g>`;
 }
 

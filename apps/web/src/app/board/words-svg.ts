@@ -1,4 +1,4 @@
-import { escaped, paper } from './plan-svg';
+import { escaped, inks } from './plan-svg';
 
 /** A letter of the size that drawings are written in is about so wide, in pixels. */
 const LETTER = 6.7;
@@ -24,7 +24,7 @@ export function sheetSvg(width: number, height: number, title: string, content: 
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" font-family="sans-serif" font-size="13" role="img">`,
     `<title>${escaped(title)}</title>`,
-    `<rect width="${width}" height="${height}" fill="${paper.paper}"/>`,
+    `<rect width="${width}" height="${height}" fill="${inks.paper}"/>`,
     ...content,
     '</svg>',
   ].join('\n');
@@ -32,5 +32,5 @@ export function sheetSvg(width: number, height: number, title: string, content: 
 
 /** Words on a drawing, from a point to the right, or with more that is said of them. */
 export function wordsSvg(text: string, x: number, y: number, more = ''): string {
-  return `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" fill="${paper.ink}"${more === '' ? '' : ` ${more}`}>${escaped(text)}</text>`;
+  return `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" fill="${inks.ink}"${more === '' ? '' : ` ${more}`}>${escaped(text)}</text>`;
 }

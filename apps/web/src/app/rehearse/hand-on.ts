@@ -2,7 +2,7 @@ import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
-import { pngOf } from '../board/pixels';
+import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
 import type { Pin } from '../board/board';
@@ -30,11 +30,11 @@ import { reportHtml } from './report-html';
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">the ledger for a spreadsheet (CSV)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">the ledger as JSON lines</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">the states over time (VCD)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="svg()">this plan (SVG)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="png()">this plan (PNG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">this plan (SVG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">this plan (PNG)</button>
         @if (lanes()) {
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lanesSvg()">the lanes (SVG)</button>
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lanesPng()">the lanes (PNG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('svg')">the lanes (SVG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('png')">the lanes (PNG)</button>
         }
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">a link to this rehearsal, which is kept</button>
       </div>
@@ -60,7 +60,7 @@ export class HandOn {
     const ledger = this.rehearser.result()?.ledger;
     if (ledger !== undefined)
       download(
-        this.named('csv'),
+        `${this.named()}.csv`,
         ledgerCsv(ledger, (id) => this.editor.nameOf(id).trim()),
         'text/csv',
       );
@@ -68,30 +68,21 @@ export class HandOn {
 
   protected lines(): void {
     const ledger = this.rehearser.result()?.ledger;
-    if (ledger !== undefined) download(this.named('jsonl'), ledgerText(ledger), 'application/x-ndjson');
+    if (ledger !== undefined) download(`${this.named()}.jsonl`, ledgerText(ledger), 'application/x-ndjson');
   }
 
   protected vcd(): void {
     const shown = this.rehearser.result();
-    if (shown !== null) download(this.named('vcd'), statesVcd(this.editor.level(), shown), 'text/plain');
+    if (shown !== null) download(`${this.named()}.vcd`, statesVcd(this.editor.level(), shown), 'text/plain');
   }
 
-  protected svg(): void {
-    download(this.named('svg'), planSvg(this.sheet()), 'image/svg+xml');
+  protected async plan(how: 'svg' | 'png'): Promise<void> {
+    await downloadDrawing(this.named(), planSvg(this.sheet()), how);
   }
 
-  protected async png(): Promise<void> {
-    download(this.named('png'), await pngOf(planSvg(this.sheet())));
-  }
-
-  protected lanesSvg(): void {
+  protected async drawnLanes(how: 'svg' | 'png'): Promise<void> {
     const svg = this.lanes()?.svg() ?? null;
-    if (svg !== null) download(this.named('lanes.svg'), svg, 'image/svg+xml');
-  }
-
-  protected async lanesPng(): Promise<void> {
-    const svg = this.lanes()?.svg() ?? null;
-    if (svg !== null) download(this.named('lanes.png'), await pngOf(svg));
+    if (svg !== null) await downloadDrawing(`${this.named()}.lanes`, svg, how);
   }
 
   protected report(): void {
@@ -103,7 +94,7 @@ export class HandOn {
     const sheets = level.rooms
       .filter(({ id }) => visited.has(id))
       .map(({ id }): Sheet => ({ level, room: id, moment: null, ways: this.playback.waysIn(id), pins: [] }));
-    download(this.named('html'), reportHtml({ level, walk, rehearsal, sheets, revision: this.revision() }), 'text/html');
+    download(`${this.named()}.html`, reportHtml({ level, walk, rehearsal, sheets, revision: this.revision() }), 'text/html');
   }
 
   /** Keeps the revision for good, and puts a link into the clipboard that opens this walk of it again. */
@@ -135,7 +126,8 @@ export class HandOn {
     return { level: this.editor.level(), room, moment: this.playback.moment(), ways: this.ways(), pins: this.pins() };
   }
 
-  private named(ending: string): string {
-    return `${fileNameOf(`${this.editor.level().name} ${this.rehearser.walk()?.name ?? ''}`)}.${ending}`;
+  /** What its files are called, without an ending. */
+  private named(): string {
+    return fileNameOf(`${this.editor.level().name} ${this.rehearser.walk()?.name ?? ''}`);
   }
 }

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Router } from '@angular/router';
 import type { Cell, Covered, Matrix } from '@nettlewick/core';
-import { pngOf } from '../board/pixels';
-import { download, fileNameOf } from '../studio/download';
+import { downloadDrawing } from '../board/drawing-file';
+import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
 import { matrixSvg } from './matrix-svg';
@@ -113,9 +113,7 @@ export class MatrixSheet {
         cells: cells.map(({ sign, says, column }) => ({ sign, says: `${name} on ${column}: ${says}` })),
       })),
     });
-    const file = `${fileNameOf(`${level} matrix`)}.${how}`;
-    if (how === 'svg') download(file, svg, 'image/svg+xml');
-    else download(file, await pngOf(svg));
+    await downloadDrawing(fileNameOf(`${level} matrix`), svg, how);
   }
 
   protected go(id: string): void {

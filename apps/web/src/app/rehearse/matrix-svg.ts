@@ -1,4 +1,4 @@
-import { escaped, paper } from '../board/plan-svg';
+import { escaped, inks } from '../board/plan-svg';
 import { sheetSvg, widthOf, wordsSvg } from '../board/words-svg';
 
 /** A table of what sets off against what acts, as it is drawn: names, and a sign in each cell with what it says. */
@@ -16,7 +16,7 @@ export function matrixSvg({ title, columns, rows }: DrawnMatrix): string {
   const top = Math.max(60, ...columns.map((name) => widthOf(name) + 16)) + 24;
   const width = left + columns.length * CELL + 12;
   const height = top + rows.length * 24 + 12;
-  const rule = (y: number): string => `<path d="M0 ${y}H${width}" stroke="${paper.soft}" stroke-width="0.5"/>`;
+  const rule = (y: number): string => `<path d="M0 ${y}H${width}" stroke="${inks.soft}" stroke-width="0.5"/>`;
   return sheetSvg(Math.ceil(width), Math.ceil(height), title, [
     wordsSvg(title, 8, 18, 'font-weight="600"'),
     ...columns.map((name, at) => {

@@ -35,13 +35,14 @@ import {
 import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../check/finding-notes';
-import { pngOf } from '../board/pixels';
+import { downloadDrawing } from '../board/drawing-file';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
-import { download, fileNameOf } from '../studio/download';
+import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
+import { brief } from './seconds';
 import { Mark } from '../studio/mark';
 import { chainSvg } from './chain-svg';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
@@ -291,9 +292,7 @@ export class ChainBand {
   /** The chain as a drawing of its own. */
   protected async handOn(how: 'svg' | 'png'): Promise<void> {
     const svg = chainSvg(this.editor.level(), this.chain(), (id) => this.editor.nameOf(id).trim());
-    const file = `${fileNameOf(this.chain().name)}.${how}`;
-    if (how === 'svg') download(file, svg, 'image/svg+xml');
-    else download(file, await pngOf(svg));
+    await downloadDrawing(fileNameOf(this.chain().name), svg, how);
   }
 
   protected toggle(): void {
@@ -362,8 +361,4 @@ export class ChainBand {
   private percent(seconds: number): number {
     return (seconds / this.reach()) * 100;
   }
-}
-
-function brief(seconds: number): string {
-  return String(Math.round(seconds * 100) / 100);
 }

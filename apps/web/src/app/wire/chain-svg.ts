@@ -1,7 +1,7 @@
 import { chainSentence, spoken, stepPhrase, timeline } from '@nettlewick/core';
 import type { Chain, Level } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
-import { paper } from '../board/plan-svg';
+import { inks } from '../board/plan-svg';
 import { sheetSvg, wordsSvg, wrapped } from '../board/words-svg';
 
 const WIDTH = 900;
@@ -30,11 +30,11 @@ export function chainSvg(level: Level, chain: Chain, nameOf: (id: string) => str
     const x = across(start);
     content.push(
       end > start
-        ? `<rect x="${x}" y="${y + 2}" width="${across(end) - x}" height="15" fill="none" stroke="${paper.ink}" stroke-width="1.5"/>`
-        : `<path d="M${x} ${y}V${y + 19}" stroke="${paper.ink}" stroke-width="2"/>`,
+        ? `<rect x="${x}" y="${y + 2}" width="${across(end) - x}" height="15" fill="none" stroke="${inks.ink}" stroke-width="1.5"/>`
+        : `<path d="M${x} ${y}V${y + 19}" stroke="${inks.ink}" stroke-width="2"/>`,
     );
     y += Math.max(1, lines.length) * LINE + 6;
   });
-  const grid = ticks.map((value) => `<path d="M${across(value)} ${from}V${y}" stroke="${paper.hatch}"/>`);
+  const grid = ticks.map((value) => `<path d="M${across(value)} ${from}V${y}" stroke="${inks.hatch}"/>`);
   return sheetSvg(WIDTH, y + 12, chain.name.trim(), [...grid, ...content]);
 }

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { consequenceWords, spoken, stepPhrase } from '@nettlewick/core';
 import type { Unrolled } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
+import { brief } from './seconds';
 
 /** What a chain sets off in turn, one line a chain, on the ruler of the chain that it is unrolled from. */
 @Component({
@@ -92,8 +93,4 @@ export class UnrolledChain {
   private percent(seconds: number): number {
     return (seconds / this.reach()) * 100;
   }
-}
-
-function brief(seconds: number): string {
-  return String(Math.round(seconds * 100) / 100);
 }

@@ -1,8 +1,16 @@
+import { download } from '../studio/download';
+
+/** Hands a drawing on as a file: as it is, or in pixels. `name` is without an ending. */
+export async function downloadDrawing(name: string, svg: string, how: 'svg' | 'png'): Promise<void> {
+  if (how === 'svg') download(`${name}.svg`, svg, 'image/svg+xml');
+  else download(`${name}.png`, await pngOf(svg));
+}
+
 /** More pixels than this, in width or height, are not drawn. */
 const PIXELS = 4000;
 
 /** A drawing in pixels (PNG): an SVG drawn on a canvas. */
-export async function pngOf(svg: string): Promise<Blob> {
+async function pngOf(svg: string): Promise<Blob> {
   const image = new Image();
   image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
   await image.decode();
