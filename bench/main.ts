@@ -13,8 +13,10 @@ import { ledger } from './ledger';
 import { opening } from './opening';
 import { reload } from './reload';
 import { saves } from './saves';
+import { scrolling } from './scrolling';
 import { sensing } from './sensing';
 import { step } from './step';
+import { walking } from './walking';
 
 // `npm run bench -- NAME` runs one benchmark. Its last line is one JSON object: what is ours, what the peer's, the ratio.
 
@@ -33,9 +35,11 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   edit,
   board,
   opening,
+  scrolling,
   orders,
   spread,
   live,
+  walking,
 };
 
 const [name = '', ...args] = process.argv.slice(2);

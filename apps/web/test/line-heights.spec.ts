@@ -30,27 +30,50 @@ describe('Lines of different heights', () => {
   };
 
   it('are drawn where they stand, with some above and below, wherever one scrolls', () => {
-    const heights = Array.from({ length: 1000 }, (_, i) => 30 + 19 * (i % 3));
+    const heights = Array.from({ length: 100_000 }, (_, i) => 30 + 19 * (i % 3));
     const lines = new LineHeights();
     const { seen, viewport: scroller } = viewport(heights.length, 400);
-    lines.setHeights(heights);
+    const measured = new Set<number>();
+    lines.setLines(heights.length, 30, (index) => {
+      expect(measured.has(index)).toBe(false);
+      measured.add(index);
+      return heights[index]!;
+    });
     lines.attach(scroller);
-    expect(seen.total).toBe(heights.reduce((sum, height) => sum + height, 0));
-    for (const index of [0, 10, 500, 999]) {
+    const known = (index: number): number => (measured.has(index) ? heights[index]! : 30);
+    for (const index of [0, 10, 50_000, 49_980, 99_999]) {
       lines.scrollToIndex(index, 'auto');
       lines.onContentScrolled();
+      // What was asked for is what is seen, whatever was found out about the lines above it.
+      expect(lines.topOf(index)).toBe(seen.offset);
       expect(seen.range.start).toBeLessThanOrEqual(index);
       expect(seen.range.end).toBeGreaterThan(index);
       expect(seen.range.end - seen.range.start).toBeLessThan(60);
-      expect(seen.at).toBe(heights.slice(0, seen.range.start).reduce((sum, height) => sum + height, 0));
+      for (let line = seen.range.start; line < seen.range.end; line++) expect(measured.has(line)).toBe(true);
+      expect(seen.at).toBe(heights.slice(0, seen.range.start).reduce((sum, _, line) => sum + known(line), 0));
+      expect(seen.total).toBe(heights.reduce((sum, _, line) => sum + known(line), 0));
     }
+    expect(measured.size).toBeLessThan(300);
+  });
+
+  it('stay where they are looked at when others follow', () => {
+    const lines = new LineHeights();
+    const { seen, viewport: scroller } = viewport(300, 400);
+    const high = (index: number): number => 30 + 19 * (index % 3);
+    lines.setLines(200, 30, high);
+    lines.attach(scroller);
+    lines.scrollToIndex(100, 'auto');
+    lines.onContentScrolled();
+    lines.setLines(300, 30, high);
+    expect(lines.topOf(100)).toBe(seen.offset);
+    expect(seen.range.end).toBeGreaterThan(112);
   });
 
   it('of which there are none draw nothing', () => {
     const lines = new LineHeights();
     const { seen, viewport: scroller } = viewport(0, 400);
     lines.attach(scroller);
-    lines.setHeights([]);
+    lines.setLines(0, 30, () => 30);
     expect([seen.total, seen.range.end]).toEqual([0, 0]);
   });
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { askedOf, entrySentence, everyEntry, filterLedger, foldRepeats, rehearse, reasonOf } from '../src/index';
-import type { Entry, LedgerFilter } from '../src/index';
+import { askedOf, entrySentence, everyEntry, filtering, folding, rehearse, reasonOf } from '../src/index';
+import type { Entry, FoldedLine, LedgerFilter } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, door, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
@@ -23,7 +23,18 @@ const level = levelOf({
 });
 const ledger = [...rehearse(level, level.walks[0]!).entries];
 const sentence = (entry: Entry): string => entrySentence(entry, (id) => id);
-const only = (part: Partial<LedgerFilter>): Entry[] => filterLedger(ledger, { ...everyEntry, ...part }, sentence);
+
+/** What work that is done in pieces has found at its end. */
+function whole<T>(work: (found: T[]) => Generator<void>): T[] {
+  const found: T[] = [];
+  for (const pieces = work(found); pieces.next().done !== true;);
+  return found;
+}
+const filtered = (entries: Entry[], filter: LedgerFilter): Entry[] =>
+  whole((found: Entry[]) => filtering(entries, filter, sentence, found));
+const fold = (entries: Entry[], open: number[] = []): FoldedLine[] =>
+  whole((lines: FoldedLine[]) => folding(entries, new Set(open), lines));
+const only = (part: Partial<LedgerFilter>): Entry[] => filtered(ledger, { ...everyEntry, ...part });
 
 describe('A filter', () => {
   it('lets pass what is asked for: by whom, of which chain, of which kind, why, in which words, and when', () => {
@@ -52,7 +63,7 @@ describe('A filter', () => {
           from: entry.tick,
           to: entry.tick,
         };
-        expect(filterLedger(entries, filter, sentence)).toContain(entry);
+        expect(filtered(entries, filter)).toContain(entry);
       }),
       { numRuns: 60 },
     );
@@ -62,19 +73,26 @@ describe('A filter', () => {
 describe('Repeats', () => {
   it('fold into how often the round came again, and unfold where one asks', () => {
     const goose = only({ visitor: 'goose' });
-    const folded = foldRepeats(goose, new Set());
+    const folded = fold(goose);
     const [again] = folded.flatMap((line) => ('again' in line ? [line] : []));
     expect(folded.length).toBeLessThan(goose.length / 2);
     expect(again!.times).toBeGreaterThanOrEqual(4);
-    expect(foldRepeats(goose, new Set(goose.map(({ number }) => number)))).toHaveLength(goose.length);
+    expect(
+      fold(
+        goose,
+        goose.map(({ number }) => number),
+      ),
+    ).toHaveLength(goose.length);
   });
 
   it('lose nothing: unfolded they are the entries they were, in their order', () => {
     fc.assert(
       fc.property(anyLevel, (any) => {
-        const entries = [...rehearse(any, any.walks[0]!).entries];
-        const lines = foldRepeats(entries, new Set());
-        expect(lines.flatMap((line) => ('again' in line ? line.again : [line.entry]))).toEqual(entries);
+        const once = [...rehearse(any, any.walks[0]!).entries];
+        // Long enough for more than one piece.
+        const entries = Array.from({ length: 40 }, () => once).flat();
+        const lines = fold(entries);
+        expect(lines.flatMap((line) => ('again' in line ? line.again : [line]))).toEqual(entries);
         for (const line of lines) if ('again' in line) expect(line.again.length % line.times).toBe(0);
       }),
       { numRuns: 60 },

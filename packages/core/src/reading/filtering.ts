@@ -32,11 +32,23 @@ export const everyEntry: LedgerFilter = {
   to: null,
 };
 
-/** The entries that a filter lets pass, in order; `sentence` is asked only where a text is looked for. */
-export function filterLedger(ledger: Iterable<Entry>, filter: LedgerFilter, sentence: (entry: Entry) => string): Entry[] {
-  const found: Entry[] = [];
+/** So many entries are looked at between two breaths of work that is done in pieces. */
+const BREATH = 500;
+
+/**
+ * The entries that a filter lets pass, in order; `sentence` is asked only where a text is looked for. It is done in pieces, for whoever
+ * must not be held up: `found` grows, and after each `next` something else may be done.
+ */
+export function* filtering(
+  ledger: Iterable<Entry>,
+  filter: LedgerFilter,
+  sentence: (entry: Entry) => string,
+  found: Entry[],
+): Generator<void> {
   const wanted = filter.text.trim().toLowerCase();
+  let looked = 0;
   for (const entry of ledger) {
+    if (++looked % BREATH === 0) yield;
     const { who, what, chain, tick, kind } = entry;
     if (filter.from !== null && tick < filter.from) continue;
     if (filter.to !== null && tick > filter.to) break;
@@ -48,7 +60,6 @@ export function filterLedger(ledger: Iterable<Entry>, filter: LedgerFilter, sent
     if (wanted !== '' && !sentence(entry).toLowerCase().includes(wanted)) continue;
     found.push(entry);
   }
-  return found;
 }
 
 /** What is in a ledger to be asked for: the visitors, chains, kinds and reasons that come up, in the order in which they do. */
@@ -64,8 +75,16 @@ export function askedOf(ledger: Iterable<Entry>): { visitors: string[]; chains: 
   return { visitors: [...visitors], chains: [...chains], kinds: [...kinds], reasons: [...reasons] };
 }
 
-/** A line of a folded ledger: an entry, or what says how often the entries before it came again. */
-export type FoldedLine = { entry: Entry } | { again: Entry[]; times: number; first: Entry };
+/** What says how often the entries before it came again. */
+export interface Repeats {
+  again: Entry[];
+  times: number;
+  /** The first entry of the round that comes again. */
+  first: Entry;
+}
+
+/** A line of a folded ledger. */
+export type FoldedLine = Entry | Repeats;
 
 /** As many entries as this, in a row, may make a round that comes again. */
 const LONGEST = 8;
@@ -75,23 +94,25 @@ const OFTEN = 2;
 /**
  * Folds what comes again and again: of rounds of up to eight entries, alike but for their times and numbers, that follow each other
  * directly among those that are listed, the first is left, and the rest is one line. `open` has the numbers of the entries whose
- * rounds are not folded.
+ * rounds are not folded. It is done in pieces, as `filtering` is: `lines` grows, and none that is there changes any more.
  */
-export function foldRepeats(entries: readonly Entry[], open: ReadonlySet<number>): FoldedLine[] {
-  const lines: FoldedLine[] = [];
-  for (let at = 0; at < entries.length;) {
+export function* folding(entries: readonly Entry[], open: ReadonlySet<number>, lines: FoldedLine[]): Generator<void> {
+  for (let at = 0, breath = BREATH; at < entries.length;) {
+    if (at >= breath) {
+      breath = at + BREATH;
+      yield;
+    }
     const round = open.has(entries[at]!.number) ? null : roundAt(entries, at);
     if (round === null) {
-      lines.push({ entry: entries[at]! });
+      lines.push(entries[at]!);
       at += 1;
       continue;
     }
     const { long, times } = round;
-    for (let i = 0; i < long; i++) lines.push({ entry: entries[at + i]! });
+    for (let i = 0; i < long; i++) lines.push(entries[at + i]!);
     lines.push({ again: entries.slice(at + long, at + long * (times + 1)), times, first: entries[at]! });
     at += long * (times + 1);
   }
-  return lines;
 }
 
 /** The shortest round that begins somewhere and comes again, and how often it does after the first. */

@@ -3,11 +3,9 @@ import type { Finding, Level } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { Keeper } from '../saving/keeper';
 import { studioFeature } from '../state/studio.feature';
+import { painted } from '../studio/painted';
 
 const nothing: readonly Finding[] = [];
-
-/** So long is waited for what is painted, in milliseconds. */
-const UNSEEN = 500;
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
@@ -53,7 +51,10 @@ export class Snags {
     this.busy = true;
     try {
       // The level is seen first, and looked through then.
-      if (this.found() === null) await painted();
+      if (this.found() === null) {
+        await painted();
+        await new Promise((resolve) => setTimeout(resolve));
+      }
       while (this.next !== null) {
         const asked: Level = this.next;
         this.next = null;
@@ -66,13 +67,4 @@ export class Snags {
       this.busy = false;
     }
   }
-}
-
-/** When what is to be seen now has been painted; a page that is not seen is not waited for. */
-async function painted(): Promise<void> {
-  const frames = async (): Promise<void> => {
-    for (let frame = 0; frame < 2; frame++) await new Promise(requestAnimationFrame);
-  };
-  await Promise.race([frames(), new Promise((resolve) => setTimeout(resolve, UNSEEN))]);
-  await new Promise((resolve) => setTimeout(resolve));
 }

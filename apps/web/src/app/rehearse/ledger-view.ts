@@ -13,12 +13,13 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { change, entrySentence, filterLedger, foldRepeats, matchOf, rulesInWords, secondsOf } from '@nettlewick/core';
-import type { Entry, Thing, Walk } from '@nettlewick/core';
+import { change, entrySentence, filtering, folding, matchOf, rulesInWords, secondsOf } from '@nettlewick/core';
+import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../studio/editor';
 import { Mark } from '../studio/mark';
 import type { MarkName } from '../studio/mark';
+import { notePainted } from '../studio/painted';
 import { LedgerFilters } from './ledger-filters';
 import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
@@ -26,17 +27,13 @@ import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
 
-interface Line {
-  entry: Entry;
-  depth: number;
-  mark: MarkName;
-  /** What is folded into this line: the entries that are the same again. */
-  again: readonly Entry[];
-  times: number;
-}
+/** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
+const IN_ONE_GO = 8;
 
-/** So many lines are measured at once; the rest follow while there is time. */
-const AT_ONCE = 400;
+/** So many lines are more than is seen of them. */
+const FEW = 100;
+/** So many entries are listed between two looks at the time. */
+const PIECE = 1000;
 
 /** The height of a line of one row, and of each row more, in pixels; what stands beside the text, and its font. */
 const ROW = 30;
@@ -44,6 +41,7 @@ const MORE = 19;
 const BESIDE = 36 + 58 + 40 + 3 * 6 + 2 * 16 + 4;
 const MARK = 24;
 const INDENT = 14;
+const DEEPEST = 8;
 const FONT = "14.5px 'Source Serif 4', serif";
 const marks: Partial<Record<Entry['kind'], MarkName>> = {
   held: 'held',
@@ -90,61 +88,80 @@ export class LedgerView {
   protected readonly heldCount = computed(() => this.playback.entries().filter((entry) => entry.kind === 'held').length);
   private readonly sentences = computed(() => {
     this.playback.entries();
-    return new Map<number, string>();
+    return new Array<string | undefined>();
   });
   /** Whether what comes again and again is one line. */
   protected readonly folds = signal(true);
   /** The entries whose repeats are unfolded. */
   private readonly open = signal<ReadonlySet<number>>(new Set());
   protected readonly filter = inject(LedgerQuery);
-  protected readonly listed = computed(() => {
-    const filter = { ...this.filter.wanted(), about: this.thing()?.id ?? '' };
-    const held = this.showHeld();
-    const found = filterLedger(this.playback.entries(), filter, (entry) => this.textOf(entry));
-    return held ? found : found.filter(({ kind }) => kind !== 'held');
-  });
-  protected readonly lines = computed<Line[]>(() => {
-    const depths = this.depths();
-    const lines = this.folds() ? foldRepeats(this.listed(), this.open()) : this.listed().map((entry) => ({ entry }));
-    return lines.map((line): Line => {
-      const entry = 'entry' in line ? line.entry : line.first;
-      return {
-        entry,
-        depth: Math.min(depths[entry.number - 1]!, 8),
-        mark: marks[entry.kind] ?? (entry.cause === null ? 'happened' : 'caused'),
-        again: 'again' in line ? line.again : [],
-        times: 'again' in line ? line.times : 0,
-      };
-    });
-  });
+  /** What is listed, as far as it was found by now, and whether that is all of it. */
+  private readonly listing = signal<{ lines: readonly FoldedLine[]; whole: boolean }>({ lines: [], whole: false });
+  protected readonly lines = computed(() => this.listing().lines);
+  protected readonly whole = computed(() => this.listing().whole);
+
+  /** Finds the lines to be listed, in pieces: a long ledger holds nobody up. */
+  private *finding(lines: FoldedLine[]): Generator<void> {
+    const about = this.thing()?.id ?? '';
+    const [entries, wanted, held, folds, open] = [
+      this.playback.entries(),
+      this.filter.wanted(),
+      this.showHeld(),
+      this.folds(),
+      this.open(),
+    ];
+    let listed: Entry[] = [];
+    yield* filtering(entries, { ...wanted, about }, (entry) => untracked(() => this.textOf(entry)), listed);
+    if (!held) listed = listed.filter(({ kind }) => kind !== 'held');
+    if (folds) yield* folding(listed, open, lines);
+    else for (const entry of listed) if (lines.push(entry) % PIECE === 0) yield;
+  }
 
   /** The sentence of an entry, made when it is first wanted. */
   private textOf(entry: Entry): string {
     const known = this.sentences();
-    let text = known.get(entry.number);
+    let text = known[entry.number];
     if (text === undefined) {
       text = entrySentence(entry, (id) => this.editor.nameOf(id));
-      known.set(entry.number, text);
+      known[entry.number] = text;
     }
     return text;
   }
 
   /** Which house rule an entry hangs on, in words; empty for none. */
-  protected hangsOn({ entry, again }: Line): string {
-    const one = again.length === 0 ? this.studies.hangs().get(entry.number) : undefined;
+  protected hangsOn(line: FoldedLine): string {
+    const one = 'again' in line ? undefined : this.studies.hangs().get(line.number);
     return one === undefined ? '' : `Hangs on a house rule: ${rulesInWords(one).now}`;
   }
 
-  protected lineText(line: Line): string {
-    if (line.again.length === 0) return this.textOf(line.entry);
-    const last = line.again.at(-1)!;
+  protected lineText(line: FoldedLine): string {
+    if (!('again' in line)) return this.textOf(line);
     const what = line.again.length === line.times ? 'the same' : `the same ${line.again.length / line.times}`;
-    return `… ${what} again, ${line.times} times until ${this.seconds(last)} s`;
+    return `… ${what} again, ${line.times} times until ${this.seconds(line.again.at(-1)!)} s`;
   }
 
-  protected press(line: Line): void {
-    if (line.again.length > 0) this.open.update((open) => new Set([...open, line.entry.number]));
-    else this.playback.show(line.entry.number);
+  /** An entry; of what came again, that which it is like. */
+  protected entryOf(line: FoldedLine): Entry {
+    return 'again' in line ? line.first : line;
+  }
+
+  /** Whether a line says that what is above it came again. */
+  protected isFold(line: FoldedLine): line is Repeats {
+    return 'again' in line;
+  }
+
+  protected depthOf(line: FoldedLine): number {
+    return Math.min(this.depths()[this.entryOf(line).number - 1]!, DEEPEST);
+  }
+
+  protected markOf(line: FoldedLine): MarkName {
+    const { kind, cause } = this.entryOf(line);
+    return marks[kind] ?? (cause === null ? 'happened' : 'caused');
+  }
+
+  protected press(line: FoldedLine): void {
+    if ('again' in line) this.open.update((open) => new Set([...open, line.first.number]));
+    else this.playback.show(line.number);
   }
 
   /** The entry that was clicked or stepped to, and those that led to it, the nearest first. */
@@ -168,31 +185,39 @@ export class LedgerView {
   );
 
   constructor() {
-    const measure = textMeasure(FONT);
-    // Lines wrap, so that no reason is cut: each is as high as its text needs.
     effect((onCleanup) => {
-      const wide = this.width() - BESIDE - MARK;
-      const lines = this.lines();
-      this.studies.hangs();
-      const heights = new Array<number>(lines.length).fill(ROW);
-      let done = 0;
+      const lines: FoldedLine[] = [];
+      const work = this.finding(lines);
       let waiting: ReturnType<typeof setTimeout> | undefined;
+      let shown = false;
       const some = (): void => {
-        const until = Math.min(lines.length, done + AT_ONCE);
-        for (; done < until; done++) {
-          const line = lines[done]!;
-          const rows = linesOf(
-            untracked(() => (this.hangsOn(line) === '' ? this.lineText(line) : `${this.lineText(line)} ⇅⇅`)),
-            Math.max(80, wide - line.depth * INDENT),
-            measure,
-          );
-          heights[done] = ROW + MORE * (rows - 1);
+        const until = performance.now() + IN_ONE_GO;
+        let whole = false;
+        do whole = work.next().done === true;
+        while (!whole && performance.now() < until);
+        // The first of them are shown at once, and all when they are all there.
+        if (whole || (!shown && lines.length > FEW)) {
+          shown = true;
+          this.listing.set({ lines: whole ? lines : [...lines], whole });
         }
-        this.heights.setHeights(heights);
-        if (done < lines.length) waiting = setTimeout(some);
+        if (!whole) waiting = setTimeout(some);
       };
       some();
       onCleanup(() => clearTimeout(waiting));
+    });
+    const measure = textMeasure(FONT);
+    // Lines wrap, so that no reason is cut: each is as high as its text needs.
+    effect(() => {
+      const wide = this.width() - BESIDE - MARK;
+      const lines = this.lines();
+      this.studies.hangs();
+      this.heights.setLines(lines.length, ROW, (at) =>
+        untracked(() => {
+          const line = lines[at]!;
+          const text = this.hangsOn(line) === '' ? this.lineText(line) : `${this.lineText(line)} ⇅⇅`;
+          return ROW + MORE * (linesOf(text, Math.max(80, wide - this.depthOf(line) * INDENT), measure) - 1);
+        }),
+      );
     });
     const observer =
       typeof ResizeObserver === 'undefined' ? null : new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
@@ -201,34 +226,33 @@ export class LedgerView {
     // The ledger follows what is played: the current entry stays in view.
     effect(() => {
       const now = this.playback.now();
+      this.whole();
       const lines = untracked(this.lines);
       const scroller = this.scroller();
       if (scroller === undefined || now === 0) return;
-      const at = lines.findLastIndex((line) => line.entry.number <= now);
+      const at = lines.findLastIndex((line) => this.entryOf(line).number <= now);
       const from = scroller.measureScrollOffset();
       const seen = this.heights.topOf(at) >= from && this.heights.topOf(at + 1) <= from + scroller.getViewportSize() - ROW;
       if (!seen) scroller.scrollToIndex(Math.max(0, at - 4));
     });
-    // For whoever measures the time from an edit to the new ledger: the frame after the next begins when it is painted.
     effect(() => {
-      if (this.rehearser.ran() !== null)
-        requestAnimationFrame(() => requestAnimationFrame(() => performance.mark('nettlewick:ledger-shown')));
+      if (this.rehearser.ran() !== null) notePainted('ledger');
     });
   }
 
   /** Goes to the next or the previous entry that is listed. */
   step(by: 1 | -1): void {
-    const lines = this.lines().filter(({ again }) => again.length === 0);
+    const entries = this.lines().filter((line): line is Entry => !('again' in line));
     const now = this.playback.now();
-    const exact = lines.findIndex((line) => line.entry.number === now);
+    const exact = entries.findIndex((entry) => entry.number === now);
     const at =
       exact >= 0
         ? exact + by
         : by === 1
-          ? lines.findIndex((line) => line.entry.number > now)
-          : lines.findLastIndex((line) => line.entry.number < now);
-    const line = lines[at];
-    if (line !== undefined) this.playback.show(line.entry.number);
+          ? entries.findIndex((entry) => entry.number > now)
+          : entries.findLastIndex((entry) => entry.number < now);
+    const entry = entries[at];
+    if (entry !== undefined) this.playback.show(entry.number);
   }
 
   /** Takes what an entry says as what is expected of this walk. */
@@ -246,8 +270,8 @@ export class LedgerView {
     this.showHeld.update((shown) => !shown);
   }
 
-  protected byNumber(_at: number, line: Line): number {
-    return line.again.length === 0 ? line.entry.number : -line.entry.number;
+  protected byNumber(_at: number, line: FoldedLine): number {
+    return 'again' in line ? -line.first.number : line.number;
   }
 
   protected seconds(entry: Entry): string {

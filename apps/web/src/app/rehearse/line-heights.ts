@@ -2,30 +2,40 @@ import type { CdkVirtualScrollViewport, VirtualScrollStrategy } from '@angular/c
 import { Subject, distinctUntilChanged } from 'rxjs';
 
 /** How much is kept ready above and below what is seen, in pixels. */
-const BUFFER = 500;
+const BUFFER = 200;
 
 /**
- * Virtual scrolling of lines whose heights are known and differ: where each begins is kept as a running sum, and found by
- * halving.
+ * Virtual scrolling of lines whose heights differ: a line has the least height until it comes near what is seen, and is measured then.
+ * What is looked at stays where it is when lines above it turn out to be higher.
  */
 export class LineHeights implements VirtualScrollStrategy {
   private readonly index = new Subject<number>();
   readonly scrolledIndexChange = this.index.pipe(distinctUntilChanged());
   private viewport: CdkVirtualScrollViewport | null = null;
-  /** Where each line begins, and last where the last ends, in pixels. */
-  private tops: Float64Array = new Float64Array(1);
+  private count = 0;
+  private least = 1;
+  private heightOf: (index: number) => number = () => this.least;
+  /** How much higher than the least each line is, as sums over spans (a binary indexed tree), in pixels. */
+  private more = new Float64Array(1);
+  private measured = new Uint8Array(0);
 
-  /** The heights of all lines, in pixels. */
-  setHeights(heights: readonly number[]): void {
-    const tops = new Float64Array(heights.length + 1);
-    heights.forEach((height, i) => (tops[i + 1] = tops[i]! + height));
-    this.tops = tops;
-    this.measure();
+  /** All lines anew: how many, how high each is at least, and how high one is, in pixels; that is asked of those near what is seen. */
+  setLines(count: number, least: number, heightOf: (index: number) => number): void {
+    const { viewport } = this;
+    const from = viewport?.measureScrollOffset() ?? 0;
+    const at = this.lineAt(from);
+    const into = from - this.topOf(at);
+    this.count = count;
+    this.least = least;
+    this.heightOf = heightOf;
+    this.more = new Float64Array(count + 1);
+    this.measured = new Uint8Array(count);
+    this.render(Math.min(at, Math.max(0, count - 1)), into);
   }
 
   attach(viewport: CdkVirtualScrollViewport): void {
     this.viewport = viewport;
-    this.measure();
+    this.render();
   }
 
   detach(): void {
@@ -37,11 +47,11 @@ export class LineHeights implements VirtualScrollStrategy {
   }
 
   onDataLengthChanged(): void {
-    this.measure();
+    this.render();
   }
 
   onContentRendered(): void {
-    // What is drawn has the heights that were said.
+    // What is drawn has the heights that were measured.
   }
 
   onRenderedOffsetChanged(): void {
@@ -52,37 +62,58 @@ export class LineHeights implements VirtualScrollStrategy {
     this.viewport?.scrollToOffset(this.topOf(index), behavior);
   }
 
-  /** Where a line begins, in pixels. */
+  /** Where a line begins, in pixels, as far as is known by now. */
   topOf(index: number): number {
-    return this.tops[Math.max(0, Math.min(index, this.tops.length - 1))]!;
+    const at = Math.max(0, Math.min(index, this.count));
+    let top = at * this.least;
+    for (let i = at; i > 0; i -= i & -i) top += this.more[i]!;
+    return top;
   }
 
-  private measure(): void {
-    this.viewport?.setTotalContentSize(this.tops.at(-1)!);
-    this.render();
-  }
-
-  private render(): void {
+  /** Draws what is seen, and some above and below: so that a line, and so many pixels into it, is at the top. */
+  private render(at?: number, into = 0): void {
     const { viewport } = this;
     if (viewport === null) return;
-    const lines = Math.min(viewport.getDataLength(), this.tops.length - 1);
-    const from = viewport.measureScrollOffset();
-    const start = this.lineAt(from - BUFFER);
+    const lines = Math.min(viewport.getDataLength(), this.count);
+    const offset = viewport.measureScrollOffset();
+    const first = at ?? this.lineAt(offset);
+    const within = at === undefined ? offset - this.topOf(first) : into;
+    // Lines only get higher by being measured: fewer are near then, never more.
+    const start = this.measure(this.lineAt(this.topOf(first) + within - BUFFER), first);
+    const from = this.topOf(first) + within;
+    this.measure(first, this.lineAt(from + viewport.getViewportSize() + BUFFER));
     const end = Math.min(lines, this.lineAt(from + viewport.getViewportSize() + BUFFER) + 1);
+    viewport.setTotalContentSize(this.topOf(this.count));
+    if (from !== offset) viewport.scrollToOffset(from);
     viewport.setRenderedRange({ start: Math.min(start, end), end });
     viewport.setRenderedContentOffset(this.topOf(Math.min(start, end)));
-    this.index.next(this.lineAt(from));
+    this.index.next(first);
   }
 
-  /** The line that covers a height. */
-  private lineAt(height: number): number {
-    let [low, high] = [0, Math.max(0, this.tops.length - 2)];
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if (this.tops[middle]! <= height) low = middle;
-      else high = middle - 1;
+  /** Measures the lines of a span that are not yet; gives where it begins. */
+  private measure(first: number, last: number): number {
+    for (let line = first; line <= last && line < this.count; line++) {
+      if (this.measured[line] === 1) continue;
+      this.measured[line] = 1;
+      const more = Math.max(0, this.heightOf(line) - this.least);
+      if (more > 0) for (let i = line + 1; i <= this.count; i += i & -i) this.more[i]! += more;
     }
-    return low;
+    return first;
+  }
+
+  /** The line that covers a height, as far as is known by now. */
+  private lineAt(height: number): number {
+    let line = 0;
+    let top = 0;
+    for (let span = 1 << Math.floor(Math.log2(Math.max(1, this.count))); span > 0; span >>= 1) {
+      const next = line + span;
+      if (next > this.count) continue;
+      const below = top + span * this.least + this.more[next]!;
+      if (below > height) continue;
+      line = next;
+      top = below;
+    }
+    return Math.min(line, Math.max(0, this.count - 1));
   }
 }
 
