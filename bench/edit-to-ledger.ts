@@ -23,6 +23,12 @@ async function measure(page: Page, address: string): Promise<Finding> {
   await page.keyboard.press('3');
   await page.locator('.entry').first().waitFor();
   const times = await afterEdits(page, 40);
+  await page.waitForTimeout(1000);
+  const walks = median((await afterEdits(page, 30, 'walks')).slice(10));
+  await page.getByRole('tab', { name: 'Matrix' }).click();
+  await page.locator('nw-matrix-sheet table').waitFor();
+  const matrix = median((await afterEdits(page, 30, 'matrix')).slice(10));
+  await page.keyboard.press('Escape');
   const reloads: number[] = [];
   for (let round = 0; round < 7; round++) {
     const from = performance.now();
@@ -44,30 +50,32 @@ async function measure(page: Page, address: string): Promise<Finding> {
     peerName: 'reloading the page',
     ratio: brief(peer / ours),
     crowd: brief(crowd),
+    'what all walks do': brief(walks),
+    matrix: brief(matrix),
   };
 }
 
-/** Milliseconds from each of some edits, undone and redone in turn, to the new ledger on screen. */
-async function afterEdits(page: Page, rounds: number): Promise<number[]> {
+/** Milliseconds from each of some edits, undone and redone in turn, to something new on screen: the ledger, what all walks do, the matrix. */
+async function afterEdits(page: Page, rounds: number, what: 'ledger' | 'walks' | 'matrix' = 'ledger'): Promise<number[]> {
   const times: number[] = [];
   for (let round = 0; round < rounds; round++) {
     times.push(
       await page.evaluate(
-        async (key) => {
+        async ({ key, mark }) => {
           performance.clearMarks();
           const from = performance.now();
           dispatchEvent(new KeyboardEvent('keydown', { key, ctrlKey: true, bubbles: true }));
           for (;;) {
             await new Promise(requestAnimationFrame);
-            const [shown] = performance.getEntriesByName('nettlewick:ledger-shown');
+            const [shown] = performance.getEntriesByName(mark);
             if (shown !== undefined) return shown.startTime - from;
             if (performance.now() - from > 5000) throw new Error('The ledger did not come');
           }
         },
-        round % 2 === 0 ? 'z' : 'y',
+        { key: round % 2 === 0 ? 'z' : 'y', mark: `nettlewick:${what}-shown` },
       ),
     );
-    await page.waitForTimeout(30);
+    await page.waitForTimeout(60);
   }
   return times;
 }

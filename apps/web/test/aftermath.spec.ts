@@ -37,6 +37,22 @@ it('an edit is followed by what it changed in what fires, in words, and by what 
   expect(unmet).toEqual([{ walk: 'walk-1', count: 1 }]);
 });
 
+it('edits that go on with each other are told as one, against how it was before the first of them', () => {
+  const level = yard();
+  const room = new AftermathRoom();
+  room.open(level);
+  room.look();
+  const door = level.fixtures[0]!;
+  const slower = { ...door, timing: { by: 'seconds', seconds: 1.3 } } as typeof door;
+  room.edit([change('fixtures', door, { timing: { by: 'seconds', seconds: 1.3 } } as never)]);
+  room.look();
+  room.edit([change('fixtures', slower, { timing: { by: 'seconds', seconds: 1.8 } } as never)]);
+  expect(room.look(true).changes).toContainEqual({ says: 'Door is open, 1 s later', walks: ['walk-1'] });
+  const slowest = { ...door, timing: { by: 'seconds', seconds: 1.8 } } as typeof door;
+  room.edit([change('fixtures', slowest, { timing: (door as { timing: unknown }).timing } as never)]);
+  expect(room.look(true).changes).toEqual([]);
+});
+
 it('what was deleted is called by the name it had, never by an id', () => {
   const level = yard();
   const room = new AftermathRoom();

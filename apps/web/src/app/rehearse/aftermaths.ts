@@ -2,13 +2,18 @@ import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } f
 import type { Level } from '@nettlewick/core';
 import { Store } from '@ngrx/store';
 import { studioFeature } from '../state/studio.feature';
+import { notePainted } from '../studio/painted';
 import type { Aftermath, AftermathRoom } from '../workers/aftermath';
 import { Mirrored } from '../workers/mirrored';
 import { startAftermathRoom } from '../workers/start';
 import type { Started } from '../workers/started';
 
-/** So long the level has to rest before all walks are run again, in milliseconds. */
+/** So long the level has to rest before all walks are run again where that takes its time, in milliseconds. */
 const REST = 350;
+/** Walks that were run in less than this are run again at once, in milliseconds. */
+const QUICK = 60;
+/** An edit that follows another as soon as this goes on with it, in milliseconds. */
+const GOES_ON = 900;
 
 /** Runs all walks in the background after every edit, and says what the edit changed in what fires. */
 @Injectable()
@@ -18,6 +23,11 @@ export class Aftermaths {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy = false;
   private looked: Level | null = null;
+  /** How long it took to run all walks at last, and when the last edit was, in milliseconds. */
+  private took = Infinity;
+  private editedAt = -Infinity;
+  /** Whether something new has begun since all walks were run. */
+  private begins = false;
 
   readonly found = signal<Aftermath | null>(null);
   /** How many expectations are not met, over all walks. */
@@ -26,7 +36,11 @@ export class Aftermaths {
   constructor() {
     effect(() => {
       const level = this.level();
-      if (level !== null) untracked(() => this.ask());
+      if (level === null) return;
+      const now = performance.now();
+      if (now - this.editedAt >= GOES_ON) this.begins = true;
+      this.editedAt = now;
+      untracked(() => this.ask());
     });
     inject(DestroyRef).onDestroy(() => {
       clearTimeout(this.timer);
@@ -41,7 +55,7 @@ export class Aftermaths {
 
   private ask(): void {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.look(), REST);
+    this.timer = setTimeout(() => void this.look(), this.took < QUICK ? 0 : REST);
   }
 
   private async look(): Promise<void> {
@@ -54,10 +68,15 @@ export class Aftermaths {
     this.busy = true;
     this.looked = level;
     try {
+      const from = performance.now();
       this.running ??= this.begin();
       this.running.mirror.bring(level);
       const { room } = this.running;
-      this.found.set(await Promise.race([room.remote.look(), room.ended]));
+      const goesOn = !this.begins;
+      this.begins = false;
+      this.found.set(await Promise.race([room.remote.look(goesOn), room.ended]));
+      this.took = performance.now() - from;
+      notePainted('walks');
     } catch {
       this.running?.room.end();
       this.running = null;

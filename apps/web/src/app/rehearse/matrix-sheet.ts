@@ -4,6 +4,7 @@ import type { Cell, Covered, Matrix } from '@nettlewick/core';
 import { downloadDrawing } from '../board/drawing-file';
 import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
+import { notePainted } from '../studio/painted';
 import { Places } from '../studio/places';
 import { matrixSvg } from './matrix-svg';
 import { Playback } from './playback';
@@ -62,6 +63,7 @@ export class MatrixSheet {
 
   private async ask(): Promise<void> {
     this.answer.set(await this.rehearser.overview());
+    notePainted('matrix');
   }
 
   /** A cell that fired goes to the entry, one that was never tried to its chain. */

@@ -15,11 +15,19 @@ const SAID = 12;
 
 /** Runs every walk after an edit, and compares it with how it ran before. */
 export class AftermathRoom extends LevelCopy {
+  /** What is compared with, and the level as it was then: what is gone since is called what it was called there. */
   private before: ReadonlyMap<string, Ledger> | null = null;
-  /** The level as it was looked at last: what is gone since is called what it was called there. */
   private was: Level | null = null;
+  /** What was found last. */
+  private after: ReadonlyMap<string, Ledger> | null = null;
+  private seen: Level | null = null;
 
-  look(): Aftermath {
+  /** `goesOn`: the edit goes on with the last one, as when a thing is pushed along by keys: both are told as one. */
+  look(goesOn = false): Aftermath {
+    if (!goesOn || this.before === null) {
+      this.before = this.after;
+      this.was = this.seen;
+    }
     const { level, before, was } = this;
     const named = (id: string): string => nameOf(was === null || lookup(level).has(id) ? level : was, id);
     const now = new Map<string, Ledger>();
@@ -38,8 +46,8 @@ export class AftermathRoom extends LevelCopy {
         else if (!known.walks.includes(walk.id)) known.walks.push(walk.id);
       }
     }
-    this.before = now;
-    this.was = level;
+    this.after = now;
+    this.seen = level;
     const changes = [...found.values()]
       .sort((a, b) => b.change.weight - a.change.weight)
       .slice(0, SAID)
