@@ -37,6 +37,19 @@ export default tseslint.config(
     files: ['apps/web/src/**/*.ts'],
     plugins: { '@angular-eslint': angularPlugin },
     rules: {
+      // What a store holds is changed by itself alone.
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.name='patchState']:not([arguments.0.type='ThisExpression'])",
+          message: 'A store is changed by its own methods.',
+        },
+        {
+          selector:
+            "ClassDeclaration:has(> Decorator > CallExpression[callee.name='Injectable']) PropertyDefinition > CallExpression[callee.name='signal']",
+          message: 'What is shared is held by a store.',
+        },
+      ],
       // Angular knows a component by its decorator.
       '@typescript-eslint/no-extraneous-class': 'off',
       '@typescript-eslint/consistent-type-imports': 'off',

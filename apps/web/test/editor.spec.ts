@@ -1,21 +1,15 @@
 import { TestBed } from '@angular/core/testing';
-import { Store, provideStore } from '@ngrx/store';
 import { createThing, emptyLevel } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { LevelActions } from '../src/app/state/level.actions';
-import { studioFeature } from '../src/app/state/studio.feature';
 import { Editor } from '../src/app/studio/editor';
+import { openStore } from './opened';
 
 const empty = emptyLevel('Yard');
 const zone = createThing(empty, 'zone', 'pad', 'room-1', { x: 0, y: 0, z: 0 });
 
 function editing(level: Level): Editor {
-  const runtimeChecks = { strictStateImmutability: false, strictActionImmutability: false };
-  TestBed.configureTestingModule({ providers: [provideStore({ studio: studioFeature.reducer }, { runtimeChecks }), Editor] });
-  const store = TestBed.inject(Store);
-  store.dispatch(LevelActions.open({ levelId: 'a' }));
-  const opened = { level, sent: level, revision: 1, attempts: [], undo: [], redo: [], theirs: null, offline: false };
-  store.dispatch(LevelActions.opened({ ...opened, session: 's', found: [] }));
+  TestBed.configureTestingModule({ providers: [Editor] });
+  openStore(level);
   return TestBed.inject(Editor);
 }
 

@@ -1,17 +1,19 @@
+import { TestBed } from '@angular/core/testing';
 import type { Level } from '@nettlewick/core';
-import { LevelActions } from '../src/app/state/level.actions';
+import { opened, opening } from '../src/app/state/level-state';
+import type { Opened } from '../src/app/state/level-state';
+import { LevelStore } from '../src/app/state/level-store';
 
-/** A level that has just been opened, with nothing to undo and nothing unsaved. */
-export const opened = (level: Level, revision = 1): ReturnType<typeof LevelActions.opened> =>
-  LevelActions.opened({
-    level,
-    sent: level,
-    revision,
-    attempts: [],
-    undo: [],
-    redo: [],
-    theirs: null,
-    offline: false,
-    session: 's',
-    found: [],
-  });
+/** A level that was just read, with nothing to undo and nothing unsaved. */
+export function read(level: Level, revision = 1): Opened {
+  const nothing = { attempts: [], undo: [], redo: [], theirs: null, offline: false, session: 's', found: [] };
+  return { level, sent: level, revision, ...nothing };
+}
+
+/** The store of the module under test, with a level open that the server knows as “a”. */
+export function openStore(level: Level): LevelStore {
+  const store = TestBed.inject(LevelStore);
+  store.change(opening('a'));
+  store.change(opened(read(level)));
+  return store;
+}

@@ -1,16 +1,13 @@
 import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { Store, provideStore } from '@ngrx/store';
 import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import { LastLook } from '../src/app/rehearse/last-look';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
-import { LevelActions } from '../src/app/state/level.actions';
-import { studioFeature } from '../src/app/state/studio.feature';
 import { Editor } from '../src/app/studio/editor';
 import { RehearsalRoom } from '../src/app/workers/rehearsal';
-import { opened } from './opened';
+import { openStore } from './opened';
 
 jest.mock('../src/app/workers/start', () => ({ startRehearsalRoom: () => new FakeRoom() }));
 
@@ -99,17 +96,7 @@ class Place {
 }
 
 async function place(): Promise<Place> {
-  TestBed.configureTestingModule({
-    providers: [
-      provideStore(
-        { studio: studioFeature.reducer },
-        { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
-      ),
-    ],
-  });
-  const store = TestBed.inject(Store);
-  store.dispatch(LevelActions.open({ levelId: 'a' }));
-  store.dispatch(opened(level));
+  openStore(level);
   const fixture = TestBed.createComponent(Place);
   await fixture.whenStable();
   return fixture.componentInstance;

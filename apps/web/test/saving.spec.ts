@@ -1,6 +1,5 @@
 import 'fake-indexeddb/auto';
 import { TestBed } from '@angular/core/testing';
-import { provideStore, Store } from '@ngrx/store';
 import { problemOf } from '@nettlewick/contract';
 import { change, emptyLevel, fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
@@ -9,9 +8,9 @@ import { Drafts } from '../src/app/saving/drafts';
 import { Keeper } from '../src/app/saving/keeper';
 import type { Draft } from '../src/app/saving/shelf';
 import { LevelsApi } from '../src/app/saving/levels-api';
-import { LevelActions } from '../src/app/state/level.actions';
-import { studioFeature } from '../src/app/state/studio.feature';
-import { opened } from './opened';
+import { changed, redone, undone } from '../src/app/state/level-state';
+import type { LevelStore } from '../src/app/state/level-store';
+import { openStore } from './opened';
 
 jest.mock('../src/app/workers/start', () => ({}));
 
@@ -85,7 +84,7 @@ describe('Drafts of several tabs', () => {
 describe('Autosave', () => {
   const save = jest.fn();
   const open = jest.fn();
-  let store: Store;
+  let store: LevelStore;
   /** Sends what it was given to prepare, without a worker. */
   const keeper = {
     ready: new Map<string, Level>(),
@@ -103,19 +102,9 @@ describe('Autosave', () => {
     save.mockReset();
     open.mockReset();
     TestBed.configureTestingModule({
-      providers: [
-        provideStore(
-          { studio: studioFeature.reducer },
-          { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
-        ),
-        { provide: LevelsApi, useValue: { open } },
-        { provide: Keeper, useValue: keeper },
-        Autosave,
-      ],
+      providers: [{ provide: LevelsApi, useValue: { open } }, { provide: Keeper, useValue: keeper }, Autosave],
     });
-    store = TestBed.inject(Store);
-    store.dispatch(LevelActions.open({ levelId: 'a' }));
-    store.dispatch(opened(level));
+    store = openStore(level);
     TestBed.inject(Autosave);
   });
   afterEach(() => {
@@ -123,16 +112,16 @@ describe('Autosave', () => {
     jest.useRealTimers();
   });
 
-  const state = () => TestBed.inject(Store).selectSignal(studioFeature.selectStudioState)();
+  const state = () => store.now();
   const answered = (revision: number) => ({ ok: true, value: { id: 'a', revision, savedAt: '' } });
 
   it('sends several edits as one save, and nothing while there is nothing to send', async () => {
     await jest.advanceTimersByTimeAsync(2000);
     expect(save).not.toHaveBeenCalled();
     save.mockResolvedValue(answered(2));
-    store.dispatch(LevelActions.edit({ edit: turned }));
+    store.change(changed(turned));
     await jest.advanceTimersByTimeAsync(100);
-    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
     await jest.advanceTimersByTimeAsync(1000);
     expect(save.mock.calls.map(([id, revision, sent]) => [id, revision, (sent as Level).name])).toEqual([['a', 1, 'Mill']]);
     expect(state()).toMatchObject({ saving: 'idle', revision: 2 });
@@ -141,9 +130,9 @@ describe('Autosave', () => {
   it('sends what was edited while a save was under way once that has ended', async () => {
     let finish: (answer: unknown) => void = () => undefined;
     save.mockImplementationOnce(() => new Promise((resolve) => (finish = resolve))).mockResolvedValueOnce(answered(3));
-    store.dispatch(LevelActions.edit({ edit: turned }));
+    store.change(changed(turned));
     await jest.advanceTimersByTimeAsync(500);
-    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
     await jest.advanceTimersByTimeAsync(500);
     expect(save).toHaveBeenCalledTimes(1);
     finish(answered(2));
@@ -154,7 +143,7 @@ describe('Autosave', () => {
 
   it('tries again by itself while the server does not answer', async () => {
     save.mockResolvedValueOnce({ ok: false, offline: true, detail: 'no answer' }).mockResolvedValueOnce(answered(2));
-    store.dispatch(LevelActions.edit({ edit: turned }));
+    store.change(changed(turned));
     await jest.advanceTimersByTimeAsync(500);
     expect(state().saving).toBe('offline');
     await jest.advanceTimersByTimeAsync(2000);
@@ -167,18 +156,18 @@ describe('Autosave', () => {
       .mockResolvedValueOnce({ ok: false, offline: true, detail: 'lost' })
       .mockResolvedValueOnce(stale)
       .mockResolvedValueOnce(answered(3));
-    store.dispatch(LevelActions.edit({ edit: turned }));
+    store.change(changed(turned));
     await jest.advanceTimersByTimeAsync(500);
     const stored = state().level!;
     expect(state().attempts).toEqual([fingerprint(stored)]);
-    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } } }));
+    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
     open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 2, savedAt: '', level: stored } });
     await jest.advanceTimersByTimeAsync(3000);
     expect(state()).toMatchObject({ saving: 'idle', revision: 3 });
 
     save.mockResolvedValueOnce(stale);
     open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 9, savedAt: '', level: { ...stored, name: 'Theirs' } } });
-    store.dispatch(LevelActions.edit({ edit: { kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } } }));
+    store.change(changed({ kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } }));
     await jest.advanceTimersByTimeAsync(5000);
     expect(state()).toMatchObject({ saving: 'conflict', theirs: { revision: 9 } });
     expect(save).toHaveBeenCalledTimes(4);
@@ -188,12 +177,12 @@ describe('Autosave', () => {
     save
       .mockResolvedValueOnce({ ok: false, offline: false, problem: problemOf('invalid-document', { detail: 'at /name' }) })
       .mockResolvedValueOnce(answered(2));
-    store.dispatch(LevelActions.edit({ edit: turned }));
+    store.change(changed(turned));
     await jest.advanceTimersByTimeAsync(5000);
     expect(save).toHaveBeenCalledTimes(1);
     expect(state()).toMatchObject({ saving: 'refused', failure: expect.stringContaining('at /name') });
-    store.dispatch(LevelActions.undo());
-    store.dispatch(LevelActions.redo());
+    store.change(undone);
+    store.change(redone);
     await jest.advanceTimersByTimeAsync(1000);
     expect(state().saving).toBe('idle');
   });

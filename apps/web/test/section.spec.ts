@@ -104,13 +104,13 @@ describe('The tape', () => {
   it('says its length, and how much of it goes east and north', () => {
     const tape = new Tape();
     expect(tape.numbers()).toEqual([]);
-    tape.stretch.set({ from: { x: 1, y: 1, z: 0 }, to: { x: 4, y: -3, z: 0 }, on: 'plan' });
+    tape.measure({ from: { x: 1, y: 1, z: 0 }, to: { x: 4, y: -3, z: 0 }, on: 'plan' });
     expect(tape.numbers().map(({ label, value }) => `${label} ${value}`)).toEqual(['length 5', 'east 3', 'north -4']);
   });
 
   it('in a section says how much of it goes along the axis that is seen, and up', () => {
     const tape = new Tape();
-    tape.stretch.set({ from: { x: 0, y: 2, z: 1 }, to: { x: 0, y: 5, z: 5 }, on: 'y' });
+    tape.measure({ from: { x: 0, y: 2, z: 1 }, to: { x: 0, y: 5, z: 5 }, on: 'y' });
     expect(tape.numbers().map(({ label, value }) => `${label} ${value}`)).toEqual(['length 5', 'north 3', 'up 4']);
   });
 });

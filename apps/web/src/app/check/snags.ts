@@ -1,22 +1,23 @@
-import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Injectable, computed, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
 import { Keeper } from '../saving/keeper';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { painted } from '../studio/painted';
 
 const nothing: readonly Finding[] = [];
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
-export class Snags {
+export class Snags extends signalStore(
+  { protectedState: false },
+  /** Those of the level that was looked at last; null while none was. */
+  withState<{ found: Finding[] | null }>({ found: null }),
+) {
   private readonly keeper = inject(Keeper);
-  private readonly level = inject(Store).selectSignal(studioFeature.selectLevel);
+  private readonly level = inject(LevelStore).level;
   private busy = false;
   private next: Level | null = null;
-
-  /** Those of the level that was looked at last; null while none was. */
-  readonly found = signal<Finding[] | null>(null);
 
   /** How many of them are more than remarks. */
   readonly grave = computed(() => (this.found() ?? []).filter(({ weight }) => weight !== 'remark').length);
@@ -38,6 +39,7 @@ export class Snags {
   }
 
   constructor() {
+    super();
     effect(() => {
       const level = this.level();
       if (level !== null) untracked(() => void this.look(level));
@@ -59,7 +61,7 @@ export class Snags {
         const asked: Level = this.next;
         this.next = null;
         const found = await this.keeper.findingsOf(asked);
-        if (this.next === null) this.found.set(found);
+        if (this.next === null) patchState(this, { found });
       }
     } catch {
       // They are looked for again after the next edit.

@@ -21,11 +21,11 @@ export function arranging(editor: Editor): Record<string, Doing> {
       const served = own === null ? null : servedBy(editor.level(), own);
       if (own === null) return;
       if (served === null) {
-        editor.notice.set('There is no fixture in this room that the zone could serve.');
+        editor.say('There is no fixture in this room that the zone could serve.');
         return;
       }
       make(fit(own, served));
-      editor.notice.set(`${own.name.trim()} serves ${served.name.trim()}.`);
+      editor.say(`${own.name.trim()} serves ${served.name.trim()}.`);
     },
   });
   return {

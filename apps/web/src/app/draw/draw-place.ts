@@ -208,7 +208,7 @@ export class DrawPlace {
     if (this.picked) return;
     if (this.measuring()) {
       const near = this.near(pointer.at);
-      this.tape.stretch.set({ from: near, to: near, on: 'plan' });
+      this.tape.measure({ from: near, to: near, on: 'plan' });
       return;
     }
     if (this.piece() !== null) {
@@ -226,7 +226,8 @@ export class DrawPlace {
   protected onDragged(pointer: BoardPointer): void {
     if (this.picked) return;
     if (this.measuring()) {
-      this.tape.stretch.update((now) => (now === null ? null : { ...now, to: this.near(pointer.at) }));
+      const stretch = this.tape.stretch();
+      if (stretch !== null) this.tape.measure({ ...stretch, to: this.near(pointer.at) });
       return;
     }
     if (this.from === null) {
@@ -302,7 +303,7 @@ export class DrawPlace {
     const fragment = fragmentOf(this.editor.level(), this.editor.selection(), true);
     const kept = keepCopied(fragment);
     const many = fragment.things.length;
-    this.editor.notice.set(
+    this.editor.say(
       kept
         ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
         : 'This browser keeps nothing: duplicate instead.',
@@ -311,13 +312,12 @@ export class DrawPlace {
 
   private pasteCopied(): void {
     const fragment = copiedLast();
-    if (fragment === null) this.editor.notice.set('Nothing was copied yet: select something, and press Ctrl C.');
+    if (fragment === null) this.editor.say('Nothing was copied yet: select something, and press Ctrl C.');
     else this.editor.paste(fragment, this.rooms.current());
   }
 
   protected showMoment(): void {
-    if (this.look.about() === null)
-      this.editor.notice.set('Nothing has been rehearsed here yet: look at a walk in Rehearse first.');
+    if (this.look.about() === null) this.editor.say('Nothing has been rehearsed here yet: look at a walk in Rehearse first.');
     else this.shows.update((now) => (now === 'moment' ? 'start' : 'moment'));
   }
 
@@ -330,7 +330,7 @@ export class DrawPlace {
     this.measuring.update((now) => !now);
     this.armed.set(null);
     // Rolled up it is not drawn any more, and its numbers can still be poured into a value.
-    if (this.measuring()) this.tape.stretch.set(null);
+    if (this.measuring()) this.tape.measure(null);
   }
 
   protected foldSection(): void {
@@ -397,7 +397,7 @@ export class DrawPlace {
 
   private letGo(): void {
     if (this.picking.request() !== null) {
-      this.picking.request.set(null);
+      this.picking.end();
       return;
     }
     if (this.moves.cancel()) return;

@@ -1,4 +1,5 @@
-import { Injectable, signal } from '@angular/core';
+import { Injectable } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Level } from '@nettlewick/core';
 import { corners } from '../board/figures';
 import { footingOf, tidy } from '../board/handles';
@@ -6,8 +7,11 @@ import type { Point, Stretch } from '../board/viewport';
 
 /** The tape measure: what it measured last can be poured into any length that is typed. */
 @Injectable()
-export class Tape {
-  readonly stretch = signal<Stretch | null>(null);
+export class Tape extends signalStore({ protectedState: false }, withState<{ stretch: Stretch | null }>({ stretch: null })) {
+  /** What is measured; null for nothing. */
+  measure(stretch: Stretch | null): void {
+    patchState(this, { stretch });
+  }
 
   /** Its numbers in words: the length, and how much of it goes east, north and up, as far as that is seen. */
   numbers(): { label: string; value: number }[] {

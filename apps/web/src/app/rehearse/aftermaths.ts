@@ -1,7 +1,7 @@
-import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Level } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { notePainted } from '../studio/painted';
 import type { Aftermath, AftermathRoom } from '../workers/aftermath';
 import { Mirrored } from '../workers/mirrored';
@@ -17,8 +17,8 @@ const GOES_ON = 900;
 
 /** Runs all walks in the background after every edit, and says what the edit changed in what fires. */
 @Injectable()
-export class Aftermaths {
-  private readonly level = inject(Store).selectSignal(studioFeature.selectLevel);
+export class Aftermaths extends signalStore({ protectedState: false }, withState<{ found: Aftermath | null }>({ found: null })) {
+  private readonly level = inject(LevelStore).level;
   private running: { room: Started<AftermathRoom>; mirror: Mirrored } | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy = false;
@@ -29,11 +29,11 @@ export class Aftermaths {
   /** Whether something new has begun since all walks were run. */
   private begins = false;
 
-  readonly found = signal<Aftermath | null>(null);
   /** How many expectations are not met, over all walks. */
   readonly unmet = computed(() => (this.found()?.unmet ?? []).reduce((sum, { count }) => sum + count, 0));
 
   constructor() {
+    super();
     effect(() => {
       const level = this.level();
       if (level === null) return;
@@ -50,7 +50,7 @@ export class Aftermaths {
 
   /** What was said has been read. */
   dismiss(): void {
-    this.found.update((found) => (found === null ? null : { ...found, changes: [] }));
+    patchState(this, ({ found }) => ({ found: found === null ? null : { ...found, changes: [] } }));
   }
 
   private ask(): void {
@@ -62,7 +62,7 @@ export class Aftermaths {
     const level = this.level();
     if (this.busy || level === null || level === this.looked) return;
     if (level.walks.length === 0) {
-      this.found.set(null);
+      patchState(this, { found: null });
       return;
     }
     this.busy = true;
@@ -74,7 +74,8 @@ export class Aftermaths {
       const { room } = this.running;
       const goesOn = !this.begins;
       this.begins = false;
-      this.found.set(await Promise.race([room.remote.look(goesOn), room.ended]));
+      const found = await Promise.race([room.remote.look(goesOn), room.ended]);
+      patchState(this, { found });
       this.took = performance.now() - from;
       notePainted('walks');
     } catch {

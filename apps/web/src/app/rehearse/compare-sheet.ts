@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { Store } from '@ngrx/store';
 import type { Revision } from '@nettlewick/contract';
 import { entrySentence, houseRules, ruleSentence } from '@nettlewick/core';
 import type { Entry, HouseRules } from '@nettlewick/core';
@@ -9,7 +8,7 @@ import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../saving/asking';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { Editor } from '../studio/editor';
 import { Named } from '../studio/named';
 import type { Compared, Side } from '../workers/study';
@@ -48,7 +47,7 @@ export class CompareSheet {
   private readonly studies = inject(Studies);
   private readonly api = inject(LevelsApi);
   protected readonly playback = inject(Playback);
-  private readonly levelId = inject(Store).selectSignal(studioFeature.selectLevelId);
+  private readonly levelId = inject(LevelStore).levelId;
   protected readonly before = signal(SHOWN);
   protected readonly after = signal('');
   protected readonly found = signal<Compared | null>(null);

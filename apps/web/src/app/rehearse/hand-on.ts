@@ -1,6 +1,5 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { Store } from '@ngrx/store';
 import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
 import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
@@ -9,7 +8,7 @@ import type { Pin } from '../board/board';
 import type { Point } from '../board/viewport';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../saving/asking';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { download, fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Rooms } from '../studio/rooms';
@@ -52,9 +51,9 @@ export class HandOn {
   private readonly rehearser = inject(Rehearser);
   private readonly playback = inject(Playback);
   private readonly api = inject(LevelsApi);
-  private readonly levelId = inject(Store).selectSignal(studioFeature.selectLevelId);
-  private readonly revision = inject(Store).selectSignal(studioFeature.selectRevision);
-  private readonly sent = inject(Store).selectSignal(studioFeature.selectSent);
+  private readonly levelId = inject(LevelStore).levelId;
+  private readonly revision = inject(LevelStore).revision;
+  private readonly sent = inject(LevelStore).sent;
 
   protected csv(): void {
     const ledger = this.rehearser.result()?.ledger;
@@ -102,12 +101,12 @@ export class HandOn {
     const [levelId, revision, walk] = [this.levelId(), this.revision(), this.rehearser.walk()];
     if (levelId === null || revision === null || walk === null) return;
     if (this.sent() !== this.editor.level()) {
-      this.editor.notice.set('The level is not saved yet. Save it first (Ctrl S): a link is to what is saved.');
+      this.editor.say('The level is not saved yet. Save it first (Ctrl S): a link is to what is saved.');
       return;
     }
     const answer = await this.api.keepRevision(levelId, revision, { kept: true });
     if (!answer.ok) {
-      this.editor.notice.set(`It could not be kept: ${failureText(answer)}`);
+      this.editor.say(`It could not be kept: ${failureText(answer)}`);
       return;
     }
     const link = new URL(`/levels/${levelId}/rehearse`, location.href);
@@ -115,9 +114,9 @@ export class HandOn {
     link.searchParams.set('revision', String(revision));
     try {
       await navigator.clipboard.writeText(link.href);
-      this.editor.notice.set(`Kept with revision ${revision}. The link is in the clipboard: ${link.href}`);
+      this.editor.say(`Kept with revision ${revision}. The link is in the clipboard: ${link.href}`);
     } catch {
-      this.editor.notice.set(`Kept with revision ${revision}. The link: ${link.href}`);
+      this.editor.say(`Kept with revision ${revision}. The link: ${link.href}`);
     }
   }
 

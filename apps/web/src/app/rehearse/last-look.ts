@@ -1,4 +1,5 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { secondsOf } from '@nettlewick/core';
 import type { Moment } from '../board/figures';
 import { Editor } from '../studio/editor';
@@ -7,10 +8,11 @@ import type { Rehearsal } from './rehearser';
 
 /** The rehearsal that was looked at last, and where: its moments can be drawn where nothing is rehearsed. */
 @Injectable()
-export class LastLook {
+export class LastLook extends signalStore(
+  { protectedState: false },
+  withState<{ looked: Rehearsal | null; tick: number }>({ looked: null, tick: 0 }),
+) {
   private readonly editor = inject(Editor);
-  private readonly looked = signal<Rehearsal | null>(null);
-  readonly tick = signal(0);
 
   /** The walk, how many ticks it took, and which second is shown; null if nothing was looked at, or its walk is gone. */
   readonly about = computed(() => {
@@ -34,7 +36,10 @@ export class LastLook {
 
   keep(rehearsal: Rehearsal | null, tick: number): void {
     if (rehearsal === null) return;
-    this.looked.set(rehearsal);
-    this.tick.set(tick);
+    patchState(this, { looked: rehearsal, tick });
+  }
+
+  seek(tick: number): void {
+    patchState(this, { tick });
   }
 }

@@ -1,6 +1,7 @@
-import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { everyEntry } from '@nettlewick/core';
 import type { LedgerFilter } from '@nettlewick/core';
 
@@ -9,11 +10,13 @@ const ticks = ['from', 'to'] as const;
 
 /** What of the ledger is wanted: kept in the address, so that a filter can be sent as a link. */
 @Injectable()
-export class LedgerQuery {
+export class LedgerQuery extends signalStore(
+  { protectedState: false },
+  withState<{ wanted: LedgerFilter }>({ wanted: everyEntry }),
+) {
   private readonly router = inject(Router);
   private readonly route = inject(ActivatedRoute);
   private readonly asked = toSignal(this.route.queryParamMap);
-  readonly wanted = signal<LedgerFilter>(everyEntry);
   /** Whether anything is asked for. */
   readonly isSet = computed(() => written(this.wanted()) !== '');
 
@@ -21,17 +24,18 @@ export class LedgerQuery {
   private readonly underway = new Set<string>();
 
   constructor() {
+    super();
     effect(() => {
       const asked = this.asked()?.get('ledger') ?? '';
       untracked(() => {
         if (asked === written(this.wanted())) this.underway.clear();
-        else if (!this.underway.has(asked)) this.wanted.set(readFilter(asked));
+        else if (!this.underway.has(asked)) patchState(this, { wanted: readFilter(asked) });
       });
     });
   }
 
   ask(part: Partial<LedgerFilter>): void {
-    this.wanted.update((now) => ({ ...now, ...part }));
+    patchState(this, ({ wanted }) => ({ wanted: { ...wanted, ...part } }));
     const text = written(this.wanted());
     this.underway.add(text);
     void this.router.navigate([], {

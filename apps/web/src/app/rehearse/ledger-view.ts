@@ -263,7 +263,7 @@ export class LedgerView {
     const own = { id: this.editor.newId('expect'), label: '', entry: matchOf(entry) };
     const one = never ? { ...own, expect: 'never' as const } : { ...own, expect: 'happens' as const };
     this.editor.edit(change('walks', walk, { expectations: [...walk.expectations, one] }));
-    this.editor.notice.set(`Expected of ${walk.name.trim()} from now on: ${never ? 'this never happens' : 'this happens'}.`);
+    this.editor.say(`Expected of ${walk.name.trim()} from now on: ${never ? 'this never happens' : 'this happens'}.`);
   }
 
   toggleHeld(): void {

@@ -151,7 +151,7 @@ export class LiveBar {
   protected async keep(): Promise<void> {
     const name = await this.living.keep();
     if (name === null) return;
-    this.editor.notice.set(`Kept as the walk “${name}”. The try itself stays for comparing until you leave Rehearse.`);
+    this.editor.say(`Kept as the walk “${name}”. The try itself stays for comparing until you leave Rehearse.`);
   }
 
   protected end(): void {

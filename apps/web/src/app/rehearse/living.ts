@@ -1,4 +1,5 @@
-import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger, freeName, keeping, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
 import type { Facing } from '../board/section';
@@ -32,12 +33,25 @@ const STALL = 250;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
 
+interface Walking {
+  /** Which way the section looks, while it is what is walked in; null for the plan. */
+  looks: Facing | null;
+  running: boolean;
+  /** Who is steered. */
+  visitor: string;
+  handy: kernel.Handy;
+  ranAway: boolean;
+  /** What was walked otherwise, or before. */
+  tries: readonly Try[];
+}
+const nobodyWalks: Walking = { looks: null, running: false, visitor: '', handy: nothingNear, ranAway: false, tries: [] };
+
 /**
  * Walks a visitor through the level as it runs: keys steer it, the kernel ticks on a thread of its own at the rate of the level, and
  * the ledger and the ways grow as it does. Each frame asks for the ticks that are due by then; none is left out.
  */
 @Injectable()
-export class Living {
+export class Living extends signalStore({ protectedState: false }, withState(nobodyWalks)) {
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
   private readonly rehearser = inject(Rehearser);
@@ -53,33 +67,28 @@ export class Living {
   private steering: Steering[] = [];
   private count = 0;
 
-  /** Which way the section looks, while it is what is walked in; null for the plan. */
-  readonly looks = signal<Facing | null>(null);
   readonly isOn = computed(() => this.rehearser.live() !== null);
-  readonly running = signal(false);
-  /** Who is steered. */
-  readonly visitor = signal('');
-  readonly handy = signal<kernel.Handy>(nothingNear);
-  readonly ranAway = signal(false);
   /** Nothing comes after a runaway; from before it there is another way. */
   readonly canGoOn = computed(() => this.isOn() && (!this.ranAway() || this.playback.tick() < this.playback.last()));
-  /** What was walked otherwise, or before. */
-  readonly tries = signal<readonly Try[]>([]);
   /** Whether what is walked now, or was at last, is kept as a walk. */
   private isKept = false;
 
   constructor() {
+    super();
     inject(DestroyRef).onDestroy(() => this.stop());
     // What is walked belongs to the level as it was when it began.
     effect(() => {
       const level = this.editor.level();
       if (untracked(this.isOn) && level !== this.level) {
         untracked(() => this.end());
-        this.editor.notice.set(
-          'The level has been edited, so this try has ended. It is kept for comparing until you leave Rehearse.',
-        );
+        this.editor.say('The level has been edited, so this try has ended. It is kept for comparing until you leave Rehearse.');
       }
     });
+  }
+
+  /** Says which way the section looks, if that is what is walked in. */
+  look(looks: Facing | null): void {
+    patchState(this, { looks });
   }
 
   /** Takes a visitor by the hand at the start of the walk. */
@@ -89,19 +98,18 @@ export class Living {
     const visitor = level.visitors.find(({ kind }) => kind === 'player') ?? level.visitors[0];
     if (walk === null || visitor === undefined) return;
     this.end();
-    this.rehearser.other.set(null);
+    this.rehearser.lookAt(null);
     this.playback.pause();
-    this.visitor.set(visitor.id);
+    patchState(this, { visitor: visitor.id, ranAway: false });
     this.level = level;
     this.isKept = false;
-    this.ranAway.set(false);
     const room = (this.room = startLiveRoom());
     try {
       await Promise.race([room.remote.open(level), room.ended]);
       const heard = await Promise.race([room.remote.begin(walk.id, visitor.id), room.ended]);
       if (this.room !== room) return;
       const { rate } = level;
-      this.rehearser.live.set({ walk: walk.id, rate, ticks: 0, ledger: new Ledger(rate), tracks: noTracks(), expectations: [] });
+      this.rehearser.walkLive({ walk: walk.id, rate, ticks: 0, ledger: new Ledger(rate), tracks: noTracks(), expectations: [] });
       this.hear(heard);
       this.goOn();
     } catch (error) {
@@ -114,21 +122,21 @@ export class Living {
     const { room } = this;
     if (!this.canGoOn() || room === null || this.running()) return;
     this.playback.pause();
-    this.running.set(true);
+    patchState(this, { running: true });
     await this.asked;
     const live = this.rehearser.live();
     if (live === null || !this.running()) return;
     const from = this.playback.tick();
     if (from < live.ticks) {
       this.setAside(live);
-      this.rehearser.live.set({
+      this.rehearser.walkLive({
         ...live,
         ticks: from,
         ledger: live.ledger.upTo(from),
         tracks: tracksUpTo(live.tracks, from),
       });
       this.isKept = false;
-      this.ranAway.set(false);
+      patchState(this, { ranAway: false });
       try {
         this.hear(await Promise.race([room.remote.back(from), room.ended]));
       } catch (error) {
@@ -153,7 +161,7 @@ export class Living {
   /** Lets time stand still: any moment so far can be looked at, and gone on from. */
   pause(): void {
     cancelAnimationFrame(this.frame);
-    this.running.set(false);
+    patchState(this, { running: false });
     this.pressed.clear();
   }
 
@@ -167,17 +175,18 @@ export class Living {
     const live = this.rehearser.live();
     this.stop();
     if (live !== null && live.ticks > 0 && !this.isKept) this.setAside(live);
-    this.rehearser.live.set(null);
+    this.rehearser.walkLive(null);
   }
 
   /** Takes another visitor by the hand; who was held so far stands. */
   async take(visitor: string): Promise<void> {
     this.steering.push({ visitor: this.visitor(), heads: null });
-    this.visitor.set(visitor);
+    patchState(this, { visitor });
     if (this.running()) this.head();
     if (this.room === null) return;
     try {
-      this.handy.set(await Promise.race([this.room.remote.take(visitor), this.room.ended]));
+      const handy = await Promise.race([this.room.remote.take(visitor), this.room.ended]);
+      patchState(this, { handy });
     } catch (error) {
       this.broken(error);
     }
@@ -311,19 +320,19 @@ export class Living {
     for (const one of entries) told.entry(...one);
     for (const one of poses) told.pose(...one);
     for (const one of rooms) told.room(...one);
-    this.handy.set(handy);
-    this.rehearser.live.set({ ...live, ticks: Math.max(live.ticks, tick) });
-    this.playback.tick.set(tick);
+    patchState(this, { handy });
+    this.rehearser.walkLive({ ...live, ticks: Math.max(live.ticks, tick) });
+    this.playback.follow(tick);
     const where = live.tracks.rooms.get(this.visitor())?.at(-1)?.room ?? null;
     if (where !== null && where !== this.rooms.current()) this.rooms.choose(where);
     if (ranAway) {
-      this.ranAway.set(true);
+      patchState(this, { ranAway: true });
       this.pause();
     }
   }
 
   private setAside(rehearsal: Rehearsal, name = `try ${(this.count += 1)}`): void {
-    this.tries.update((all) => [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }]);
+    patchState(this, ({ tries }) => ({ tries: [...tries, { id: `try-${tries.length}`, name, rehearsal: { ...rehearsal } }] }));
   }
 
   private stop(): void {
@@ -336,7 +345,7 @@ export class Living {
 
   private broken(error: unknown): void {
     this.end();
-    this.editor.notice.set(`Walking broke off: ${error instanceof Error ? error.message : String(error)}`);
+    this.editor.say(`Walking broke off: ${error instanceof Error ? error.message : String(error)}`);
   }
 }
 

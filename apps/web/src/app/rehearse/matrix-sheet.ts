@@ -87,7 +87,7 @@ export class MatrixSheet {
       const { kind, thing, part } = gap;
       const routes = await this.studies.trying({ kind, thing, part });
       if (routes === null) {
-        this.editor.notice.set(
+        this.editor.say(
           `No way was found to try ${gap.name} by going there, using it, or coming back. Walk it yourself, or draw the walk.`,
         );
         return;
@@ -96,9 +96,9 @@ export class MatrixSheet {
       const name = this.editor.freeName(`Tries ${gap.name}`);
       this.editor.add('walks', { id, name, atMost: 120, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
       this.rehearser.choose(id);
-      this.editor.notice.set(`“${name}” tries it. Undo takes the walk away again.`);
+      this.editor.say(`“${name}” tries it. Undo takes the walk away again.`);
     } catch (error) {
-      this.editor.notice.set(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
+      this.editor.say(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
     } finally {
       this.seeking.set(null);
     }

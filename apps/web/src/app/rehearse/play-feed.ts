@@ -1,4 +1,5 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { idsOf, nameKey } from '@nettlewick/core';
 import type { Pin } from '../board/board';
 import { Editor } from '../studio/editor';
@@ -18,11 +19,13 @@ interface Line {
 
 /** What a running game says of a play of this level, as it comes. */
 @Injectable()
-export class PlayFeed {
+export class PlayFeed extends signalStore(
+  { protectedState: false },
+  /** How many lines have come since it was forgotten last. */
+  withState({ count: 0 }),
+) {
   private readonly editor = inject(Editor);
   private lines: Line[] = [];
-  /** How many lines have come since it was forgotten last. */
-  readonly count = signal(0);
   private readonly ids = computed(() => idsOf(this.editor.level()));
 
   /** The seconds of the play by its last line. */
@@ -48,12 +51,12 @@ export class PlayFeed {
     if (first?.at !== undefined && first.at + 0.5 < (this.lines.at(-1)?.at ?? 0)) this.forget();
     this.lines.push(...lines);
     if (this.lines.length > KEPT) this.lines.splice(0, this.lines.length - KEPT);
-    this.count.set(this.lines.length);
+    patchState(this, { count: this.lines.length });
   }
 
   forget(): void {
     this.lines = [];
-    this.count.set(0);
+    patchState(this, { count: 0 });
   }
 
   /** All of it as the text of a log. */

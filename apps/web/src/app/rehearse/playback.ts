@@ -1,4 +1,5 @@
-import { DestroyRef, Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
+import { DestroyRef, Injectable, computed, inject, linkedSignal } from '@angular/core';
+import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signals';
 import { Ledger, entrySentence, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
 import type { Pin } from '../board/board';
@@ -14,23 +15,26 @@ const PINS = 40;
 
 /** Where the rehearsal is being looked at: the tick, the entry, and whether it plays. */
 @Injectable()
-export class Playback {
+export class Playback extends signalStore(
+  { protectedState: false },
+  withState({ playing: false, speed: 1 }),
+  withLinkedState((_, rehearser = inject(Rehearser)) => ({
+    /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
+    tick: linkedSignal<{ last: number; walk: string | undefined }, number>({
+      source: () => ({ last: rehearser.result()?.ticks ?? 0, walk: rehearser.result()?.walk }),
+      computation: (now, before) =>
+        before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last),
+    }),
+    /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
+    chosen: linkedSignal<unknown, number | null>({ source: rehearser.result, computation: () => null }),
+  })),
+) {
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
   private frame = 0;
   private at = 0;
 
-  readonly playing = signal(false);
-  readonly speed = signal(1);
   readonly last = computed(() => this.rehearser.result()?.ticks ?? 0);
-  /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
-  readonly tick = linkedSignal<{ last: number; walk: string | undefined }, number>({
-    source: () => ({ last: this.last(), walk: this.rehearser.result()?.walk }),
-    computation: (now, before) =>
-      before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last),
-  });
-  /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
-  readonly chosen = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
   readonly seconds = computed(() => secondsOf(this.tick(), this.rehearser.result()?.rate ?? 60));
   readonly ledger = computed(() => this.rehearser.result()?.ledger ?? new Ledger(60));
   /** A ledger that is being written grows: its entries are others when it is longer, not whenever it is looked at. */
@@ -168,6 +172,7 @@ export class Playback {
   }
 
   constructor() {
+    super();
     const look = inject(LastLook);
     inject(DestroyRef).onDestroy(() => {
       this.pause();
@@ -182,15 +187,13 @@ export class Playback {
 
   play(): void {
     if (this.last() === 0) return;
-    if (this.tick() >= this.last()) this.tick.set(0);
-    this.chosen.set(null);
-    this.playing.set(true);
+    patchState(this, ({ tick }) => ({ tick: tick >= this.last() ? 0 : tick, chosen: null, playing: true }));
     this.at = this.tick();
     let before = performance.now();
     const step = (now: number): void => {
       this.at += ((now - before) / 1000) * (this.rehearser.result()?.rate ?? 60) * this.speed();
       before = now;
-      this.tick.set(Math.min(this.last(), Math.floor(this.at)));
+      patchState(this, { tick: Math.min(this.last(), Math.floor(this.at)) });
       if (this.tick() >= this.last()) this.pause();
       else this.frame = requestAnimationFrame(step);
     };
@@ -199,14 +202,23 @@ export class Playback {
 
   pause(): void {
     cancelAnimationFrame(this.frame);
-    this.playing.set(false);
+    patchState(this, { playing: false });
   }
 
   /** Shows a tick, with everything in it done. */
   seek(tick: number): void {
     this.pause();
-    this.chosen.set(null);
-    this.tick.set(Math.max(0, Math.min(this.last(), Math.round(tick))));
+    patchState(this, { chosen: null, tick: Math.max(0, Math.min(this.last(), Math.round(tick))) });
+  }
+
+  /** Shows the tick to which a walk by hand has come. */
+  follow(tick: number): void {
+    patchState(this, { tick });
+  }
+
+  /** How fast it plays: 1 is as fast as it is. */
+  playAt(speed: number): void {
+    patchState(this, { speed });
   }
 
   /** Shows the moment right after an entry. */
@@ -214,8 +226,7 @@ export class Playback {
     const entry = this.entries()[number - 1];
     if (entry === undefined) return;
     this.pause();
-    this.tick.set(entry.tick);
-    this.chosen.set(number);
+    patchState(this, { tick: entry.tick, chosen: number });
   }
 }
 

@@ -145,7 +145,7 @@ export class RehearsePlace {
       if (room !== null) untracked(() => this.rooms.choose(room));
     });
     // Whoever walks sees from the side goes as the section is seen.
-    effect(() => this.living.looks.set(this.sectioned() ? this.facing() : null));
+    effect(() => this.living.look(this.sectioned() ? this.facing() : null));
     const by = (ticks: number) => () => this.playback.seek(this.playback.tick() + ticks);
     inject(Commands).offer({
       'walk-it': { when: () => !this.living.isOn() && this.editor.level().visitors.length > 0, run: () => this.walkIt() },
@@ -224,7 +224,7 @@ export class RehearsePlace {
   /** Escape ends what was begun: picking, asking for places, or the filter of the ledger. */
   private letGo(): void {
     const sheet = this.walkSheet();
-    if (this.picking.request() !== null) this.picking.request.set(null);
+    if (this.picking.request() !== null) this.picking.end();
     else if (sheet !== undefined && sheet.asking() !== null) sheet.asking.set(null);
     else this.about.set(null);
   }

@@ -1,4 +1,5 @@
-import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Answered, Covered, Level, Matrix, Reason, Tracks } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
@@ -17,6 +18,20 @@ export interface Rehearsal {
   expectations: Answered[];
 }
 
+interface Rehearsed {
+  /** The walk that was chosen; empty for the first. */
+  wanted: string;
+  /** The latest run of the walk. */
+  ran: Rehearsal | null;
+  /** What is walked live at the moment, which is looked at in its place. */
+  live: Rehearsal | null;
+  /** Another rehearsal that is looked at in its place, and what it is called: a try, a run of a spread. */
+  other: { name: string; rehearsal: Rehearsal } | null;
+  failure: string | null;
+  busy: boolean;
+}
+const nothingRehearsed: Rehearsed = { wanted: '', ran: null, live: null, other: null, failure: null, busy: false };
+
 interface Running {
   room: Started<RehearsalRoom>;
   mirror: Mirrored;
@@ -29,40 +44,41 @@ const PATIENCE = 1000;
 
 /** Runs the chosen walk through the level in a worker, again whenever the level changes. Only the newest run counts. */
 @Injectable()
-export class Rehearser {
+export class Rehearser extends signalStore({ protectedState: false }, withState(nothingRehearsed)) {
   private readonly editor = inject(Editor);
   private running: Running | null = null;
   private next: { level: Level; walk: string } | null = null;
-  private readonly wanted = signal('');
 
-  /** The latest run of the walk. */
-  readonly ran = signal<Rehearsal | null>(null);
-  /** What is walked live at the moment, which is looked at in its place. */
-  readonly live = signal<Rehearsal | null>(null);
-  /** Another rehearsal that is looked at in its place, and what it is called: a try, a run of a spread. */
-  readonly other = signal<{ name: string; rehearsal: Rehearsal } | null>(null);
   /** What is looked at. */
   readonly result = computed(() => this.live() ?? this.other()?.rehearsal ?? this.ran());
-  readonly failure = signal<string | null>(null);
-  readonly busy = signal(false);
   readonly walk = computed(() => {
     const { walks } = this.editor.level();
     return walks.find((one) => one.id === this.wanted()) ?? walks[0] ?? null;
   });
 
   constructor() {
+    super();
     effect(() => {
       const level = this.editor.level();
       const walk = this.walk();
-      untracked(() => this.other.set(null));
-      untracked(() => (walk === null ? this.ran.set(null) : this.request(level, walk.id)));
+      untracked(() => this.lookAt(null));
+      untracked(() => (walk === null ? patchState(this, { ran: null }) : this.request(level, walk.id)));
     });
     inject(DestroyRef).onDestroy(() => this.giveUp());
   }
 
   choose(walk: string): void {
-    this.other.set(null);
-    this.wanted.set(walk);
+    patchState(this, { other: null, wanted: walk });
+  }
+
+  /** Looks at another rehearsal in place of the walk's; null for the walk's again. */
+  lookAt(other: Rehearsed['other']): void {
+    patchState(this, { other });
+  }
+
+  /** What is walked live is looked at; null when nothing is any more. */
+  walkLive(live: Rehearsal | null): void {
+    patchState(this, { live });
   }
 
   /** Why nothing happened at a thing in the latest rehearsal, or what did; null if it cannot be told now. */
@@ -90,7 +106,7 @@ export class Rehearser {
   private request(level: Level, walk: string): void {
     performance.mark('nettlewick:rehearsal-asked');
     this.next = { level, walk };
-    this.busy.set(true);
+    patchState(this, { busy: true });
     const since = this.running?.since ?? null;
     if (since !== null && performance.now() - since > PATIENCE) this.giveUp();
     if ((this.running?.since ?? null) === null) void this.run();
@@ -112,9 +128,7 @@ export class Rehearser {
       // It was given up meanwhile: another runs in its place.
       if (this.running !== running && this.running !== null) return;
       if (this.next !== null && this.running === running) continue;
-      this.busy.set(false);
-      if (reply.rehearsal !== null) this.ran.set(reply.rehearsal);
-      this.failure.set(reply.failure);
+      patchState(this, { busy: false, failure: reply.failure, ...(reply.rehearsal === null ? {} : { ran: reply.rehearsal }) });
       if (this.running !== running) return;
     }
   }

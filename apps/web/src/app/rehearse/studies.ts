@@ -1,10 +1,10 @@
-import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
+import { DestroyRef, Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Dependence, Level, OrderSafety, Remedy, Route, Since, SpreadRun, Spreading } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
 import { failureText } from '../saving/asking';
 import { LevelsApi } from '../saving/levels-api';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { Editor } from '../studio/editor';
 import { Mirrored } from '../workers/mirrored';
 import type { RehearsalSent } from '../workers/rehearsal';
@@ -12,6 +12,13 @@ import { startStudyRoom } from '../workers/start';
 import type { Started } from '../workers/started';
 import type { Compared, Side, StudyRoom } from '../workers/study';
 import { Rehearser } from './rehearser';
+
+/** What of a walk hangs on the house rules, as it was found last, with the level for which it holds. */
+interface Safety {
+  level: Level;
+  walk: string;
+  found: OrderSafety;
+}
 
 interface Worker {
   room: Started<StudyRoom>;
@@ -25,17 +32,15 @@ const CHUNK = 50;
 
 /** What goes beyond one rehearsal is asked of a small pool of workers, which are started when they are first needed. */
 @Injectable()
-export class Studies {
+export class Studies extends signalStore({ protectedState: false }, withState<{ safety: Safety | null }>({ safety: null })) {
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
   private readonly api = inject(LevelsApi);
-  private readonly store = inject(Store);
+  private readonly store = inject(LevelStore);
   private readonly workers: Worker[] = [];
 
-  /** What of the walk hangs on the house rules, as it was found last, with the level for which it holds. */
-  readonly safety = signal<{ level: Level; walk: string; found: OrderSafety } | null>(null);
-
   constructor() {
+    super();
     inject(DestroyRef).onDestroy(() => this.end());
   }
 
@@ -57,7 +62,7 @@ export class Studies {
   async findOrderSafety(walk: string): Promise<OrderSafety> {
     const level = this.editor.level();
     const found = await this.ask(0, ({ remote }) => remote.orderSafety(walk));
-    this.safety.set({ level, walk, found });
+    patchState(this, { safety: { level, walk, found } });
     return found;
   }
 
@@ -109,23 +114,23 @@ export class Studies {
 
   /** Shows the rehearsal of a walk as it was in a revision of the level. */
   async showRevision(revision: number, walk: string): Promise<void> {
-    const levelId = this.store.selectSignal(studioFeature.selectLevelId)() ?? '';
-    const now = this.store.selectSignal(studioFeature.selectRevision)();
+    const levelId = this.store.levelId() ?? '';
+    const now = this.store.revision();
     // What is open is that revision: nothing else is to be shown.
     if (revision === now) return;
     const answer = await this.api.openRevision(levelId, revision);
     if (!answer.ok) {
-      this.editor.notice.set(`The rehearsal of revision ${revision} cannot be shown: ${failureText(answer)}`);
+      this.editor.say(`The rehearsal of revision ${revision} cannot be shown: ${failureText(answer)}`);
       return;
     }
     try {
       const { columns, ...sent } = await this.ask(0, ({ remote }) => remote.ofLevel(answer.value.level, walk));
-      this.rehearser.other.set({
+      this.rehearser.lookAt({
         name: `as it was in revision ${revision}`,
         rehearsal: { ...sent, ledger: Ledger.of(columns) },
       });
     } catch (error) {
-      this.editor.notice.set(error instanceof Error ? error.message : String(error));
+      this.editor.say(error instanceof Error ? error.message : String(error));
     }
   }
 

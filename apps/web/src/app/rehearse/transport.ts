@@ -52,7 +52,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
           class="speeds"
           nwNamed="speed"
           [ngModel]="playback.speed()"
-          (ngModelChange)="playback.speed.set($event)"
+          (ngModelChange)="playback.playAt($event)"
           [nzOptions]="speeds"
         />
       </label>

@@ -142,7 +142,7 @@ export class WalkSheet {
     const last = this.told()[route]?.at(-1) ?? { x: 0, y: 0 };
     const at = this.walk().routes[route]!.instructions.length;
     this.goTo(route, { x: tidy(last.x + 1), y: tidy(last.y) });
-    this.asked.next.set({ thing: this.walk().id, path: `/routes/${route}/instructions/${at}/to/x` });
+    this.asked.editNext({ thing: this.walk().id, path: `/routes/${route}/instructions/${at}/to/x` });
   }
 
   protected tell(route: number, telling: Telling): void {
@@ -161,7 +161,7 @@ export class WalkSheet {
     };
     this.append(route, made[telling]);
     const next = { use: '/fixture', carry: '/prop', drop: '/prop', throw: '/prop', wait: '/seconds', turn: '/heading' }[telling];
-    if (prop === '' || !next.endsWith('prop')) this.asked.next.set({ thing: this.walk().id, path: path + next });
+    if (prop === '' || !next.endsWith('prop')) this.asked.editNext({ thing: this.walk().id, path: path + next });
   }
 
   protected expect(kind: Expectation['expect']): void {

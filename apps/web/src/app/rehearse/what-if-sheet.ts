@@ -4,8 +4,7 @@ import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettle
 import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { Editor } from '../studio/editor';
-import { Store } from '@ngrx/store';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { PlayFeed } from './play-feed';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
@@ -31,7 +30,7 @@ export class WhatIfSheet {
   private readonly rehearser = inject(Rehearser);
   private readonly studies = inject(Studies);
   protected readonly feed = inject(PlayFeed);
-  private readonly levelId = inject(Store).selectSignal(studioFeature.selectLevelId);
+  private readonly levelId = inject(LevelStore).levelId;
   /** Where a running game sends its lines. */
   protected readonly address = computed(() => `${location.origin}/api/levels/${this.levelId() ?? ''}/play`);
   protected readonly busy = signal<'' | 'orders' | 'spread' | 'log'>('');
@@ -104,7 +103,7 @@ export class WhatIfSheet {
     if (spread === null) return;
     await this.during('spread', async () => {
       const { columns, ...sent } = await this.studies.oneOf(spread.walk, spread.by, seed);
-      this.rehearser.other.set({
+      this.rehearser.lookAt({
         name: `run ${seed} of the spread, ${sent.rate} ticks a second`,
         rehearsal: { ...sent, ledger: Ledger.of(columns) },
       });

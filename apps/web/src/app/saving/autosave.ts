@@ -1,11 +1,9 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { fingerprint } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
-import { merge } from 'rxjs';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
-import type { StudioState } from '../state/studio.feature';
+import { watchState } from '@ngrx/signals';
+import { conflictFound, saveFailed, saveStarted, saved } from '../state/level-state';
+import type { LevelState } from '../state/level-state';
+import { LevelStore } from '../state/level-store';
 import { failureText } from './asking';
 import { Keeper } from './keeper';
 import { LevelsApi } from './levels-api';
@@ -20,18 +18,20 @@ const AGAIN = 1500;
  */
 @Injectable()
 export class Autosave {
-  private readonly store = inject(Store);
+  private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private readonly keeper = inject(Keeper);
-  private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending = false;
 
   constructor() {
     // An edit is sent; and so is what stood against another's once that is settled, though it has not changed.
-    merge(this.store.select(studioFeature.selectLevel), this.store.select(studioFeature.selectTheirs))
-      .pipe(takeUntilDestroyed())
-      .subscribe(() => this.soon(GATHER));
+    let seen: Partial<LevelState> = {};
+    watchState(this.store, ({ level, theirs }) => {
+      if (level === seen.level && theirs === seen.theirs) return;
+      seen = { level, theirs };
+      this.soon(GATHER);
+    });
     const now = (): void => this.soon(0);
     // A text that is being typed is nowhere yet: whoever leaves the page is asked.
     let typedIn: Element | null = null;
@@ -40,7 +40,7 @@ export class Autosave {
       if (!(event instanceof KeyboardEvent) || event.key === 'Enter' || event.key === 'Escape') typedIn = null;
     };
     const beforeLeaving = (event: BeforeUnloadEvent): void => {
-      const { level, sent, keeps } = this.state();
+      const { level, sent, keeps } = this.store.now();
       const isTyping = typedIn?.isConnected === true && typedIn.closest('nw-value, nw-name-field, .title') !== null;
       if (isTyping || (level !== sent && !keeps)) event.preventDefault();
     };
@@ -71,33 +71,33 @@ export class Autosave {
   }
 
   private async send(): Promise<void> {
-    const state = this.state();
+    const state = this.store.now();
     if (this.sending || !hasWork(state)) return;
     this.sending = true;
     try {
       const attempt = await this.keeper.prepare(state.level);
-      this.store.dispatch(LevelActions.saveStarted({ attempt }));
+      this.store.change(saveStarted(attempt));
       await this.sendOne(state, attempt);
     } catch {
       // What sends it has broken: that is begun anew.
       const detail = 'What sends the level has broken off.';
-      this.store.dispatch(LevelActions.saveFailed({ levelId: state.levelId, saving: 'offline', detail }));
+      this.store.change(saveFailed(state.levelId, 'offline', detail));
     } finally {
       this.sending = false;
     }
-    if (hasWork(this.state())) this.soon(this.state().saving === 'offline' ? AGAIN : 0);
+    if (hasWork(this.store.now())) this.soon(this.store.now().saving === 'offline' ? AGAIN : 0);
   }
 
   private async sendOne({ levelId, level, revision }: Working, attempt: string): Promise<void> {
     const answer = await this.keeper.save(levelId, revision, attempt);
     if (answer.ok) {
-      this.store.dispatch(LevelActions.saved({ levelId, level, revision: answer.value.revision }));
+      this.store.change(saved(levelId, level, answer.value.revision));
     } else if (answer.offline) {
-      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'offline', detail: answer.detail }));
+      this.store.change(saveFailed(levelId, 'offline', answer.detail));
     } else if (answer.problem.status === 412) {
       await this.compare(levelId);
     } else {
-      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'refused', detail: failureText(answer) }));
+      this.store.change(saveFailed(levelId, 'refused', failureText(answer)));
     }
   }
 
@@ -105,18 +105,18 @@ export class Autosave {
   private async compare(levelId: string): Promise<void> {
     const newest = await this.api.open(levelId);
     if (!newest.ok) {
-      this.store.dispatch(LevelActions.saveFailed({ levelId, saving: 'offline', detail: failureText(newest) }));
-    } else if (this.state().attempts.includes(fingerprint(newest.value.level))) {
-      this.store.dispatch(LevelActions.saved({ levelId, level: newest.value.level, revision: newest.value.revision }));
+      this.store.change(saveFailed(levelId, 'offline', failureText(newest)));
+    } else if (this.store.now().attempts.includes(fingerprint(newest.value.level))) {
+      this.store.change(saved(levelId, newest.value.level, newest.value.revision));
     } else {
-      this.store.dispatch(LevelActions.conflictFound({ theirs: newest.value }));
+      this.store.change(conflictFound(newest.value));
     }
   }
 }
 
-type Working = StudioState & { levelId: string; level: NonNullable<StudioState['level']> };
+type Working = LevelState & { levelId: string; level: NonNullable<LevelState['level']> };
 
-function hasWork(state: StudioState): state is Working {
+function hasWork(state: LevelState): state is Working {
   return (
     state.levelId !== null &&
     state.level !== null &&

@@ -1,10 +1,10 @@
-import { DestroyRef, Injectable, effect, inject, signal, untracked } from '@angular/core';
+import { DestroyRef, Injectable, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { editsBetween } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
 import { z } from 'zod';
 import { PlayFeed } from '../rehearse/play-feed';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
+import { theirsTaken } from '../state/level-state';
+import { LevelStore } from '../state/level-store';
 import { LevelsApi } from './levels-api';
 
 const savedEvent = z.object({ revision: z.number().int() });
@@ -16,37 +16,36 @@ const presentEvent = z.object({ windows: z.number().int() });
  * window that is seen listens: a browser opens few connections to one server.
  */
 @Injectable()
-export class Company {
-  private readonly store = inject(Store);
+export class Company extends signalStore(
+  { protectedState: false },
+  /** How many windows have the level open, this one among them; 0 while it is not known. */
+  withState({ windows: 0 }),
+) {
+  private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
-  private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
-  private readonly levelId = this.store.selectSignal(studioFeature.selectLevelId);
   private readonly feed = inject(PlayFeed);
   private source: EventSource | null = null;
 
-  /** How many windows have the level open, this one among them; 0 while it is not known. */
-  readonly windows = signal(0);
-
   constructor() {
+    super();
     const listen = (): void => {
       this.source?.close();
       this.source = null;
-      this.windows.set(0);
-      const id = this.levelId();
+      patchState(this, { windows: 0 });
+      const id = this.store.levelId();
       if (id === null || document.visibilityState !== 'visible' || typeof EventSource === 'undefined') return;
       const source = new EventSource(`/api/levels/${id}/events`);
-      source.addEventListener('present', ({ data }) => this.windows.set(read(presentEvent, data)?.windows ?? 0));
+      source.addEventListener('present', ({ data }) => patchState(this, { windows: read(presentEvent, data)?.windows ?? 0 }));
       source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => void this.takeOver(id, Infinity));
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
-      source.addEventListener('error', () => this.windows.set(0));
+      source.addEventListener('error', () => patchState(this, { windows: 0 }));
       this.source = source;
     };
-    const opened = this.store.selectSignal(studioFeature.selectLevel);
     let listening: string | null = null;
     effect(() => {
-      const id = opened() === null ? null : this.levelId();
+      const id = this.store.level() === null ? null : this.store.levelId();
       if (id === listening) return;
       listening = id;
       untracked(listen);
@@ -62,14 +61,12 @@ export class Company {
     if (!this.behind(id, revision)) return;
     const answer = await this.api.open(id);
     if (!answer.ok || !this.behind(id, answer.value.revision)) return;
-    const { level } = this.state();
-    const edits = editsBetween(level!, answer.value.level);
-    this.store.dispatch(LevelActions.theirsTaken({ theirs: answer.value, edits }));
+    this.store.change(theirsTaken(answer.value, editsBetween(this.store.level()!, answer.value.level)));
   }
 
   /** Whether the server has a newer revision, and this window has nothing unsent that it goes against. */
   private behind(id: string, revision: number): boolean {
-    const { levelId, level, sent, saving, revision: own, attempts } = this.state();
+    const { levelId, level, sent, saving, revision: own, attempts } = this.store.now();
     return levelId === id && level !== null && level === sent && saving === 'idle' && attempts.length === 0 && revision > own;
   }
 }

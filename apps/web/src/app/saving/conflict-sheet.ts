@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { chainSentence, collectionWord, describe, differences, differingFieldsOfLevel, nameOf, spoken } from '@nettlewick/core';
 import type { Chain, Collection, Edit, Level, Thing } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
 import { NzModalModule } from 'ng-zorro-antd/modal';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
+import { conflictResolved } from '../state/level-state';
+import { LevelStore } from '../state/level-store';
 import { DialogName } from '../studio/dialog-name';
 import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
@@ -21,13 +20,12 @@ import { replayed } from './replayed';
 })
 export class ConflictSheet {
   readonly closed = output();
-  private readonly store = inject(Store);
+  private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
-  private readonly state = this.store.selectSignal(studioFeature.selectStudioState);
   protected readonly wrong = signal<string | null>(null);
-  protected readonly theirs = computed(() => this.state().theirs);
+  protected readonly theirs = this.store.theirs;
   protected readonly rows = computed(() => {
-    const { level, theirs } = this.state();
+    const [level, theirs] = [this.store.level(), this.store.theirs()];
     if (level === null || theirs === null) return [];
     const own = differingFieldsOfLevel(level, theirs.level).map((field) => ({
       id: field,
@@ -52,30 +50,29 @@ export class ConflictSheet {
 
   /** Ours becomes the newest revision; theirs stays in the history as the one before. */
   protected keepOurs(): void {
-    const { level } = this.state();
-    if (level !== null) this.store.dispatch(LevelActions.conflictResolved({ level, edit: this.fromTheirs(level) }));
+    const { level } = this.store.now();
+    if (level !== null) this.store.change(conflictResolved(level, this.fromTheirs(level)));
   }
 
   /** Theirs is opened, and ours can be had back with undo. */
   protected takeTheirs(): void {
-    const { level, theirs } = this.state();
+    const { level, theirs } = this.store.now();
     if (level === null || theirs === null) return;
-    this.store.dispatch(LevelActions.conflictResolved({ level: theirs.level, edit: replacing(level, theirs.level) }));
+    this.store.change(conflictResolved(theirs.level, replacing(level, theirs.level)));
   }
 
   /** What we have changed since the revision that we began from is changed in theirs, as far as it is still there. */
   protected async replay(): Promise<void> {
-    const { level, levelId, revision, theirs } = this.state();
+    const { level, levelId, revision, theirs } = this.store.now();
     if (level === null || levelId === null || theirs === null) return;
     const made = await replayed(this.api, levelId, revision, level, theirs.level);
-    if (made.ok)
-      this.store.dispatch(LevelActions.conflictResolved({ level: made.level, edit: replacing(theirs.level, made.level) }));
+    if (made.ok) this.store.change(conflictResolved(made.level, replacing(theirs.level, made.level)));
     else this.wrong.set(`${made.wrong} Keep both instead.`);
   }
 
   /** Ours is stored as a level of its own; this one goes on as theirs. */
   protected async keepBoth(): Promise<void> {
-    const { level } = this.state();
+    const { level } = this.store.now();
     if (level === null) return;
     const name = `${level.name.trim().slice(0, 72)} (ours)`;
     const answer = await this.api.create({ ...level, name });
@@ -84,7 +81,7 @@ export class ConflictSheet {
   }
 
   private fromTheirs(level: Level): Edit | null {
-    const { theirs } = this.state();
+    const { theirs } = this.store.now();
     return theirs === null ? null : replacing(theirs.level, level);
   }
 }

@@ -1,9 +1,8 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { Store } from '@ngrx/store';
 import { Editor } from '../studio/editor';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
+import { Opening } from '../state/opening';
 import type { Draft } from './shelf';
 import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
@@ -47,10 +46,10 @@ import { replayed } from './replayed';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FoundDrafts {
-  private readonly store = inject(Store);
+  private readonly opening = inject(Opening);
   private readonly api = inject(LevelsApi);
   private readonly editor = inject(Editor);
-  protected readonly found = this.store.selectSignal(studioFeature.selectFound);
+  protected readonly found = inject(LevelStore).found;
   protected readonly wrong = signal<string | null>(null);
 
   /** Its edits are made on the open level, as one edit that can be undone. */
@@ -78,6 +77,6 @@ export class FoundDrafts {
 
   private settled({ session }: Draft): void {
     this.wrong.set(null);
-    this.store.dispatch(LevelActions.foundSettled({ session }));
+    void this.opening.settle(session);
   }
 }

@@ -1,8 +1,7 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
 import type { Revision } from '@nettlewick/contract';
-import { Store } from '@ngrx/store';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { Editor } from '../studio/editor';
 import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
@@ -67,7 +66,7 @@ export class RevisionList {
   readonly done = output();
   private readonly api = inject(LevelsApi);
   private readonly editor = inject(Editor);
-  protected readonly current = inject(Store).selectSignal(studioFeature.selectRevision);
+  protected readonly current = inject(LevelStore).revision;
   protected readonly revisions = signal<Revision[]>([]);
   protected readonly wrong = signal<string | null>(null);
 

@@ -1,17 +1,22 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Offer } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
+
+interface AskedFor {
+  /** What was asked for: the thing, and the path in it. */
+  all: ReadonlySet<string>;
+  /** The value to be edited next: its thing, and its path in it. */
+  next: { thing: string; path: string } | null;
+}
 
 /**
  * What is said of things although it is as usual, because it was asked for; and the value that is to be typed next. Both are
  * forgotten when the page is left.
  */
 @Injectable()
-export class Asked {
+export class Asked extends signalStore({ protectedState: false }, withState<AskedFor>({ all: new Set<string>(), next: null })) {
   private readonly editor = inject(Editor);
-  private readonly all = signal<ReadonlySet<string>>(new Set());
-  /** The value to be edited next: its thing, and its path in it. */
-  readonly next = signal<{ thing: string; path: string } | null>(null);
 
   /** The paths asked for within a part of a thing, relative to that part. */
   within(thing: string, prefix = ''): ReadonlySet<string> {
@@ -22,15 +27,20 @@ export class Asked {
   /** Whether anything was asked for: read by those who show sentences. */
   readonly any = computed(() => this.all().size > 0);
 
+  /** Says which value is to be edited next; null when it is being edited. */
+  editNext(next: AskedFor['next']): void {
+    patchState(this, { next });
+  }
+
   /** Takes up an offer: what it sets is set in one step, and the value that it names is edited next. */
   take(thing: string, prefix: string, offer: Offer): void {
     const path = offer.next === undefined ? null : prefix + offer.next;
-    if (path !== null) this.all.update((all) => new Set([...all, `${thing} ${path}`]));
+    if (path !== null) patchState(this, ({ all }) => ({ all: new Set([...all, `${thing} ${path}`]) }));
     const wrong = this.editor.setAll(
       thing,
       offer.sets.map((one) => ({ path: prefix + one.path, value: one.value })),
     );
-    if (wrong !== null) this.editor.notice.set(wrong);
-    else if (path !== null) this.next.set({ thing, path });
+    if (wrong !== null) this.editor.say(wrong);
+    else if (path !== null) this.editNext({ thing, path });
   }
 }

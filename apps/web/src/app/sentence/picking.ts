@@ -1,4 +1,5 @@
-import { Injectable, signal } from '@angular/core';
+import { Injectable } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Point } from '../board/viewport';
 
 /** Where on the sheet something was picked: the thing there, if there is one, and the point. */
@@ -18,23 +19,29 @@ export interface PickRequest {
 
 /** A value that waits to be picked on the sheet, whichever sheet is shown: one at a time. */
 @Injectable()
-export class Picking {
-  readonly request = signal<PickRequest | null>(null);
-
+export class Picking extends signalStore(
+  { protectedState: false },
+  withState<{ request: PickRequest | null }>({ request: null }),
+) {
   ask(request: PickRequest): void {
-    this.request.set(request);
+    patchState(this, { request });
   }
 
   /** Gives what was picked to who asked for it; whether anybody did. */
   give(picked: Picked): boolean {
     const request = this.request();
     if (request === null) return false;
-    if (request.take(picked)) this.request.set(null);
+    if (request.take(picked)) this.end();
     return true;
   }
 
   /** Asks for nothing any more: only who asked may say so. */
   forget(request: PickRequest | null): void {
-    if (request !== null && this.request() === request) this.request.set(null);
+    if (request !== null && this.request() === request) this.end();
+  }
+
+  /** Asks for nothing any more, whoever asked. */
+  end(): void {
+    patchState(this, { request: null });
   }
 }

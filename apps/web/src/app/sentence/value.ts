@@ -133,7 +133,7 @@ export class Value {
     effect(() => {
       const next = this.asked.next();
       if (next === null || next.thing !== this.thing() || next.path !== this.path()) return;
-      this.asked.next.set(null);
+      this.asked.editNext(null);
       this.begin();
     });
     inject(DestroyRef).onDestroy(() => this.picking.forget(this.request));

@@ -1,8 +1,7 @@
 import { Injectable, effect, inject, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
-import { Store } from '@ngrx/store';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
 import { Editor } from './editor';
 import { Rooms } from './rooms';
 
@@ -19,7 +18,7 @@ export class Address {
   private readonly route = inject(ActivatedRoute);
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
-  private readonly level = inject(Store).selectSignal(studioFeature.selectLevel);
+  private readonly level = inject(LevelStore).level;
   private readonly asked = toSignal(this.route.queryParamMap);
   /** What was read from the address, or written into it, last. */
   private known = ' ';

@@ -1,4 +1,5 @@
-import { DestroyRef, Injectable, inject, signal } from '@angular/core';
+import { DestroyRef, Injectable, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { commandTable, keyOf, keyText } from './command-table';
 import type { Command, CommandId } from './command-table';
 
@@ -19,10 +20,12 @@ export interface Offered extends Command, Doing {
  * those of a place come before those of the studio around it.
  */
 @Injectable()
-export class Commands {
-  private readonly offered = signal<readonly Offered[]>([]);
-
+export class Commands extends signalStore(
+  { protectedState: false },
+  withState<{ offered: readonly Offered[] }>({ offered: [] }),
+) {
   constructor() {
+    super();
     const listen = (event: KeyboardEvent): void => {
       // While a dialog is open, what is typed is meant for it, wherever the focus is.
       if (event.defaultPrevented || document.querySelector('nz-modal-container') !== null) return;
@@ -44,8 +47,10 @@ export class Commands {
       const command = commandTable.get(id as CommandId)!;
       return { ...command, id: id as CommandId, ...(typeof how === 'function' ? { run: how } : (how as Doing)) };
     });
-    this.offered.update((all) => [...all, ...own]);
-    inject(DestroyRef).onDestroy(() => this.offered.update((all) => all.filter((one) => !own.includes(one))));
+    patchState(this, ({ offered }) => ({ offered: [...offered, ...own] }));
+    inject(DestroyRef).onDestroy(() =>
+      patchState(this, ({ offered }) => ({ offered: offered.filter((one) => !own.includes(one)) })),
+    );
   }
 
   /** Those that can be done here and now. */

@@ -1,4 +1,5 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import {
   add,
   change,
@@ -40,10 +41,9 @@ import type {
   Thing,
   Vector,
 } from '@nettlewick/core';
-import { Store } from '@ngrx/store';
 import { customAlphabet } from 'nanoid';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
+import { changed, redone, selected, undone } from '../state/level-state';
+import { LevelStore } from '../state/level-store';
 
 const untouched: ReadonlyMap<string, Thing> = new Map();
 type Fields = Record<string, unknown>;
@@ -59,33 +59,31 @@ function tidied(metres: number): number {
   return Math.round(metres * 100) / 100 + 0;
 }
 
+interface OnTheTable {
+  /** Things as the gesture under way would leave them. The document does not know of them until it is let go. */
+  tried: ReadonlyMap<string, Thing>;
+  /** What is to be said of the last thing that was done, or could not be. */
+  notice: string | null;
+}
+
 /** The open level for those who show and change it. Every change is an edit. */
 @Injectable()
-export class Editor {
-  private readonly store = inject(Store);
-  private readonly current = this.store.selectSignal(studioFeature.selectLevel);
-  readonly selection = this.store.selectSignal(studioFeature.selectSelection);
-  readonly canUndo = this.store.selectSignal(studioFeature.selectCanUndo);
-  readonly canRedo = this.store.selectSignal(studioFeature.selectCanRedo);
+export class Editor extends signalStore({ protectedState: false }, withState<OnTheTable>({ tried: untouched, notice: null })) {
+  private readonly store = inject(LevelStore);
+  readonly selection = this.store.selection;
+  readonly canUndo = this.store.canUndo;
+  readonly canRedo = this.store.canRedo;
 
-  private readonly undone = this.store.selectSignal(studioFeature.selectUndo);
-  private readonly redone = this.store.selectSignal(studioFeature.selectRedo);
   /** What undo would take back and redo would do again, in few words; empty for nothing. */
-  readonly wouldUndo = computed(() => this.said(this.undone().at(-1)));
-  readonly wouldRedo = computed(() => this.said(this.redone().at(-1)));
-
-  /** What is to be said of the last thing that was done, or could not be. */
-  readonly notice = signal<string | null>(null);
+  readonly wouldUndo = computed(() => this.said(this.store.undo().at(-1)));
+  readonly wouldRedo = computed(() => this.said(this.store.redo().at(-1)));
 
   /** The open level. Only asked for where one is open. */
   readonly level = computed<Level>(() => {
-    const level = this.current();
+    const level = this.store.level();
     if (level === null) throw new Error('No level is open');
     return level;
   });
-
-  /** Things as the gesture under way would leave them. The document does not know of them until it is let go. */
-  readonly tried = signal<ReadonlyMap<string, Thing>>(untouched);
 
   /** The selected things, in the order in which they were selected, as a gesture under way would leave them. */
   readonly selected = computed<Found[]>(() => {
@@ -114,22 +112,27 @@ export class Editor {
     return lookup(this.level()).get(id);
   }
 
+  /** Says something of what was done, or could not be; null takes back what was said. */
+  say(notice: string | null): void {
+    patchState(this, { notice });
+  }
+
   /** Makes an edit; edits of one gesture become one step of undo. */
   edit(edit: Edit, gesture?: string): void {
-    if (edit.kind !== 'remove' && edit.kind !== 'all') this.notice.set(null);
-    this.store.dispatch(LevelActions.edit({ edit, gesture }));
+    if (edit.kind !== 'remove' && edit.kind !== 'all') this.say(null);
+    this.store.change(changed(edit, gesture));
   }
 
   /** Shows what some things would be. */
   tryOut(things: readonly Thing[]): void {
-    this.tried.set(new Map(things.map((thing) => [thing.id, thing])));
+    patchState(this, { tried: new Map(things.map((thing) => [thing.id, thing])) });
   }
 
   /** Makes one edit of what was tried, if it changes anything. */
   keepTried(label: string): void {
     const tried = this.tried();
     if (tried.size === 0) return;
-    this.tried.set(untouched);
+    patchState(this, { tried: untouched });
     const edits = [...tried].flatMap(([id, thing]) => {
       const found = this.find(id);
       if (found === undefined) return [];
@@ -141,20 +144,20 @@ export class Editor {
 
   /** Lets everything be as it is in the document. */
   forgetTried(): void {
-    this.tried.set(untouched);
+    patchState(this, { tried: untouched });
   }
 
   undo(): void {
-    this.notice.set(null);
-    this.store.dispatch(LevelActions.undo());
+    this.say(null);
+    this.store.change(undone);
   }
 
   redo(): void {
-    this.store.dispatch(LevelActions.redo());
+    this.store.change(redone);
   }
 
   select(...ids: string[]): void {
-    this.store.dispatch(LevelActions.select({ ids }));
+    this.store.change(selected(ids));
   }
 
   /** Takes a thing in hand that was pressed, with its group: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */
@@ -329,7 +332,7 @@ export class Editor {
     const rooms = before.rooms.filter((room) => !ids.includes(room.id));
     if (rooms.length === 0) {
       const name = before.rooms.at(-1)?.name ?? '';
-      this.notice.set(`${name} is the last room of this level, and a level needs one. Make another room first.`);
+      this.say(`${name} is the last room of this level, and a level needs one. Make another room first.`);
       return;
     }
     let level = before;
@@ -342,7 +345,7 @@ export class Editor {
       level = { ...level, [found.collection]: (level[found.collection] as Thing[]).filter((thing) => thing.id !== id) };
     }
     if (edits.length === 0) return;
-    this.notice.set(this.stillReferring(before, level, ids));
+    this.say(this.stillReferring(before, level, ids));
     this.edit(edits.length === 1 ? edits[0]! : { kind: 'all', label: 'delete', edits });
   }
 

@@ -1,12 +1,14 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Editor } from './editor';
 
 /** Which room of the level is on the board: the one chosen, or the first. */
 @Injectable()
-export class Rooms {
+export class Rooms extends signalStore(
+  { protectedState: false },
+  withState({ /** The room that was chosen; empty for the first. */ chosen: '' }),
+) {
   private readonly editor = inject(Editor);
-  /** The room that was chosen; empty for the first. */
-  readonly chosen = signal('');
   readonly current = computed(() => {
     const { rooms } = this.editor.level();
     return rooms.find((room) => room.id === this.chosen())?.id ?? rooms[0]?.id ?? '';
@@ -16,7 +18,7 @@ export class Rooms {
   readonly options = computed(() => this.editor.level().rooms.map(({ id, name }) => ({ value: id, label: name.trim() })));
 
   choose(id: string): void {
-    this.chosen.set(id);
+    patchState(this, { chosen: id });
   }
 
   /** Takes a thing in hand and puts the sheet on the board on which it stands, if it stands on one. */

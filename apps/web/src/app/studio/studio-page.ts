@@ -1,8 +1,7 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import { Store } from '@ngrx/store';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -20,8 +19,8 @@ import { Company } from '../saving/company';
 import { ConflictSheet } from '../saving/conflict-sheet';
 import { FoundDrafts } from '../saving/found-drafts';
 import { RevisionList } from '../saving/revision-list';
-import { LevelActions } from '../state/level.actions';
-import { studioFeature } from '../state/studio.feature';
+import { LevelStore } from '../state/level-store';
+import { Opening } from '../state/opening';
 import { WirePlace } from '../wire/wire-place';
 import { Address } from './address';
 import { commandTable, keyText } from './command-table';
@@ -104,7 +103,7 @@ export class StudioPage {
   readonly walk = input<string | undefined>();
   /** The revision whose rehearsal the address asks for. */
   readonly revision = input<string | undefined>();
-  private readonly store = inject(Store);
+  private readonly opening = inject(Opening);
   private readonly router = inject(Router);
   protected readonly editor = inject(Editor);
   protected readonly places = inject(Places);
@@ -115,8 +114,7 @@ export class StudioPage {
   protected readonly windows = inject(Company).windows;
   private readonly looked = inject(Snags);
   protected readonly names = placeNames;
-  protected readonly state = this.store.selectSignal(studioFeature.selectStudioState);
-  protected readonly saveState = this.store.selectSignal(studioFeature.selectSaveState);
+  protected readonly store = inject(LevelStore);
   protected readonly words = saveWords;
   /** How many faults and warnings there are: said beside the place that lists them. */
   protected readonly snags = this.looked.grave;
@@ -141,13 +139,13 @@ export class StudioPage {
     const title = inject(Title);
     effect(() => {
       const levelId = this.levelId();
-      this.store.dispatch(LevelActions.open({ levelId }));
+      untracked(() => void this.opening.open(levelId));
     });
     effect(() => {
-      const name = this.state().level?.name;
+      const name = this.store.level()?.name;
       title.setTitle(name === undefined ? 'Nettlewick' : `${name} — Nettlewick`);
     });
-    const isOpen = (): boolean => this.state().level !== null;
+    const isOpen = (): boolean => this.store.level() !== null;
     const go = (place: PlaceName): Doing => ({
       when: isOpen,
       run: () => void this.router.navigate(this.places.path(place)),
@@ -169,7 +167,7 @@ export class StudioPage {
   }
 
   protected retry(): void {
-    this.store.dispatch(LevelActions.open({ levelId: this.levelId() }));
+    void this.opening.open(this.levelId());
   }
 
   protected rename(name: string): void {

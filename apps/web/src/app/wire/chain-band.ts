@@ -234,7 +234,7 @@ export class ChainBand {
     // What it acts on is asked for at once, or else what it says or counts.
     const [first] = kind.references(step);
     const empty = first !== undefined && first.to === '' ? first : kind.conditions?.(step)[0];
-    if (empty !== undefined) this.asked.next.set({ thing: this.chain().id, path: `/steps/${at}${empty.path}` });
+    if (empty !== undefined) this.asked.editNext({ thing: this.chain().id, path: `/steps/${at}${empty.path}` });
   }
 
   protected removeStep(at: number): void {
@@ -271,7 +271,7 @@ export class ChainBand {
   protected addCause(): void {
     const at = this.chain().causes.length;
     this.give({ causes: [...this.chain().causes, this.editor.newCause('enter', '')] });
-    this.asked.next.set({ thing: this.chain().id, path: `/causes/${at}/of` });
+    this.asked.editNext({ thing: this.chain().id, path: `/causes/${at}/of` });
   }
 
   protected removeCause(at: number): void {
@@ -281,7 +281,7 @@ export class ChainBand {
   /** A condition is said before it asks for anything: it is chosen there. */
   protected addGuard(): void {
     this.guarded.set(true);
-    this.asked.next.set({ thing: this.chain().id, path: '/guard' });
+    this.asked.editNext({ thing: this.chain().id, path: '/guard' });
   }
 
   protected removeGuard(): void {

@@ -112,7 +112,7 @@ export class WirePlace {
       source === null ? [this.editor.newCause('enter', '')] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
     const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74);
     this.editor.add('chains', this.editor.newChain(id, name, causes));
-    if (source === null) this.asked.next.set({ thing: id, path: '/causes/0/of' });
+    if (source === null) this.asked.editNext({ thing: id, path: '/causes/0/of' });
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.editor.select(id);

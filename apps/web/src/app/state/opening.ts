@@ -1,60 +1,64 @@
 import { Injectable, inject } from '@angular/core';
 import type { StoredLevel } from '@nettlewick/contract';
 import { fingerprint, same } from '@nettlewick/core';
-import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { Store } from '@ngrx/store';
-import { distinctUntilChanged, filter, map, mergeMap, switchMap, withLatestFrom } from 'rxjs';
+import { watchState } from '@ngrx/signals';
+import { failureText } from '../saving/asking';
 import { Drafts } from '../saving/drafts';
 import { Keeper } from '../saving/keeper';
-import type { Draft } from '../saving/shelf';
-import { failureText } from '../saving/asking';
 import { LevelsApi } from '../saving/levels-api';
 import { Session } from '../saving/session';
-import { LevelActions } from './level.actions';
-import { studioFeature } from './studio.feature';
+import type { Draft } from '../saving/shelf';
+import { draftKept, draftOf, failed, foundSettled, opened, opening } from './level-state';
+import type { LevelState, Opened } from './level-state';
+import { LevelStore } from './level-store';
 
 /** Opens levels, and keeps a draft of every state of the open one in this browser. */
-@Injectable()
-export class LevelEffects {
-  private readonly actions = inject(Actions);
-  private readonly store = inject(Store);
+@Injectable({ providedIn: 'root' })
+export class Opening {
+  private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private readonly drafts = inject(Drafts);
   private readonly keeper = inject(Keeper);
   private readonly session = inject(Session);
+  private kept: Draft | null = null;
+  private turn = 0;
 
-  readonly open = createEffect(() =>
-    this.actions.pipe(
-      ofType(LevelActions.open),
-      switchMap(({ levelId }) => this.read(levelId)),
-    ),
-  );
+  constructor() {
+    watchState(this.store, (state) => void this.keep(state));
+  }
+
+  /** Opens a level in place of the one that is open. */
+  async open(levelId: string): Promise<void> {
+    const turn = (this.turn += 1);
+    this.store.change(opening(levelId));
+    const read = await this.read(levelId);
+    // Another was opened meanwhile, or the same again.
+    if (turn !== this.turn) return;
+    this.store.change(typeof read === 'string' ? failed(read) : opened(read));
+  }
+
+  /** What was found of another tab's is not wanted any more. */
+  async settle(session: string): Promise<void> {
+    const levelId = this.store.levelId();
+    this.store.change(foundSettled(session));
+    if (levelId !== null) await this.drafts.forget(levelId, session);
+  }
 
   /** Every newest state is handed over at once: of those that wait to be written only the last is. */
-  readonly keep = createEffect(() =>
-    this.store.select(studioFeature.selectDraft).pipe(
-      filter((draft): draft is Draft => draft !== null && (draft.unsent || draft.undo.length + draft.redo.length > 0)),
-      distinctUntilChanged(),
-      mergeMap((draft) => this.keeper.keep({ ...draft, keptAt: Date.now() })),
-      map((kept) => LevelActions.keptDraft({ kept })),
-    ),
-  );
-
-  readonly settle = createEffect(
-    () =>
-      this.actions.pipe(
-        ofType(LevelActions.foundSettled),
-        withLatestFrom(this.store.select(studioFeature.selectLevelId)),
-        mergeMap(([{ session }, levelId]) => (levelId === null ? Promise.resolve() : this.drafts.forget(levelId, session))),
-      ),
-    { dispatch: false },
-  );
+  private async keep(state: LevelState): Promise<void> {
+    const draft = draftOf(state);
+    const { kept } = this;
+    if (draft === null || (!draft.unsent && draft.undo.length + draft.redo.length === 0) || isSame(draft, kept)) return;
+    this.kept = draft;
+    const keeps = await this.keeper.keep({ ...draft, keptAt: Date.now() });
+    this.store.change(draftKept(keeps));
+  }
 
   /**
    * The level from the server, with what this tab has of it that the server has not; else with what a tab that is closed by
    * now has left, if that fits. What else was left is offered.
    */
-  private async read(levelId: string) {
+  private async read(levelId: string): Promise<Opened | string> {
     const session = await this.session.id;
     const [answer, own, left] = await Promise.all([
       this.api.open(levelId),
@@ -69,13 +73,12 @@ export class LevelEffects {
       await this.drafts.forget(levelId, taken.session);
     }
     if (theirs === null) {
-      if (answer.ok || !answer.offline || taken === null)
-        return LevelActions.failed({ detail: answer.ok ? '' : failureText(answer) });
+      if (answer.ok || !answer.offline || taken === null) return answer.ok ? '' : failureText(answer);
       const { level, revision, attempts, undo, redo, unsent } = taken;
       const sent = unsent ? { ...level } : level;
-      return LevelActions.opened({ level, sent, revision, attempts, undo, redo, theirs: null, offline: true, session, found });
+      return { level, sent, revision, attempts, undo, redo, theirs: null, offline: true, session, found };
     }
-    const fresh = {
+    const fresh: Opened = {
       level: theirs.level,
       sent: theirs.level,
       revision: theirs.revision,
@@ -87,23 +90,28 @@ export class LevelEffects {
       session,
       found,
     };
-    if (taken === null) return LevelActions.opened(fresh);
+    if (taken === null) return fresh;
     const { level, undo, redo } = taken;
-    if (same(level, theirs.level)) return LevelActions.opened({ ...fresh, undo, redo });
-    if (!taken.unsent) return LevelActions.opened(fresh);
+    if (same(level, theirs.level)) return { ...fresh, undo, redo };
+    if (!taken.unsent) return fresh;
     const conflict = !fitsOn(taken, theirs);
-    return LevelActions.opened({
+    return {
       ...fresh,
       level,
       undo,
       redo,
       revision: conflict ? taken.revision : theirs.revision,
       theirs: conflict ? theirs : null,
-    });
+    };
   }
 }
 
 /** Whether nobody else has saved since a draft was begun. The server may have taken a save although its answer was lost. */
 function fitsOn(draft: Draft, theirs: StoredLevel): boolean {
   return draft.revision === theirs.revision || draft.attempts.includes(fingerprint(theirs.level));
+}
+
+/** Whether two drafts are of the same state. */
+function isSame(one: Draft, other: Draft | null): boolean {
+  return other !== null && (Object.keys(one) as (keyof Draft)[]).every((field) => one[field] === other[field]);
 }
