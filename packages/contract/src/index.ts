@@ -1,2 +1,3 @@
 export * from './levels';
 export * from './problem';
+export * from './routes';

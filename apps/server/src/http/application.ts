@@ -9,8 +9,9 @@ import type { LevelStore } from '../storage/level-store';
 import { Bodies } from './bodies';
 import { admission, knownHosts, ownOrigin } from './callers';
 import { HealthCheck } from './health';
-import { levelRoutes, notAllowed } from './level-routes';
+import { levelHandlers } from './level-handlers';
 import { answerProblems, refuse } from './problems';
+import { answering } from './routing';
 import { secured, studio } from './studio';
 
 /** What the server is made of. */
@@ -38,16 +39,17 @@ export function application(parts: Parts): Express {
   app.use(knownHosts(hosts));
   app.use(ownOrigin);
   const health = new HealthCheck(store, dataFolder, log);
-  app
-    .route('/healthz')
-    .get(async (_request, response) => {
-      const found = await health.now();
-      response
-        .set('cache-control', 'no-store')
-        .status(found.ready ? 200 : 503)
-        .json(found);
-    })
-    .all(notAllowed('GET'));
+  app.use(
+    answering<'health'>({
+      async health(_request, response) {
+        const found = await health.now();
+        response.set('cache-control', 'no-store');
+        if (found.ready) return found;
+        response.status(503).json(found);
+        return undefined;
+      },
+    }),
+  );
   if (secret !== null) app.use(admission(secret.value, secret.file));
   app.use(compression());
   app.use(studio(studioFolder));
@@ -57,7 +59,7 @@ export function application(parts: Parts): Express {
     response.set('cache-control', 'no-cache');
     next();
   });
-  app.use('/api/levels', levelRoutes(store, reader, new Bodies()));
+  app.use(answering(levelHandlers(store, reader, new Bodies())));
   app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
   app.use(answerProblems(() => health.diskFull()));
   return app;

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { extname, join } from 'node:path';
+import { pathOf, routes } from '@nettlewick/contract';
 import express, { Router } from 'express';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
@@ -87,7 +88,7 @@ function aheadOf(path: string, folder: string): string {
   if (id === undefined || !existsSync(list)) return '';
   const scripts = JSON.parse(readFileSync(list, 'utf8')) as string[];
   return [
-    `<link rel="preload" as="fetch" crossorigin href="/api/levels/${id}?ngsw-bypass">`,
+    `<link rel="preload" as="fetch" crossorigin href="${pathOf(routes.openLevel, { id })}?ngsw-bypass">`,
     ...scripts.map((script) => `<link rel="modulepreload" href="/${script}">`),
   ].join('');
 }

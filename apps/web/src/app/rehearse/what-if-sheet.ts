@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { pathOf, routes } from '@nettlewick/contract';
 import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettlewick/core';
 import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
@@ -32,7 +33,7 @@ export class WhatIfSheet {
   protected readonly feed = inject(PlayFeed);
   private readonly levelId = inject(LevelStore).levelId;
   /** Where a running game sends its lines. */
-  protected readonly address = computed(() => `${location.origin}/api/levels/${this.levelId() ?? ''}/play`);
+  protected readonly address = computed(() => location.origin + pathOf(routes.tellPlay, { id: this.levelId() ?? '' }));
   protected readonly busy = signal<'' | 'orders' | 'spread' | 'log'>('');
   protected readonly wrong = signal<string | null>(null);
   private readonly walk = computed(() => this.rehearser.walk()?.id ?? '');

@@ -1,14 +1,11 @@
 import { takenAhead } from '../../ahead';
-import { PROBLEM_TYPE, problem as problemSchema } from '@nettlewick/contract';
-import type { Problem } from '@nettlewick/contract';
+import { PROBLEM_TYPE, pathOf, problem as problemSchema } from '@nettlewick/contract';
+import type { AnswerTo, PartsOf, Problem, Route } from '@nettlewick/contract';
+import type { z } from 'zod';
 
 /** An answer of the server: what was asked for, or why not. `offline` means that no sensible answer came at all. */
 export type Answer<T> =
   { ok: true; value: T } | { ok: false; offline: true; detail: string } | { ok: false; offline: false; problem: Problem };
-
-export interface Schema<T> {
-  parse(value: unknown): T;
-}
 
 /** What went wrong, in a sentence for the user. */
 export function failureText(answer: { ok: false } & Answer<unknown>): string {
@@ -16,12 +13,16 @@ export function failureText(answer: { ok: false } & Answer<unknown>): string {
   return answer.offline ? answer.detail : `${answer.problem.title}. ${answer.problem.detail ?? ''}`;
 }
 
-/** Asks the server, and reads its answer by a schema. */
-export async function ask<T>(
-  schema: Schema<T>,
-  path: string,
-  request: { method?: string; body?: unknown; revision?: number } = {},
-): Promise<Answer<T>> {
+/** What goes with what is asked: the parts of the path, what is sent, and over which revision, as the route has it. */
+type Asked<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over: true } ? { revision: number } : unknown) &
+  (R extends { body: z.ZodType } ? { body: z.input<R['body']> } : unknown) &
+  (R extends { query: z.ZodType } ? { query?: z.input<R['query']> } : unknown);
+
+/** Asks the server by a route of the contract, and reads its answer as the route says. */
+export async function ask<R extends Route>(route: R, asked: Asked<R>): Promise<Answer<AnswerTo<R>>> {
+  const request = asked as { parts: PartsOf<R['path']>; query?: Record<string, string>; body?: unknown; revision?: number };
+  const query = new URLSearchParams(request.query).toString();
+  const path = pathOf(route, request.parts) + (query === '' ? '' : `?${query}`);
   // The service worker keeps the page; what is asked of the server is not its business.
   const headers: Record<string, string> = { 'ngsw-bypass': 'true' };
   if (request.body !== undefined) headers['content-type'] = 'application/json';
@@ -29,10 +30,10 @@ export async function ask<T>(
   let response: Response;
   let text: string;
   try {
-    const ahead = request.method === undefined && request.body === undefined ? takenAhead(path) : undefined;
+    const ahead = route.method === 'get' ? takenAhead(path) : undefined;
     response = await (ahead ??
       fetch(path, {
-        method: request.method ?? 'GET',
+        method: route.method.toUpperCase(),
         headers,
         body: request.body === undefined ? undefined : JSON.stringify(request.body),
       }));
@@ -42,7 +43,7 @@ export async function ask<T>(
   }
   if (response.ok) {
     try {
-      return { ok: true, value: schema.parse(text === '' ? null : JSON.parse(text)) };
+      return { ok: true, value: (route.answer === null ? null : route.answer.parse(JSON.parse(text))) as AnswerTo<R> };
     } catch {
       return {
         ok: false,

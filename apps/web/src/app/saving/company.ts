@@ -1,5 +1,6 @@
 import { DestroyRef, Injectable, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
+import { pathOf, routes } from '@nettlewick/contract';
 import { editsBetween } from '@nettlewick/core';
 import { z } from 'zod';
 import { PlayFeed } from '../rehearse/play-feed';
@@ -34,7 +35,7 @@ export class Company extends signalStore(
       patchState(this, { windows: 0 });
       const id = this.store.levelId();
       if (id === null || document.visibilityState !== 'visible' || typeof EventSource === 'undefined') return;
-      const source = new EventSource(`/api/levels/${id}/events`);
+      const source = new EventSource(pathOf(routes.watchLevel, { id }));
       source.addEventListener('present', ({ data }) => patchState(this, { windows: read(presentEvent, data)?.windows ?? 0 }));
       source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
       // What was saved while nobody listened is asked for once.

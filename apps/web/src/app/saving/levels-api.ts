@@ -1,9 +1,9 @@
 import { Injectable } from '@angular/core';
-import { PAGE, levelList, revision as revisionSchema, revisionList, saved, storedLevel } from '@nettlewick/contract';
+import { PAGE, pathOf, routes } from '@nettlewick/contract';
 import type { LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
 import { ask } from './asking';
-import type { Answer, Schema } from './asking';
+import type { Answer } from './asking';
 
 /** Up to how many bytes a level is read for a drawing of it. */
 const SMALL = 200_000;
@@ -12,23 +12,21 @@ const SMALL = 200_000;
 @Injectable({ providedIn: 'root' })
 export class LevelsApi {
   list(deleted = false): Promise<Answer<LevelSummary[]>> {
-    return allPages((after) =>
-      askFor(levelList, `/api/levels?deleted=${deleted}&limit=${PAGE.most}${after}`, ({ levels, next }) => ({
-        lines: levels,
-        next,
-      })),
-    );
+    return allPages(async (after) => {
+      const query = { deleted: deleted ? ('true' as const) : ('false' as const), limit: String(PAGE.most), ...after };
+      return map(await ask(routes.listLevels, { parts: {}, query }), ({ levels, next }) => ({ lines: levels, next }));
+    });
   }
 
   open(id: string): Promise<Answer<StoredLevel>> {
-    return ask(storedLevel, `/api/levels/${id}`);
+    return ask(routes.openLevel, { parts: { id } });
   }
 
   /** A level that is small enough for a drawing in a list; null if it is not, or cannot be had. */
   async small(id: string): Promise<Level | null> {
     const stop = new AbortController();
     try {
-      const reply = await fetch(`/api/levels/${id}`, { signal: stop.signal });
+      const reply = await fetch(pathOf(routes.openLevel, { id }), { signal: stop.signal });
       const reader = reply.ok ? reply.body?.getReader() : undefined;
       if (reader === undefined) return null;
       const parts: Uint8Array[] = [];
@@ -41,44 +39,43 @@ export class LevelsApi {
           return null;
         }
       }
-      return storedLevel.parse(JSON.parse(await new Blob(parts as BlobPart[]).text())).level;
+      return routes.openLevel.answer.parse(JSON.parse(await new Blob(parts as BlobPart[]).text())).level;
     } catch {
       return null;
     }
   }
 
   create(level: Level): Promise<Answer<Saved>> {
-    return ask(saved, '/api/levels', { method: 'POST', body: { level } });
+    return ask(routes.createLevel, { parts: {}, body: { level } });
   }
 
   rename(id: string, revision: number, name: string): Promise<Answer<Saved>> {
-    return ask(saved, `/api/levels/${id}`, { method: 'PATCH', body: { name }, revision });
+    return ask(routes.renameLevel, { parts: { id }, body: { name }, revision });
   }
 
   remove(id: string): Promise<Answer<null>> {
-    return ask(nothing, `/api/levels/${id}`, { method: 'DELETE' });
+    return ask(routes.deleteLevel, { parts: { id } });
   }
 
   restore(id: string): Promise<Answer<Saved>> {
-    return ask(saved, `/api/levels/${id}/restore`, { method: 'POST' });
+    return ask(routes.restoreLevel, { parts: { id } });
   }
 
   revisions(id: string): Promise<Answer<Revision[]>> {
-    return allPages((after) =>
-      askFor(revisionList, `/api/levels/${id}/revisions?limit=${PAGE.most}${after}`, ({ revisions, next }) => ({
-        lines: revisions,
-        next,
-      })),
-    );
+    return allPages(async (after) => {
+      const query = { limit: String(PAGE.most), ...after };
+      const answer = await ask(routes.listRevisions, { parts: { id }, query });
+      return map(answer, ({ revisions, next }) => ({ lines: revisions, next }));
+    });
   }
 
   /** Names a revision, or keeps it because it was gone back to: such are never thinned out. */
   keepRevision(id: string, number: number, wanted: { name?: string | null; kept?: true }): Promise<Answer<Revision>> {
-    return ask(revisionSchema, `/api/levels/${id}/revisions/${number}`, { method: 'PATCH', body: wanted });
+    return ask(routes.keepRevision, { parts: { id, number }, body: wanted });
   }
 
   openRevision(id: string, number: number): Promise<Answer<StoredLevel>> {
-    return ask(storedLevel, `/api/levels/${id}/revisions/${number}`);
+    return ask(routes.openRevision, { parts: { id, number } });
   }
 }
 
@@ -89,22 +86,16 @@ interface Page<T> {
 }
 
 /** All lines of a list that comes in pages, or the first failure. */
-async function allPages<T>(page: (after: string) => Promise<Answer<Page<T>>>): Promise<Answer<T[]>> {
+async function allPages<T>(page: (after: { after?: string }) => Promise<Answer<Page<T>>>): Promise<Answer<T[]>> {
   const lines: T[] = [];
-  for (let after = ''; ;) {
+  for (let after: { after?: string } = {}; ;) {
     const answer = await page(after);
     if (!answer.ok) return answer;
     lines.push(...answer.value.lines);
     if (answer.value.next === null) return { ok: true, value: lines };
-    after = `&after=${encodeURIComponent(answer.value.next)}`;
+    after = { after: answer.value.next };
   }
 }
-
-async function askFor<T, U>(schema: Schema<T>, path: string, to: (value: T) => U): Promise<Answer<U>> {
-  return map(await ask(schema, path), to);
-}
-
-const nothing: Schema<null> = { parse: () => null };
 
 function map<T, U>(answer: Answer<T>, to: (value: T) => U): Answer<U> {
   return answer.ok ? { ok: true, value: to(answer.value) } : answer;

@@ -1,4 +1,4 @@
-import { saved } from '@nettlewick/contract';
+import { routes } from '@nettlewick/contract';
 import type { Saved } from '@nettlewick/contract';
 import { findingsOf, fingerprint } from '@nettlewick/core';
 import type { Finding, Level } from '@nettlewick/core';
@@ -34,6 +34,7 @@ export class Keeping extends LevelCopy {
   async save(id: string, revision: number, print: string): Promise<Answer<Saved>> {
     const level = this.prepared.get(print);
     this.prepared.delete(print);
-    return ask(saved, `/api/levels/${id}`, { method: 'PUT', body: level, revision });
+    if (level === undefined) throw new Error('Nothing was prepared to be sent.');
+    return ask(routes.saveLevel, { parts: { id }, body: level, revision });
   }
 }

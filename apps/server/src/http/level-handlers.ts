@@ -1,6 +1,6 @@
-import { PAGE, keepRevision, levelId, rename } from '@nettlewick/contract';
+import { PAGE, levelId, pathOf, routes } from '@nettlewick/contract';
+import type { RouteName } from '@nettlewick/contract';
 import { playLineFaults, pointer } from '@nettlewick/core';
-import { Router } from 'express';
 import type { Request, Response } from 'express';
 import type { z } from 'zod';
 import type { DocumentReader, Read } from '../reading/document-reader';
@@ -9,86 +9,79 @@ import { BrokenDocument } from '../storage/errors';
 import type { Bodies } from './bodies';
 import { refuse, refuseFaults } from './problems';
 import { accepted, etagOf } from './revision-headers';
+import type { Handlers } from './routing';
 import { Watchers } from './watchers';
 
 /** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
-export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: Bodies): Router {
-  const routes = Router();
+export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies: Bodies): Handlers<Exclude<RouteName, 'health'>> {
   const current = currentDocuments(reader);
   const watchers = new Watchers();
-
-  routes
-    .route('/')
-    .get(async (request, response) => {
+  return {
+    async listLevels(request) {
       const deleted = request.query['deleted'] ?? 'false';
       if (deleted !== 'true' && deleted !== 'false') refuse('bad-request', { detail: 'deleted has to be true or false' });
-      response.json(await store.list(deleted === 'true', pageOf(request, LEVEL_PLACE)));
-    })
-    .post(async (request, response) => {
+      return store.list(deleted === 'true', pageOf(request, LEVEL_PLACE));
+    },
+
+    async createLevel(request, response) {
       const level = checked(await reader.read('creation', await bodies.receive(request, response)));
       const saved = await store.create(level);
-      response.status(201).location(`/api/levels/${saved.id}`).set('etag', etagOf(saved.revision)).json(saved);
-    })
-    .all(notAllowed('GET, POST'));
+      response.location(pathOf(routes.openLevel, { id: saved.id })).set('etag', etagOf(saved.revision));
+      return saved;
+    },
 
-  routes
-    .route('/:id')
-    .get(async (request, response) => {
+    async openLevel(request, response) {
       const id = idOf(request);
       const tag = etagOf(await store.currentRevision(id));
-      if (request.get('if-none-match') === tag) {
-        response.status(304).set('etag', tag).end();
-        return;
-      }
-      sendStored(response, await store.open(id, current));
-    })
-    .put(async (request, response) => {
+      if (request.get('if-none-match') === tag) response.status(304).set('etag', tag).end();
+      else sendStored(response, await store.open(id, current));
+      return undefined;
+    },
+
+    async saveLevel(request, response) {
       const id = idOf(request);
       const accepts = accepted(request);
       const level = checked(await reader.read('document', await bodies.receive(request, response)));
       const saved = await store.save(id, accepts, level);
       reader.takeBack(level.bytes);
       watchers.saved(id, saved.revision);
-      response.set('etag', etagOf(saved.revision)).json(saved);
-    })
-    .patch(async (request, response) => {
+      response.set('etag', etagOf(saved.revision));
+      return saved;
+    },
+
+    async renameLevel(request, response) {
       const id = idOf(request);
       const accepts = accepted(request);
-      const { name } = asked(rename, await bodies.small(request, response));
+      const { name } = asked(routes.renameLevel.body, await bodies.small(request, response));
       const stored = await store.open(id, current);
       if (accepts !== null && !accepts.includes(stored.revision)) await store.refuseStale(id);
       const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
       const level = checked(await reader.read('document', [new Uint8Array(renamed)]));
       const saved = await store.save(id, [stored.revision], level);
       watchers.saved(id, saved.revision);
-      response.set('etag', etagOf(saved.revision)).json(saved);
-    })
-    .delete(async (request, response) => {
+      response.set('etag', etagOf(saved.revision));
+      return saved;
+    },
+
+    async deleteLevel(request) {
       await store.delete(idOf(request));
-      response.status(204).end();
-    })
-    .all(notAllowed('GET, PUT, PATCH, DELETE'));
+      return null;
+    },
 
-  routes
-    .route('/:id/restore')
-    .post(async (request, response) => {
+    async restoreLevel(request, response) {
       const saved = await store.restore(idOf(request));
-      response.set('etag', etagOf(saved.revision)).json(saved);
-    })
-    .all(notAllowed('POST'));
+      response.set('etag', etagOf(saved.revision));
+      return saved;
+    },
 
-  routes
-    .route('/:id/events')
-    .get(async (request, response) => {
+    async watchLevel(request, response) {
       const id = idOf(request);
       await store.currentRevision(id);
       watchers.watch(id, request, response);
-    })
-    .all(notAllowed('GET'));
+      return undefined;
+    },
 
-  routes
-    .route('/:id/play')
-    .post(async (request, response) => {
+    async tellPlay(request, response) {
       const id = idOf(request);
       await store.currentRevision(id);
       const lines = await bodies.lines(request, response);
@@ -96,33 +89,24 @@ export function levelRoutes(store: LevelStore, reader: DocumentReader, bodies: B
         playLineFaults(value).map((fault) => ({ ...fault, path: `/${line - 1}${fault.path}` })),
       );
       if (faults.length > 0) refuseFaults(faults);
-      const windows = watchers.played(
-        id,
-        lines.map(({ value }) => value),
-      );
-      response.status(202).json({ windows });
-    })
-    .all(notAllowed('POST'));
+      const told = lines.map(({ value }) => value);
+      return { windows: watchers.played(id, told) };
+    },
 
-  routes
-    .route('/:id/revisions')
-    .get(async (request, response) => {
-      response.json(await store.revisions(idOf(request), pageOf(request, REVISION_PLACE)));
-    })
-    .all(notAllowed('GET'));
+    async listRevisions(request) {
+      return store.revisions(idOf(request), pageOf(request, REVISION_PLACE));
+    },
 
-  routes
-    .route('/:id/revisions/:number')
-    .get(async (request, response) => {
+    async openRevision(request, response) {
       sendStored(response, await store.openRevision(idOf(request), numberOf(request), current));
-    })
-    .patch(async (request, response) => {
-      const wanted = asked(keepRevision, await bodies.small(request, response));
-      response.json(await store.keepRevision(idOf(request), numberOf(request), wanted));
-    })
-    .all(notAllowed('GET, PATCH'));
+      return undefined;
+    },
 
-  return routes;
+    async keepRevision(request, response) {
+      const wanted = asked(routes.keepRevision.body, await bodies.small(request, response));
+      return store.keepRevision(idOf(request), numberOf(request), wanted);
+    },
+  };
 }
 
 type Stored = Awaited<ReturnType<LevelStore['open']>>;
@@ -195,12 +179,4 @@ function numberOf(request: Request): number {
   const text = String(request.params['number']);
   if (!/^[1-9]\d{0,8}$/.test(text)) refuse('not-found', { detail: 'Revisions are numbered from 1.' });
   return Number(text);
-}
-
-/** Answers every other method; the error handler makes a problem document of it. */
-export function notAllowed(methods: string) {
-  return (request: Request, response: Response): void => {
-    response.set('allow', methods);
-    refuse('method-not-allowed', { detail: `${request.method} is not answered here; ${methods} are.` });
-  };
 }
