@@ -145,6 +145,8 @@ it('opens a level of five thousand things, finds one by its name, and wires and 
   };
   expect(stored.level.zones.find((one) => one.id === 'zone-2345')!.at.x).toBeCloseTo(place(2345).x + 0.25, 6);
   await studio.press('3');
+  await page.locator('.entry').first().waitFor();
+  await page.getByRole('searchbox').fill('is open');
   await page.locator('.entry[data-kind="opened"]').first().waitFor();
   await fetch(`${studio.server.address}/api/levels/${id}`, { method: 'DELETE' });
 });

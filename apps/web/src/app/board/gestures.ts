@@ -92,6 +92,8 @@ export function gesturesOn(element: HTMLElement, viewport: Viewport, gestured: G
   element.addEventListener('pointerup', up, { signal });
   element.addEventListener('pointercancel', cancel, { signal });
   element.addEventListener('pointerleave', () => gestured.left(), { signal });
+  // A finger that moves something stays ours when a second one comes.
+  element.addEventListener('touchmove', (event) => event.cancelable && event.preventDefault(), { signal, passive: false });
   element.addEventListener('contextmenu', (event) => event.preventDefault(), { signal });
   const chosen = select<HTMLElement, unknown>(element).call(behaviour);
   return () => {

@@ -132,6 +132,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
     }
     input {
       width: 100%;
+      height: 24px;
       margin: 0;
       accent-color: var(--pencil-red);
     }
