@@ -4,3 +4,9 @@ setupZonelessTestEnv();
 
 // jsdom has no structuredClone of its own realm; the browser's database and the workers need one.
 globalThis.structuredClone ??= ((value: unknown) => JSON.parse(JSON.stringify(value)) as unknown) as typeof structuredClone;
+
+// jsdom draws nothing; it would say so at every canvas.
+HTMLCanvasElement.prototype.getContext = () => null;
+
+// Nor has it a timeline.
+performance.mark ??= (() => undefined) as never;

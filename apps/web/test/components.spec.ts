@@ -1,0 +1,203 @@
+import { TestBed } from '@angular/core/testing';
+import type { ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { createThing, describe as described, emptyLevel, levelShape, rehearse } from '@nettlewick/core';
+import type { Level, Slot } from '@nettlewick/core';
+import { Snags } from '../src/app/check/snags';
+import { Tape } from '../src/app/draw/tape';
+import { LedgerQuery } from '../src/app/rehearse/ledger-query';
+import { LedgerView } from '../src/app/rehearse/ledger-view';
+import { Playback } from '../src/app/rehearse/playback';
+import { LastLook } from '../src/app/rehearse/last-look';
+import { Rehearser } from '../src/app/rehearse/rehearser';
+import { Studies } from '../src/app/rehearse/studies';
+import { Asked } from '../src/app/sentence/asked';
+import { Picking } from '../src/app/sentence/picking';
+import { Value } from '../src/app/sentence/value';
+import { Editor } from '../src/app/studio/editor';
+import { Made } from '../src/app/studio/made';
+import { Places } from '../src/app/studio/places';
+import { Rooms } from '../src/app/studio/rooms';
+import { Tags } from '../src/app/studio/tags';
+import { ChainBand } from '../src/app/wire/chain-band';
+import { openStore } from './opened';
+
+// What is our own of the controls, each by itself: a value in a sentence, a chain as a band, the ledger.
+
+jest.mock('../src/app/workers/start', () => ({
+  startRehearsalRoom: () => ({
+    ended: new Promise(() => undefined),
+    end: () => undefined,
+    remote: { open: () => undefined, edit: () => undefined, rehearse: () => Promise.reject(new Error('Nobody walks here')) },
+  }),
+}));
+
+const empty = emptyLevel('Yard');
+const at = (x: number) => ({ x, y: 0, z: 0 });
+const gate = createThing(empty, 'door', 'gate', 'room-1', at(6));
+const yard: Level = levelShape.parse({
+  ...empty,
+  zones: [createThing(empty, 'zone', 'step', 'room-1', at(3))],
+  fixtures: [gate],
+  visitors: [createThing(empty, 'player', 'miller', 'room-1', at(0))],
+  chains: [
+    {
+      id: 'opens',
+      name: 'The step opens the gate',
+      causes: [
+        { id: 'c1', on: 'enter', of: 'step' },
+        { id: 'c2', on: 'enter', of: 'step', filter: { kinds: ['creature'] } },
+      ],
+      steps: [{ id: 's1', kind: 'open', door: 'gate' }],
+    },
+  ],
+  walks: [
+    {
+      id: 'w',
+      name: 'To and fro',
+      routes: [
+        {
+          visitor: 'miller',
+          instructions: Array.from({ length: 12 }, (_, i) => ({ id: `g${i}`, do: 'go-to', to: at(i % 2 === 0 ? 3 : 0) })),
+        },
+      ],
+    },
+  ],
+});
+
+function shown<T>(
+  component: new (...all: never[]) => T,
+  inputs: Record<string, unknown>,
+): ComponentFixture<T> & { editor: Editor } {
+  const snags = { about: () => [] };
+  TestBed.configureTestingModule({
+    providers: [
+      ...[Editor, Rooms, Made, Tags, Asked, Picking, Tape, Places, LastLook, Rehearser, Playback, Studies, LedgerQuery],
+      { provide: Snags, useValue: snags },
+      provideRouter([]),
+    ],
+  });
+  openStore(yard);
+  const fixture = TestBed.createComponent(component as never) as ComponentFixture<T>;
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  fixture.detectChanges();
+  return Object.assign(fixture, { editor: TestBed.inject(Editor) });
+}
+
+const part = <E extends Element>({ nativeElement }: ComponentFixture<unknown>, css: string): E => {
+  const found = (nativeElement as Element).querySelector<E>(css);
+  if (found === null) throw new Error(`Nothing is like ${css} in ${(nativeElement as Element).innerHTML.slice(0, 2000)}`);
+  return found;
+};
+const textOf = ({ nativeElement }: ComponentFixture<unknown>): string =>
+  ((nativeElement as Element).textContent ?? '').replace(/\s+/g, ' ').trim();
+
+describe('A value in a sentence', () => {
+  const slotOf = (path: string): Slot => {
+    for (const phrase of described('fixtures', gate))
+      for (const piece of phrase) if (typeof piece !== 'string' && piece.path === path) return piece;
+    throw new Error(`The gate says nothing of ${path}`);
+  };
+  const seconds = (editor: Editor): unknown => (editor.find('gate')!.thing as { timing?: { seconds?: number } }).timing?.seconds;
+  const type = (fixture: ComponentFixture<unknown>, text: string, key = 'Enter'): void => {
+    const field = part<HTMLInputElement>(fixture, 'input');
+    field.value = text;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+    fixture.detectChanges();
+  };
+  const begun = () => {
+    const fixture = shown(Value, { slot: slotOf('/timing/seconds'), thing: 'gate' });
+    part<HTMLButtonElement>(fixture, 'button.value').click();
+    fixture.detectChanges();
+    return fixture;
+  };
+
+  it('says what it is, and is typed where it stands, as people type', () => {
+    const fixture = begun();
+    type(fixture, '2,5 s');
+    expect(seconds(fixture.editor)).toBe(2.5);
+    expect(part<HTMLButtonElement>(fixture, 'button.value').getAttribute('aria-label')).toMatch(/Edit$/);
+  });
+
+  it('that is wrong stays in hand, with the reason, and nothing is changed', () => {
+    const fixture = begun();
+    const before = seconds(fixture.editor);
+    type(fixture, 'soon');
+    expect(part(fixture, '[role=alert], .wrong').textContent).toMatch(/number/i);
+    expect(part<HTMLInputElement>(fixture, 'input').value).toBe('soon');
+    type(fixture, 'soon', 'Escape');
+    expect(seconds(fixture.editor)).toBe(before);
+    part(fixture, 'button.value');
+  });
+});
+
+describe('A chain as a band', () => {
+  const band = () => shown(ChainBand, { chain: yard.chains[0]!, at: 0 });
+
+  it('reads as sentences: what sets it off, by whom where that is said, and what it does', () => {
+    const text = textOf(band());
+    expect(text).toMatch(/When .*enters step|enters zone/i);
+    expect(text).toContain('creature');
+    expect(text).toMatch(/open/i);
+  });
+
+  it('is switched off, and loses a cause, as edits that can be undone', () => {
+    const fixture = band();
+    const { editor } = fixture;
+    [...(fixture.nativeElement as Element).querySelectorAll('button')].find((one) => one.textContent?.trim() === 'on')!.click();
+    expect(editor.level().chains[0]!.enabled).toBe(false);
+    fixture.componentRef.setInput('chain', editor.level().chains[0]);
+    fixture.detectChanges();
+    expect(textOf(fixture)).toContain('switched off');
+    part<HTMLButtonElement>(fixture, '[aria-label="Remove this cause"]').click();
+    expect(editor.level().chains[0]!.causes.map(({ id }) => id)).toEqual(['c2']);
+    editor.undo();
+    editor.undo();
+    expect(editor.level()).toEqual(yard);
+  });
+});
+
+describe('The ledger', () => {
+  const ledger = async () => {
+    const fixture = shown(LedgerView, { walk: yard.walks[0]! });
+    await fixture.whenStable();
+    TestBed.inject(Rehearser).walkLive(rehearse(yard, yard.walks[0]!));
+    fixture.detectChanges();
+    return fixture;
+  };
+  const lines = ({ componentInstance }: ComponentFixture<LedgerView>) => componentInstance['lines']();
+
+  it('lists what happened in its order, folds what comes again, and unfolds it', async () => {
+    const fixture = await ledger();
+    const entries = TestBed.inject(Playback).entries();
+    const folded = lines(fixture).length;
+    expect(folded).toBeLessThan(entries.length);
+    fixture.componentInstance['folds'].set(false);
+    fixture.detectChanges();
+    expect(lines(fixture)).toEqual(entries);
+  });
+
+  it('shows only what is asked for, and says so where that is nothing', async () => {
+    const fixture = await ledger();
+    TestBed.inject(LedgerQuery).ask({ text: 'is open' });
+    fixture.detectChanges();
+    expect(lines(fixture).length).toBeGreaterThan(0);
+    expect(lines(fixture).every((line) => !('again' in line) && line.kind === 'opened')).toBe(true);
+    TestBed.inject(LedgerQuery).ask({ text: 'a heron' });
+    fixture.detectChanges();
+    expect(textOf(fixture)).toContain('Nothing in the ledger is like that.');
+  });
+
+  it('leaves out what was held when one does not want to see it', async () => {
+    const fixture = await ledger();
+    const held = TestBed.inject(Playback)
+      .entries()
+      .filter(({ kind }) => kind === 'held').length;
+    expect(held).toBeGreaterThan(0);
+    fixture.componentInstance.toggleHeld();
+    fixture.componentInstance['folds'].set(false);
+    fixture.detectChanges();
+    expect(lines(fixture)).toHaveLength(TestBed.inject(Playback).entries().length - held);
+  });
+});
