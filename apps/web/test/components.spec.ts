@@ -162,6 +162,7 @@ describe('The ledger', () => {
   const ledger = async () => {
     const fixture = shown(LedgerView, { walk: yard.walks[0]! });
     await fixture.whenStable();
+    while (TestBed.inject(Rehearser).busy()) await Promise.resolve();
     TestBed.inject(Rehearser).walkLive(rehearse(yard, yard.walks[0]!));
     fixture.detectChanges();
     return fixture;

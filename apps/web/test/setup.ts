@@ -10,3 +10,6 @@ HTMLCanvasElement.prototype.getContext = () => null;
 
 // Nor has it a timeline.
 performance.mark ??= (() => undefined) as never;
+
+// Nor does anything scroll in it.
+Element.prototype.scrollTo ??= (() => undefined) as never;
