@@ -13,7 +13,7 @@ import { Rehearser } from './rehearser';
 import type { Rehearsal } from './rehearser';
 
 /** A way that was walked and left for another, or ended. */
-export interface Try {
+interface Try {
   id: string;
   name: string;
   rehearsal: Rehearsal;
