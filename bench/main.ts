@@ -16,6 +16,7 @@ import { saves } from './saves';
 import { scrolling } from './scrolling';
 import { sensing } from './sensing';
 import { step } from './step';
+import { typing } from './typing';
 import { walking } from './walking';
 
 // `npm run bench -- NAME` runs one benchmark. Its last line is one JSON object: what is ours, what the peer's, the ratio.
@@ -35,6 +36,7 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   edit,
   board,
   opening,
+  typing,
   scrolling,
   orders,
   spread,

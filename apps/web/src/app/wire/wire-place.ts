@@ -1,5 +1,15 @@
 import { CdkDropListGroup } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, afterNextRender, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { chainSentence, connections, eventsOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
@@ -15,7 +25,11 @@ import { Rooms } from '../studio/rooms';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
 
-const shownAtMost = 60;
+/** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
+const FIRST = 24;
+const MORE = 5;
+/** How far below what is seen bands are made ready, in pixels. */
+const AHEAD = 2400;
 
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
@@ -30,7 +44,7 @@ export class WirePlace {
   protected readonly rooms = inject(Rooms);
   protected readonly wanted = signal('');
   protected readonly onlyConnected = signal(false);
-  protected readonly limit = signal(shownAtMost);
+  protected readonly limit = signal(FIRST);
   protected readonly inHand = computed(() => this.editor.selected()[0] ?? null);
   protected readonly connected = computed(() => {
     const found = this.inHand();
@@ -83,12 +97,35 @@ export class WirePlace {
   private readonly asked = inject(Asked);
   protected readonly picking = inject(Picking);
   private pressedNothing = false;
+  /** What stands below the last band that was made. */
+  private readonly rest = viewChild<ElementRef<HTMLElement>>('rest');
 
   constructor() {
     this.commands.offer({ 'new-chain': () => this.newChain() });
+    effect((onCleanup) => {
+      const rest = this.rest()?.nativeElement;
+      if (rest !== undefined) onCleanup(this.growing(rest));
+    });
     // Who comes for one chain finds it at once, however far down it is.
     const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
     if (chosen !== undefined) afterNextRender(() => this.bring(chosen));
+  }
+
+  /** Makes bands for as long as their end is near what is seen; gives what ends that. */
+  private growing(rest: HTMLElement): () => void {
+    const book = rest.closest('.book');
+    let frame = 0;
+    const grow = (): void => {
+      if (rest.getBoundingClientRect().top > book!.getBoundingClientRect().bottom + AHEAD) return;
+      this.limit.update((limit) => limit + MORE);
+      frame = requestAnimationFrame(grow);
+    };
+    const observer = new IntersectionObserver(grow, { root: book, rootMargin: `${AHEAD}px 0px` });
+    observer.observe(rest);
+    return () => {
+      observer.disconnect();
+      cancelAnimationFrame(frame);
+    };
   }
 
   /** Brings a chain that is asked for into view, in hand. */
