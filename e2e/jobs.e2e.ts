@@ -174,3 +174,61 @@ describe('From nothing, without a set piece', () => {
     expect(hand.actions).toBeLessThanOrEqual(17);
   });
 });
+
+/** The mistake of each job: what its broken twin is called on the first screen, and what the sheet says of it before it is played. */
+const mistakes: [job: string, twin: string, said: RegExp][] = [
+  ['1 sent straight back', 'sent straight back', /leads into what sets off “Loft portal”, which takes visitors away again/],
+  ['2 a second visitor takes it over', 'again and again, no count limit', /a second visitor has its other steps done too/],
+  ['3 a message nobody hears', 'nothing happens, nobody hears the message', /nobody listens to it/],
+  ['4 names that differ by a letter', 'nothing happens, a name differs by a letter', /which is not in the level/],
+  ['5 an area wider than the platform', 'it starts too early, the area is wider than the platform', /reaches 1.5 m beyond/],
+  ['6 props that raise no overlaps', 'nothing happens, the cart raises no overlaps', /raises no overlaps/],
+  ['6 skids on', 'skids on after arriving, faces the wall', /goes on there as before, the same way/],
+  ['7 anyone sets it off', 'it happens to the wrong one, no filter', /Anybody sets off “Light lamp 3”, “Goose” too/],
+  ['8 left behind', 'the player vanished', /does not travel between rooms/],
+  ['9 the wrong height', 'the arrival is in mid-air', /in mid-air, 5 m above the ground/],
+  ['10 slips past', 'slips past, the sequence does not hold the visitor', /walks on, and slips past/],
+  ['11 not allowed to move', 'nothing happens, the gate is not allowed to move', /where a door is needed/],
+  ['12 an idle tail', 'too late, an idle tail after the motion', /stands still for its last 3 s/],
+  ['12 the pocket does not fit', 'a door that still covers its doorway when open', /leaves 1.2 m showing/],
+  ['14 there from the start', 'it is there from the start', /which it is from the start/],
+  ['15 fires at every tick', 'never disarmed', /fires every time from then on/],
+  [
+    '16 solid where passable was meant',
+    'nothing happens, a portal is solid where it was meant to be passable',
+    /is inside of “Quay portal”/,
+  ],
+  ['17 wired to the neighbour', 'nothing happens, wired to the neighbour', /nothing ever changes it/],
+  ['18 stuck at the top', 'stuck at the top, nothing brings it back', /nothing brings it back/],
+  ['18 up, down, up, down', 'up, down, up, down', /whoever rides it leaves the area by riding/],
+];
+
+describe('The broken way is warned of before it is played', () => {
+  it.each(mistakes)('%s', async (_job, twin, said) => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page
+      .getByRole('button', { name: `broken: ${twin}`, exact: true })
+      .first()
+      .click();
+    await page.locator('nw-board .figure').first().waitFor();
+    await studio.go('check');
+    const told = page.locator('li .reason').filter({ hasText: said });
+    await told.first().waitFor();
+    // It stands on the plan, too, and is gone to from there.
+    await told
+      .first()
+      .getByRole('button', { name: /on the plan/ })
+      .click();
+    await page.locator('li.chosen').filter({ hasText: said }).waitFor();
+  });
+
+  it('and what is right is left in peace', async () => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page.getByRole('button', { name: 'Two portals that lead to each other', exact: true }).click();
+    await page.locator('nw-board .figure').first().waitFor();
+    await studio.go('check');
+    await page.getByRole('heading', { name: 'Nothing found' }).waitFor();
+  });
+});
