@@ -1,4 +1,5 @@
-import { levelShape, nameSchema } from '@nettlewick/core';
+import { LEVEL_FORMAT, LEVEL_VERSION, levelShape, nameSchema } from '@nettlewick/core';
+import type { Level } from '@nettlewick/core';
 import { z } from 'zod';
 
 /** The id that the server gives a stored level. */
@@ -31,6 +32,23 @@ export const storedLevel = z
   .strictObject({ id: levelId, revision: z.number().int().min(1), savedAt: z.iso.datetime(), level })
   .meta({ id: 'StoredLevel' });
 export type StoredLevel = z.infer<typeof storedLevel>;
+
+/**
+ * A level as the server has sent it. It has read the document as a program of this version does, and brought it forward if it had to: whoever
+ * is of the same version need not read thousands of things again.
+ */
+export const sentLevel = z.strictObject({
+  ...storedLevel.shape,
+  level: z.custom<Level>(
+    (value) =>
+      typeof value === 'object' &&
+      value !== null &&
+      'format' in value &&
+      value.format === LEVEL_FORMAT &&
+      'version' in value &&
+      value.version === LEVEL_VERSION,
+  ),
+});
 
 /** What a save answers: the number of the new revision. */
 export const saved = z

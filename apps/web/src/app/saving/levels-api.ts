@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { PAGE, pathOf, routes } from '@nettlewick/contract';
+import { PAGE, pathOf, routes, sentLevel } from '@nettlewick/contract';
 import type { LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
 import { ask } from './asking';
@@ -19,7 +19,7 @@ export class LevelsApi {
   }
 
   open(id: string): Promise<Answer<StoredLevel>> {
-    return ask(routes.openLevel, { parts: { id } });
+    return ask(routes.openLevel, { parts: { id } }, sentLevel);
   }
 
   /** A level that is small enough for a drawing in a list; null if it is not, or cannot be had. */
@@ -39,7 +39,7 @@ export class LevelsApi {
           return null;
         }
       }
-      return routes.openLevel.answer.parse(JSON.parse(await new Blob(parts as BlobPart[]).text())).level;
+      return sentLevel.parse(JSON.parse(await new Blob(parts as BlobPart[]).text())).level;
     } catch {
       return null;
     }
@@ -75,7 +75,7 @@ export class LevelsApi {
   }
 
   openRevision(id: string, number: number): Promise<Answer<StoredLevel>> {
-    return ask(routes.openRevision, { parts: { id, number } });
+    return ask(routes.openRevision, { parts: { id, number } }, sentLevel);
   }
 }
 
