@@ -97,14 +97,22 @@ function betweenRectangles(a: Shape, b: Shape): number {
     meetsAlong(a, b, dx, dy, b.cos, b.sin) &&
     meetsAlong(a, b, dx, dy, -b.sin, b.cos);
   if (meet) return 0;
-  let least = Infinity;
-  for (const [one, other] of [
-    [a, b],
-    [b, a],
-  ] as const) {
-    for (const [x, y] of corners(one, 0)) least = Math.min(least, toRectangle(other, x, y));
-  }
-  return least;
+  return Math.min(fromCorners(a, b), fromCorners(b, a));
+}
+
+/** From the corners of one rectangle to another, the least; a hot path, so without a list of them. */
+function fromCorners(one: Shape, other: Shape): number {
+  const { halfX, halfY } = one;
+  return Math.min(
+    fromCorner(one, halfX, halfY, other),
+    fromCorner(one, -halfX, halfY, other),
+    fromCorner(one, -halfX, -halfY, other),
+    fromCorner(one, halfX, -halfY, other),
+  );
+}
+
+function fromCorner({ x, y, cos, sin }: Shape, u: number, v: number, other: Shape): number {
+  return toRectangle(other, x + u * cos - v * sin, y + u * sin + v * cos);
 }
 
 /** The corners of the rectangle a box stands on, or of that around a pillar, each `out` metres further out both ways. */
