@@ -65,4 +65,9 @@ it('lays the trail of what led to an entry on the plan, pin by pin, back to what
   const trail = (await studio.page.locator('nw-ledger-view .trail .no').allInnerTexts()).slice(1);
   expect(trail.length).toBeGreaterThan(2);
   for (const number of trail) expect(pins.map((text) => text.replace(/\s+/g, ' ').trim())).toContain(`№ ${number.trim()}`);
+  // What was pressed stays in view, though the trail takes room below the ledger.
+  const list = (await studio.page.locator('nw-ledger-view .entries').boundingBox())!;
+  const now = (await studio.page.locator('.entry.now').boundingBox())!;
+  expect(now.y).toBeGreaterThanOrEqual(list.y - 1);
+  expect(now.y + now.height).toBeLessThanOrEqual(list.y + list.height + 1);
 });

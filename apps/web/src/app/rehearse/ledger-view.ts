@@ -2,7 +2,6 @@ import { CdkVirtualForOf, CdkVirtualScrollViewport, VIRTUAL_SCROLL_STRATEGY } fr
 import {
   ChangeDetectionStrategy,
   Component,
-  DestroyRef,
   ElementRef,
   computed,
   effect,
@@ -76,6 +75,8 @@ export class LedgerView {
   private readonly heights = inject(VIRTUAL_SCROLL_STRATEGY) as LineHeights;
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly width = signal(500);
+  /** How high the list is: what led to an entry takes room below it. */
+  private readonly tall = signal(0);
   protected readonly showHeld = signal(true);
   private readonly scroller = viewChild(CdkVirtualScrollViewport);
 
@@ -219,21 +220,27 @@ export class LedgerView {
         }),
       );
     });
-    const observer =
-      typeof ResizeObserver === 'undefined' ? null : new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
-    observer?.observe(this.host.nativeElement);
-    inject(DestroyRef).onDestroy(() => observer?.disconnect());
+    effect((onCleanup) => {
+      const list = this.scroller()?.elementRef.nativeElement;
+      if (list === undefined || typeof ResizeObserver === 'undefined') return;
+      const observer = new ResizeObserver(() => {
+        this.width.set(this.host.nativeElement.clientWidth);
+        this.tall.set(list.clientHeight);
+      });
+      observer.observe(list);
+      onCleanup(() => observer.disconnect());
+    });
     // The ledger follows what is played: the current entry stays in view.
     effect(() => {
       const now = this.playback.now();
       this.whole();
+      this.tall();
       const lines = untracked(this.lines);
       const scroller = this.scroller();
       if (scroller === undefined || now === 0) return;
       const at = lines.findLastIndex((line) => this.entryOf(line).number <= now);
-      const from = scroller.measureScrollOffset();
-      const seen = this.heights.topOf(at) >= from && this.heights.topOf(at + 1) <= from + scroller.getViewportSize() - ROW;
-      if (!seen) scroller.scrollToIndex(Math.max(0, at - 4));
+      scroller.checkViewportSize();
+      if (!this.heights.isSeen(at)) scroller.scrollToIndex(Math.max(0, at - 4));
     });
     effect(() => {
       if (this.rehearser.ran() !== null) notePainted('ledger');

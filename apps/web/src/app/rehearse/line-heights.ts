@@ -70,6 +70,18 @@ export class LineHeights implements VirtualScrollStrategy {
     return top;
   }
 
+  /** Whether all of a line is seen now. */
+  isSeen(index: number): boolean {
+    const { viewport } = this;
+    if (viewport === null) return false;
+    const from = viewport.measureScrollOffset();
+    const to = from + viewport.getViewportSize();
+    // Lines above it that are higher than was known would push it out.
+    const first = this.lineAt(from);
+    if (this.topOf(index) < to) this.measure(first, index);
+    return this.topOf(index) >= from && this.topOf(index + 1) <= to;
+  }
+
   /** Draws what is seen, and some above and below: so that a line, and so many pixels into it, is at the top. */
   private render(at?: number, into = 0): void {
     const { viewport } = this;
