@@ -89,7 +89,7 @@ export class LedgerView {
   protected readonly heldCount = computed(() => this.playback.entries().filter((entry) => entry.kind === 'held').length);
   private readonly sentences = computed(() => {
     this.playback.entries();
-    return new Array<string | undefined>();
+    return new Map<Entry, string>();
   });
   /** Whether what comes again and again is one line. */
   protected readonly folds = signal(true);
@@ -121,10 +121,10 @@ export class LedgerView {
   /** The sentence of an entry, made when it is first wanted. */
   private textOf(entry: Entry): string {
     const known = this.sentences();
-    let text = known[entry.number];
+    let text = known.get(entry);
     if (text === undefined) {
       text = entrySentence(entry, (id) => this.editor.nameOf(id));
-      known[entry.number] = text;
+      known.set(entry, text);
     }
     return text;
   }
@@ -152,7 +152,8 @@ export class LedgerView {
   }
 
   protected depthOf(line: FoldedLine): number {
-    return Math.min(this.depths()[this.entryOf(line).number - 1]!, DEEPEST);
+    // While a long ledger is being listed, lines of the one before still stand.
+    return Math.min(this.depths()[this.entryOf(line).number - 1] ?? 0, DEEPEST);
   }
 
   protected markOf(line: FoldedLine): MarkName {
