@@ -223,6 +223,24 @@ describe('The broken way is warned of before it is played', () => {
     await page.locator('li.chosen').filter({ hasText: said }).waitFor();
   });
 
+  it('13 closes on a visitor: of two who pass, the first to leave closes it', async () => {
+    const hand = new Hand(studio);
+    const { page } = studio;
+    await hand.begin('Closes on a visitor');
+    await hand.place('A gate that slides into its pocket');
+    await hand.button('Player');
+    await hand.press({ x: -6, y: 4 });
+    await hand.key('2');
+    const closing = page.locator('nw-chain-band').filter({ hasText: 'leaves' });
+    await closing.locator('button[data-path$="/counts"]').click();
+    await page.locator('nz-option-item').filter({ hasText: 'each' }).first().click();
+    await studio.go('check');
+    await page
+      .locator('li .reason')
+      .filter({ hasText: /when anyone leaves, while another may be there still/ })
+      .waitFor();
+  });
+
   it('and what is right is left in peace', async () => {
     const { page } = studio;
     await page.goto(studio.server.address);
