@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { onDemo } from '../e2e/on-demo';
 import { openCrowd, postCrowd } from './drag';
 import type { Finding } from './finding';
+import { frameTimes } from './frame-times';
 import { brief, median } from './median';
 
 /**
@@ -64,18 +65,7 @@ async function playback(page: Page, address: string): Promise<number[]> {
 
 /** Frames a second, frame by frame, while something is done. */
 async function frames(page: Page, work: () => Promise<unknown>): Promise<number[]> {
-  await page.evaluate(() => {
-    const times: number[] = [];
-    const step = (now: number): void => {
-      times.push(now);
-      requestAnimationFrame(step);
-    };
-    requestAnimationFrame(step);
-    Object.assign(window, { times });
-  });
-  await work();
-  const times = await page.evaluate(() => (window as unknown as { times: number[] }).times);
-  return times.slice(1).map((time, i) => 1000 / (time - times[i]!));
+  return (await frameTimes(page, work)).map((time) => 1000 / time);
 }
 
 /** Fills and outlines so many boxes in each of sixty frames. */

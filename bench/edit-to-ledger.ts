@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { onDemo } from '../e2e/on-demo';
 import { postCrowd } from './drag';
 import type { Finding } from './finding';
+import { frameTimes } from './frame-times';
 import { brief, median } from './median';
 
 /**
@@ -104,18 +105,11 @@ async function inTheCrowd(
   await page.keyboard.press('3');
   await page.locator('.entry').first().waitFor();
   await page.waitForTimeout(1500);
-  await page.evaluate(() => {
-    const times: number[] = [];
-    const step = (now: number): void => {
-      times.push(now);
-      requestAnimationFrame(step);
-    };
-    requestAnimationFrame(step);
-    Object.assign(window, { times });
+  let ledger = NaN;
+  const drawn = await frameTimes(page, async () => {
+    ledger = median((await afterEdits(page, 20)).slice(4));
   });
-  const ledger = median((await afterEdits(page, 20)).slice(4));
-  const drawn = await page.evaluate(() => (window as unknown as { times: number[] }).times);
-  const frames = median(drawn.slice(1).map((time, i) => 1000 / (time - drawn[i]!)));
+  const frames = 1000 / median(drawn);
   const walks = median((await afterEdits(page, 12, 'walks')).slice(4));
   await page.getByRole('tab', { name: 'Matrix' }).click();
   await page.locator('nw-matrix-sheet table').waitFor();

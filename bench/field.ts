@@ -66,3 +66,19 @@ export function field(zones: number, visitors: number, ticks: number, more: Reco
   if (!parsed.ok) throw new Error(JSON.stringify(parsed.faults.slice(0, 3)));
   return parsed.level;
 }
+
+/** A field whose walk fills a ledger: chains answer every enter and leave. */
+export function chatter(zones: number, visitors: number, ticks: number): Level {
+  return field(zones, visitors, ticks, {
+    flags: [{ id: 'lamp', name: 'Lamp' }],
+    chains: Array.from({ length: zones }, (_, i) => ({
+      id: `chain-${i}`,
+      name: `Chain ${i}`,
+      causes: [
+        { id: `in-${i}`, on: 'enter', of: `zone-${i}` },
+        { id: `out-${i}`, on: 'leave', of: `zone-${i}` },
+      ],
+      steps: [{ id: `step-${i}`, kind: 'set-flag', flag: 'lamp', to: i % 2 === 0 }],
+    })),
+  });
+}

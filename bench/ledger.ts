@@ -5,7 +5,7 @@ import { once } from 'node:events';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { LedgerReader, ledgerPieces, rehearse } from '@nettlewick/core';
-import { field } from './field';
+import { chatter } from './field';
 import type { Finding } from './finding';
 import { brief } from './median';
 
@@ -23,7 +23,7 @@ export async function ledger(): Promise<Finding> {
     const { heapUsed, arrayBuffers } = process.memoryUsage();
     return (heapUsed + arrayBuffers) / 2 ** 20;
   };
-  const level = chatter();
+  const level = chatter(2000, 1500, 60 * 300);
   rehearse(level, { ...level.walks[0]!, atMost: 0.2 });
   const before = memory();
   const own = rehearse(level, level.walks[0]!);
@@ -67,21 +67,4 @@ export async function ledger(): Promise<Finding> {
     peerName: 'the same entries as objects',
     ratio: brief(peer / Math.max(ours, readBack)),
   };
-}
-
-/** A level whose walk fills a ledger: many visitors, and chains that answer every enter and leave. */
-function chatter() {
-  const zones = 2000;
-  return field(zones, 1500, 60 * 300, {
-    flags: [{ id: 'lamp', name: 'Lamp' }],
-    chains: Array.from({ length: zones }, (_, i) => ({
-      id: `chain-${i}`,
-      name: `Chain ${i}`,
-      causes: [
-        { id: `in-${i}`, on: 'enter', of: `zone-${i}` },
-        { id: `out-${i}`, on: 'leave', of: `zone-${i}` },
-      ],
-      steps: [{ id: `step-${i}`, kind: 'set-flag', flag: 'lamp', to: i % 2 === 0 }],
-    })),
-  });
 }

@@ -1,8 +1,7 @@
 import type { Page } from 'playwright-core';
 import { rehearse } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
 import { onDemo } from '../e2e/on-demo';
-import { field } from './field';
+import { chatter } from './field';
 import type { Finding } from './finding';
 import { brief, median } from './median';
 
@@ -13,7 +12,7 @@ const ENTRIES = 100_000;
  * peer is a page that has 10,000 of its lines as plain elements, and shows those with a word in them.
  */
 export async function scrolling(): Promise<Finding> {
-  const level = talkative();
+  const level = chatter(400, 150, 60 * 300);
   const { length } = rehearse(level, level.walks[0]!).ledger;
   if (length < ENTRIES) throw new Error(`Only ${length} entries`);
   return onDemo(async (page, address) => {
@@ -96,21 +95,4 @@ async function plainly(lines: number): Promise<void> {
     for (const line of list.children) (line as HTMLElement).hidden = !line.textContent.includes(word);
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-}
-
-/** A level whose walk fills a long ledger: many visitors, and chains that answer every enter and leave. */
-function talkative(): Level {
-  const zones = 400;
-  return field(zones, 150, 60 * 300, {
-    flags: [{ id: 'lamp', name: 'Lamp' }],
-    chains: Array.from({ length: zones }, (_, i) => ({
-      id: `chain-${i}`,
-      name: `Chain ${i}`,
-      causes: [
-        { id: `in-${i}`, on: 'enter', of: `zone-${i}` },
-        { id: `out-${i}`, on: 'leave', of: `zone-${i}` },
-      ],
-      steps: [{ id: `step-${i}`, kind: 'set-flag', flag: 'lamp', to: i % 2 === 0 }],
-    })),
-  });
 }

@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { onDemo } from '../e2e/on-demo';
 import { openCrowd } from './drag';
 import type { Finding } from './finding';
+import { frameTimes } from './frame-times';
 import { brief, median } from './median';
 
 /**
@@ -67,22 +68,12 @@ async function typed(page: Page): Promise<number[]> {
 
 /** How long each frame is while the prompt is scrolled by the wheel, in milliseconds. */
 async function scrolled(page: Page): Promise<number[]> {
-  await page.evaluate(() => {
-    const frames: number[] = [];
-    let before = performance.now();
-    const step = (now: number): void => {
-      frames.push(now - before);
-      before = now;
-      requestAnimationFrame(step);
-    };
-    requestAnimationFrame(step);
-    Object.assign(window, { frames });
-  });
   const box = (await page.locator('.book').boundingBox())!;
   await page.mouse.move(box.x + 300, box.y + 300);
-  for (let i = 0; i < 120; i++) {
-    await page.mouse.wheel(0, 400);
-    await page.waitForTimeout(25);
-  }
-  return page.evaluate(() => (window as unknown as { frames: number[] }).frames.slice(2));
+  return frameTimes(page, async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.wheel(0, 400);
+      await page.waitForTimeout(25);
+    }
+  });
 }
