@@ -166,6 +166,15 @@ export interface VisitorState {
   /** The tick as of which `at` holds. */
   asOf: number;
   marks: Marks | null;
+  /** Set while it is passed over on a machine in motion. */
+  rest: Rest | null;
+}
+
+/** The machine on which a visitor rests, the number of what it stands on, and the tick up to which its way has been told. */
+export interface Rest {
+  readonly machine: string;
+  readonly on: number;
+  readonly told: number;
 }
 
 /** The ticks of a leg at which anything can change, in order, and the stretches of them in which it can at any. */
@@ -367,6 +376,7 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
       touching: new Set(),
       asOf: 0,
       marks: null,
+      rest: null,
     });
   });
   return state;

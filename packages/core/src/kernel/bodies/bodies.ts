@@ -11,18 +11,33 @@ export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape
   return moved(plan.visitors[order]!.shape, at.x, at.y, at.z);
 }
 
-/** Puts a visitor's feet somewhere, and what it carries along with it. */
-export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector): void {
+/**
+ * Puts a visitor's feet somewhere, and what it carries along with it. `alongWith` set: what it stands on has moved as much, and
+ * whether anything else comes near is reckoned with that.
+ */
+export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, alongWith = false): void {
   const { plan, state } = rehearsing;
   // From another height other things are within a step.
-  if (at.z !== visitor.at.z) state.again.push(visitor.order);
+  if (!alongWith && Math.abs(at.z - visitor.at.z) > TOUCH) state.again.push(visitor.order);
   if (plan.visitors[visitor.order]!.visitor.blocks && isElsewhere(visitor.at, at)) state.strode = state.tick;
   visitor.at = at;
   rehearsing.told.pose('visitors', visitor.id, state.tick, [at.x, at.y, at.z], false);
   for (const order of visitor.carries) {
     const carried = state.visitors[order]!;
     carried.room = visitor.room;
-    place(rehearsing, carried, inTheArms(plan, visitor.order, at));
+    place(rehearsing, carried, inTheArms(plan, visitor.order, at), alongWith);
+  }
+}
+
+/** Puts a visitor, and what it carries, where it has been as of a tick without being looked at; `evenly` as in `Told`. */
+export function putUnnoticed(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, tick: number, evenly: boolean): void {
+  visitor.at = at;
+  visitor.sensedAt = at;
+  rehearsing.told.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], evenly);
+  for (const order of visitor.carries) {
+    const carried = rehearsing.state.visitors[order]!;
+    carried.asOf = tick;
+    putUnnoticed(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at), tick, evenly);
   }
 }
 

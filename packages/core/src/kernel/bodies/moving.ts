@@ -10,6 +10,7 @@ import { raise } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { spotOf } from './spots';
 import { legPoint } from './legs';
+import { rouse } from '../sleeping/resting';
 import { catchUp } from '../sleeping/sleep';
 import { firstInTheWay, supportUnder } from './standing';
 import type { Flight, Going, RouteState, VisitorState } from '../world';
@@ -22,6 +23,7 @@ export function moveVisitors(rehearsing: Rehearsing): void {
     state.turn = order;
     if (state.wakes[order]! > state.tick) continue;
     const visitor = state.visitors[order]!;
+    rouse(rehearsing, visitor);
     catchUp(rehearsing, visitor, state.tick - 1);
     visitor.asOf = state.tick;
     if (visitor.inPlay && visitor.carriedBy === null) moveOne(rehearsing, visitor);

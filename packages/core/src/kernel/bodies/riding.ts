@@ -21,7 +21,8 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
   const now = course.group.map((number) => shapeOf(plan, state, number));
   const near = state.visitors.filter((visitor) => {
     const reach = course.reach.get(visitor.room);
-    if (!visitor.inPlay || visitor.carriedBy !== null || reach === undefined) return false;
+    // Who rests on another machine is out of the reach of this one.
+    if (!visitor.inPlay || visitor.carriedBy !== null || visitor.rest !== null || reach === undefined) return false;
     locate(rehearsing, visitor);
     return meet(reach, footprint(bodyOf(rehearsing, visitor), 0.001));
   });
@@ -118,7 +119,7 @@ function displace(
     turn === 0
       ? { x: at.x + (now.x - old.x), y: at.y + (now.y - old.y), z: at.z + (now.z - old.z) }
       : { x: now.x + x * cos - y * sin, y: now.y + x * sin + y * cos, z: at.z + (now.z - old.z) };
-  place(rehearsing, visitor, to);
+  place(rehearsing, visitor, to, true);
   return { x: to.x - at.x, y: to.y - at.y, z: to.z - at.z };
 }
 

@@ -16,17 +16,23 @@ export interface Course {
   reach: Map<string, Footprint>;
   /** How far anything of its group moves in a tick by its motion, at most, in metres. */
   fastest: number;
+  /** Whether it goes straight up and down only; and whether it does so evenly, all the way. */
+  isUpright: boolean;
+  isEven: boolean;
 }
 
 /** What a machine's own motion is, by its kind. */
 export function courseOf(machine: Machine, rate: number): Course {
   const motion = motionOf(machine);
+  const frames = motion.positions(machine);
   return {
     machine,
     group: [],
     reach: new Map<string, Footprint>(),
     fastest: 0,
-    frames: motion.positions(machine),
+    frames,
+    isUpright: frames.every(({ by, turn }) => turn === 0 && by.x === frames[0]!.by.x && by.y === frames[0]!.by.y),
+    isEven: frames.length === 2 && machine.easing === 'even',
     ticks: motion.seconds(machine).map((seconds) => ticksOf(seconds, rate)),
     pivot: motion.pivot(machine),
     starts: motion.starts(machine),

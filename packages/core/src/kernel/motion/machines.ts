@@ -7,6 +7,7 @@ import type { Course } from './courses';
 import { finishLater, raise, schedule, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carryOrMeet } from '../bodies/riding';
+import { rouseRiders } from '../sleeping/resting';
 import { disturbAbout, locate } from '../sleeping/sleep';
 import type { Happening, MachineState, Motion, VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
@@ -30,6 +31,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
     scheduleReturn(rehearsing, id, cause, hand);
     return { moves: false, ended: [], event: null };
   }
+  rouseRiders(rehearsing, id);
   const turned = own.motion;
   // By the formula, not by the pose of the last Move: what is due comes before Move, but the time is the same.
   if (turned !== null) own.clock = clockAt(course, turned, state.tick);
@@ -66,6 +68,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
 export function putMachine(rehearsing: Rehearsing, id: string, clock: number): Waiter[] {
   const { state, plan } = rehearsing;
   const own = state.machines.get(id)!;
+  rouseRiders(rehearsing, id);
   const ended = own.motion?.waiters ?? [];
   own.motion = null;
   own.token += 1;
@@ -109,6 +112,7 @@ function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineStat
   const clock = clockAt(course, motion, state.tick);
   const before = own.clock;
   if (clock !== before && own.wake <= state.tick) {
+    rouseRiders(rehearsing, id);
     const old = course.group.map((number) => shapeOf(rehearsing.plan, state, number));
     own.clock = clock;
     const obstacle = carryOrMeet(rehearsing, course, old, motion);
@@ -149,6 +153,7 @@ function endMotion(rehearsing: Rehearsing, motion: Motion): void {
   const { state, plan } = rehearsing;
   const id = motion.machine;
   const course = plan.courses.get(id)!;
+  rouseRiders(rehearsing, id);
   state.machines.get(id)!.motion = null;
   state.inMotion.delete(id);
   surroundingsOf(rehearsing, course);

@@ -5,12 +5,13 @@ import { gap } from '../../space/overlap';
 import { moved } from '../../space/shapes';
 import { machinesOver } from '../plan';
 import type { Course } from '../motion/courses';
-import { blockersOf, inTheArms } from '../bodies/bodies';
+import { blockersOf, inTheArms, putUnnoticed } from '../bodies/bodies';
 import type { Plan } from '../plan';
 import { goingOf, legPoint } from '../bodies/legs';
 import { MARGIN, nextMark } from './marks';
 import { nextCorner } from '../motion/motions';
 import { shapeOf } from '../bodies/poses';
+import { bringUp, restUntil, restingAt, rouse } from './resting';
 import type { Rehearsing } from '../rehearsing';
 import type { MachineState, World, VisitorState } from '../world';
 
@@ -27,6 +28,7 @@ export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: num
     catchUp(rehearsing, carrier, tick);
     return;
   }
+  if (visitor.rest !== null) bringUp(rehearsing, visitor, visitor.rest);
   const behind = tick - visitor.asOf;
   if (behind <= 0) return;
   visitor.asOf = tick;
@@ -40,7 +42,7 @@ export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: num
   if (going.blocked) return;
   going.done += behind;
   const { x, y } = legPoint(rehearsing.plan, going, going.done);
-  putAt(rehearsing, visitor, { x, y, z: visitor.at.z }, tick);
+  putUnnoticed(rehearsing, visitor, { x, y, z: visitor.at.z }, tick, true);
 }
 
 /** Where a visitor is as of the tick of its world, which is not changed. */
@@ -50,22 +52,12 @@ export function placeNow(plan: Plan, world: World, visitor: VisitorState): Vecto
     const { x, y, z } = placeNow(plan, world, carrier);
     return inTheArms(plan, carrier.order, { x, y, z });
   }
+  if (visitor.rest !== null) return restingAt(plan, world, visitor, visitor.rest);
   const going = goingOf(visitor);
   const behind = world.tick - visitor.asOf;
   if (behind <= 0 || !visitor.inPlay || going === null || going.blocked) return visitor.at;
   const { x, y } = legPoint(plan, going, going.done + behind);
   return { x, y, z: visitor.at.z };
-}
-
-function putAt(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, tick: number): void {
-  visitor.at = at;
-  visitor.sensedAt = at;
-  rehearsing.told.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], true);
-  for (const order of visitor.carries) {
-    const carried = rehearsing.state.visitors[order]!;
-    carried.asOf = tick;
-    putAt(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at), tick);
-  }
 }
 
 /** Brings a visitor to where it is at this moment: those whose turn in Move is still to come are where they were. */
@@ -87,6 +79,7 @@ export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { state } = rehearsing;
   const root = carrierOf(rehearsing, visitor);
   wakeMachines(state);
+  rouse(rehearsing, root);
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
@@ -137,6 +130,7 @@ export function settleDown(rehearsing: Rehearsing): void {
     for (const order of state.again) wakes[order] = state.tick + 1;
     state.again.length = 0;
   }
+  if (state.inMotion.size > 0) for (const visitor of awake) letRest(rehearsing, visitor);
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;
     const own = state.machines.get(id)!;
@@ -151,13 +145,21 @@ export function settleDown(rehearsing: Rehearsing): void {
   }
 }
 
+/** Lets a visitor that stands or waits rest on a machine in motion, if it stands on one and nothing comes to it. */
+function letRest(rehearsing: Rehearsing, visitor: VisitorState): void {
+  const { wakes, tick } = rehearsing.state;
+  if (wakes[visitor.order]! <= tick + 1 || goingOf(visitor) !== null) return;
+  wakes[visitor.order] = Math.min(wakes[visitor.order]!, restUntil(rehearsing, visitor));
+}
+
 /** Looks at a visitor again before it and a machine in motion can have come to each other, and when the motion is over. */
 function heed(rehearsing: Rehearsing, course: Course, own: MachineState, visitor: VisitorState): void {
   const { state } = rehearsing;
   const reach = course.reach.get(visitor.room);
   if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) return;
-  locate(rehearsing, visitor);
   const root = carrierOf(rehearsing, visitor);
+  if (root.rest?.machine === course.machine.id) return;
+  locate(rehearsing, visitor);
   const over = own.motion!.startTick + own.motion!.ticks;
   const wake = Math.max(state.tick + 1, Math.min(over, state.tick + ticksApart(rehearsing, course, visitor, root)));
   own.wake = Math.min(own.wake, wake);
