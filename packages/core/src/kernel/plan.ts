@@ -9,6 +9,7 @@ import { lookup } from '../document/lookup';
 import type { Lookup } from '../document/lookup';
 import type { Visitor } from '../document/people';
 import type { Room } from '../document/places';
+import type { Vector } from '../vocabulary/quantities';
 import { bodyAt, boxAt, zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
@@ -34,6 +35,10 @@ export interface Volume {
   fixture: Bodied | null;
   /** The machine it is or is attached to, directly or over others; null if it never moves. */
   movedBy: string | null;
+  /** The courses that move it, its own first. */
+  over: Course[];
+  /** Where it was of late, by the clock of the one machine that moves it: most of the time machines stand still. */
+  known: Posed[];
   swept: boolean;
   /** Whom it lets through while it is solid: who owns it, and visitors by their order; null for nobody. */
   lets: { owner: boolean; tagged: ReadonlySet<number> } | null;
@@ -41,6 +46,12 @@ export interface Volume {
   vanishes: boolean;
   /** Ticks inside after which it raises dwell; null for never. */
   dwell: number | null;
+}
+
+/** Where something is while the clock of its machine stands so. */
+export interface Posed {
+  clock: number;
+  shape: Shape;
 }
 
 interface SolidBlock {
@@ -90,6 +101,8 @@ export interface Plan {
   /** Those that stand in the way of others, by their orders. */
   blockers: number[];
   visitorOf: Map<string, number>;
+  /** Ways that were found: nothing that they lead around ever moves. */
+  ways: Map<string, Vector[]>;
 }
 
 const arranged = new WeakMap<Level, Plan>();
@@ -138,6 +151,7 @@ function arrange(level: Level): Plan {
     visitors: level.visitors.map((visitor) => ({ visitor, shape: bodyAt(visitor.body, { x: 0, y: 0, z: 0 }) })),
     blockers: level.visitors.flatMap(({ blocks }, order) => (blocks ? [order] : [])),
     visitorOf: new Map(level.visitors.map((visitor, order) => [visitor.id, order])),
+    ways: new Map(),
   };
   for (const zone of level.zones) {
     const dwell = zone.dwell === null ? null : ticksOf(zone.dwell, level.rate);
@@ -195,9 +209,9 @@ function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
   return found;
 }
 
-function addVolume(plan: Plan, volume: Omit<Volume, 'number'>): void {
+function addVolume(plan: Plan, volume: Omit<Volume, 'number' | 'over' | 'known'>): void {
   const number = plan.volumes.length;
-  plan.volumes.push({ ...volume, number });
+  plan.volumes.push({ ...volume, number, over: [], known: [] });
   plan.volumeOf.set(volume.id, number);
 }
 
@@ -214,7 +228,8 @@ export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | 
 /** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
 function arrangeReaches(plan: Plan): void {
   for (const volume of plan.volumes) {
-    const parents = machinesOver(plan, volume);
+    const parents = coursesOver(plan, volume);
+    volume.over = parents;
     let where: Footprint = footprint(volume.shape);
     for (const course of parents) where = reachedBy(course, where);
     gridOf(plan.volumeGrids, volume.room).add(volume.number, where);
@@ -233,7 +248,7 @@ function arrangeReaches(plan: Plan): void {
 }
 
 /** The courses that move a volume, its own first. */
-export function machinesOver(plan: Plan, volume: Volume): Course[] {
+function coursesOver(plan: Plan, volume: Volume): Course[] {
   const found: Course[] = [];
   let at = volume.movedBy;
   while (at !== null && !found.some((course) => course.machine.id === at)) {

@@ -177,7 +177,7 @@ export interface Rest {
   readonly told: number;
 }
 
-/** The ticks of a leg at which anything can change, in order, and the stretches of them in which it can at any. */
+/** The ticks of a leg at which anything can change, in no order, and the stretches of them in which it can at any. */
 export interface Marks {
   going: Going;
   leg: number;

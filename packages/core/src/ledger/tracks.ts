@@ -55,7 +55,7 @@ export function note(tracks: Map<string, Track>, id: string, tick: number, value
     track.values.length -= width;
   }
   ticks.push(tick);
-  for (const value of values) track.values.push(value);
+  for (let i = 0; i < width; i++) track.values.push(values[i]!);
 }
 
 function isEven(track: Track, last: number, tick: number, values: readonly number[]): boolean {

@@ -16,6 +16,18 @@ export function footprint(shape: Shape, more = 0): Footprint {
   return { west: shape.x - x, south: shape.y - y, east: shape.x + x, north: shape.y + y };
 }
 
+/** The upright rectangle that holds a shape on a straight way from where it is, as `footprint`. */
+export function footprintOfWay(shape: Shape, dx: number, dy: number, more = 0): Footprint {
+  const x = reachX(shape) + more + 1e-6;
+  const y = reachY(shape) + more + 1e-6;
+  return {
+    west: shape.x + Math.min(0, dx) - x,
+    south: shape.y + Math.min(0, dy) - y,
+    east: shape.x + Math.max(0, dx) + x,
+    north: shape.y + Math.max(0, dy) + y,
+  };
+}
+
 /** Whether two rectangles meet. */
 export function meet(a: Footprint, b: Footprint): boolean {
   return a.west <= b.east && b.west <= a.east && a.south <= b.north && b.south <= a.north;

@@ -1,4 +1,4 @@
-import { BALL, BOX, TOUCH, reach } from './shapes';
+import { BALL, BOX, TOUCH, isUnturned, reach } from './shapes';
 import type { Shape } from './shapes';
 
 /**
@@ -21,6 +21,11 @@ export function overlaps(a: Shape, b: Shape): boolean {
   if (a.z + a.height <= b.z + TOUCH || b.z + b.height <= a.z + TOUCH) return false;
   if (a.form === BALL || b.form === BALL) return groundAndHeightGap(a, b) < ballRadii(a, b) - TOUCH;
   if (a.form === BOX && b.form === BOX) {
+    if (isUnturned(a) && isUnturned(b)) {
+      const roomX = a.halfX + b.halfX - TOUCH;
+      const roomY = a.halfY + b.halfY - TOUCH;
+      return dx < roomX && -dx < roomX && dy < roomY && -dy < roomY;
+    }
     return (
       meetsAlong(a, b, dx, dy, a.cos, a.sin) &&
       meetsAlong(a, b, dx, dy, -a.sin, a.cos) &&

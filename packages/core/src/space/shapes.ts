@@ -72,6 +72,11 @@ export function moved(shape: Shape, x: number, y: number, z: number): Shape {
   return { form, x, y, z, halfX, halfY, height, cos, sin };
 }
 
+/** Whether the edges of a box lie along the axes of its room, as they do without a heading. */
+export function isUnturned({ cos, sin }: Shape): boolean {
+  return cos === 1 && sin === 0;
+}
+
 /** Half the width of a shape's shadow on the horizontal axis (ux, uy), which has unit length. */
 export function reach(shape: Shape, ux: number, uy: number): number {
   if (shape.form !== BOX) return shape.halfX;

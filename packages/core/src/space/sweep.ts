@@ -1,5 +1,5 @@
 import { overlaps } from './overlap';
-import { BALL, BOX, TOUCH, moved, reach } from './shapes';
+import { BALL, BOX, TOUCH, isUnturned, moved, reach } from './shapes';
 import type { Shape } from './shapes';
 
 /** A stretch of a straight move, as fractions of it from 0 to 1. */
@@ -25,6 +25,8 @@ export function sweep(a: Shape, dx: number, dy: number, dz: number, b: Shape): S
   const middle = b.z + b.height / 2 - (a.z + a.height / 2);
   if (!clip(span, middle, dz, (a.height + b.height) / 2)) return null;
   if (a.form === BOX && b.form === BOX) {
+    if (isUnturned(a) && isUnturned(b))
+      return clip(span, b.x - a.x, dx, a.halfX + b.halfX) && clip(span, b.y - a.y, dy, a.halfY + b.halfY) ? span : null;
     const meets =
       clipAlong(span, a, b, a.cos, a.sin, dx, dy) &&
       clipAlong(span, a, b, -a.sin, a.cos, dx, dy) &&

@@ -1,5 +1,5 @@
 import { corners, overlaps } from './overlap';
-import { around, footprint, meet } from './grid';
+import { footprint, footprintOfWay, meet } from './grid';
 import type { Footprint, Grid } from './grid';
 import { sweepOnTheGround } from './sweep';
 import { TOUCH, moved, reach } from './shapes';
@@ -76,7 +76,7 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
 /** Adds what stands about the straight line, for it may be stairs to a place that is higher or lower. Whether there was any. */
 function addAbout(terrain: Terrain, body: Shape, to: Point, known: Set<number>): boolean {
   const before = known.size;
-  const about = around(footprint(body, ABOUT), footprint(moved(body, to.x, to.y, body.z), ABOUT));
+  const about = footprintOfWay(body, to.x - body.x, to.y - body.y, ABOUT);
   for (const number of nearby(terrain, about)) if (meet(footprint(terrain.blocks[number]!), about)) known.add(number);
   return known.size > before;
 }
@@ -254,7 +254,7 @@ function walkLine(terrain: Terrain, known: readonly number[] | null, body: Shape
   const { blocks, ground, step } = terrain;
   const dx = x - body.x;
   const dy = y - body.y;
-  const numbers = known ?? nearby(terrain, around(footprint(body), footprint(moved(body, x, y, body.z))));
+  const numbers = known ?? nearby(terrain, footprintOfWay(body, x - body.x, y - body.y));
   const met: { number: number; from: number; to: number }[] = [];
   for (const number of numbers) {
     const block = blocks[number]!;

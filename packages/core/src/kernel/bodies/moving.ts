@@ -1,6 +1,7 @@
 import { lengthOf } from '../../kinds/fixtures';
 import type { Vector } from '../../vocabulary/quantities';
 import type { Instruction } from '../../document/people';
+import type { Room } from '../../document/places';
 import { headingOf } from '../../space/headings';
 import { moved } from '../../space/shapes';
 import { findWay } from '../../space/ways';
@@ -64,7 +65,7 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   visitor.wish = { x: dx, y: dy, z: 0 };
   const body = bodyOf(rehearsing, visitor);
   const under = supportUnder(rehearsing, visitor, moved(body, x, y, at.z), at.z - step, at.z + step);
-  const lifted = moved(body, at.x, at.y, Math.max(at.z, under?.top ?? at.z));
+  const lifted = under !== null && under.top > at.z ? moved(body, at.x, at.y, under.top) : body;
   const stop = firstInTheWay(rehearsing, visitor, lifted, dx, dy, 0, at.z + step, body);
   if (stop === null) {
     place(rehearsing, visitor, { x, y, z: under?.top ?? at.z });
@@ -95,18 +96,29 @@ export function begin(
   const spot = spotOf(rehearsing, to, visitor);
   const room = plan.rooms.get(visitor.room);
   if (spot === null || spot.room !== visitor.room || room === undefined) return null;
-  const terrain = {
-    blocks: plan.blocks,
-    grid: plan.solidGrids.get(visitor.room),
-    ground: room.ground,
-    step: plan.level.stepHeight,
-    extents: room.extents,
-  };
-  const points = findWay(terrain, bodyOf(rehearsing, visitor), spot.at);
+  const points = wayTo(rehearsing, visitor, spot.at, room);
   const going: Going = { points, next: 0, from: visitor.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   beginLeg(rehearsing, visitor, going);
   return going;
 }
+
+/** The way of a visitor to a place in its room, as its corners; the same again where it was asked before. */
+function wayTo(rehearsing: Rehearsing, visitor: VisitorState, to: Vector, { ground, extents }: Room): Vector[] {
+  const { plan } = rehearsing;
+  const { at, order, room } = visitor;
+  const key = `${order} ${room} ${at.x} ${at.y} ${at.z} ${to.x} ${to.y} ${to.z}`;
+  let way = plan.ways.get(key);
+  if (way === undefined) {
+    const terrain = { blocks: plan.blocks, grid: plan.solidGrids.get(room), ground, step: plan.level.stepHeight, extents };
+    way = findWay(terrain, bodyOf(rehearsing, visitor), to);
+    if (plan.ways.size >= MOST_WAYS) plan.ways.clear();
+    plan.ways.set(key, way);
+  }
+  return way;
+}
+
+/** So many ways are kept in mind at the most. */
+const MOST_WAYS = 1000;
 
 /** Begins the leg to the next corner of a way, from where the visitor is. */
 export function beginLeg(rehearsing: Rehearsing, visitor: VisitorState, going: Going): void {

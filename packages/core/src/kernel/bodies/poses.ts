@@ -3,7 +3,7 @@ import { direction } from '../../space/headings';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import type { Course } from '../motion/courses';
-import type { Plan } from '../plan';
+import type { Plan, Volume } from '../plan';
 import type { VisitorState, World } from '../world';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
@@ -92,21 +92,41 @@ export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform
 /** Where a volume is now. */
 export function shapeOf(plan: Plan, state: World, number: number): Shape {
   const volume = plan.volumes[number]!;
-  if (volume.movedBy === null) return volume.shape;
+  const { over, shape } = volume;
+  if (over.length === 0) return shape;
+  if (over.length === 1) return posedBy(volume, over[0]!, state.machines.get(over[0]!.machine.id)!.clock);
   return transformed(
-    volume.shape,
-    transformOf(plan, volume.movedBy, (id) => state.machines.get(id)!.clock),
+    shape,
+    summed(over, (id) => state.machines.get(id)!.clock),
   );
 }
 
 /** Where a volume was at the last Sense. */
 export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
   const volume = plan.volumes[number]!;
-  if (volume.movedBy === null) return volume.shape;
+  const { over, shape } = volume;
+  if (over.length === 0) return shape;
+  if (over.length === 1) return posedBy(volume, over[0]!, state.machines.get(over[0]!.machine.id)!.sensedClock);
   return transformed(
-    volume.shape,
-    transformOf(plan, volume.movedBy, (id) => state.machines.get(id)!.sensedClock),
+    shape,
+    summed(over, (id) => state.machines.get(id)!.sensedClock),
   );
+}
+
+/** What several machines move something by together, its own first. */
+function summed(over: readonly Course[], clockOf: (machine: string) => number): Transform {
+  return over.reduce((sum, course) => then(sum, ownTransform(course, clockOf(course.machine.id))), still);
+}
+
+/** Where a volume that one machine moves is while its clock stands so. */
+function posedBy({ known, shape }: Volume, course: Course, clock: number): Shape {
+  const [last, before] = known;
+  if (last !== undefined && last.clock === clock) return last.shape;
+  if (before !== undefined && before.clock === clock) return before.shape;
+  const posed = { clock, shape: transformed(shape, ownTransform(course, clock)) };
+  if (last !== undefined) known[1] = last;
+  known[0] = posed;
+  return posed.shape;
 }
 
 /** Whether a volume is there for bodies to meet: a machine that vanishes is gone in its last position. */

@@ -1,8 +1,8 @@
-import { around, footprint } from '../../space/grid';
+import { footprint, footprintOfWay } from '../../space/grid';
 import type { Footprint, Grid } from '../../space/grid';
 import { overlaps } from '../../space/overlap';
 import { sweep } from '../../space/sweep';
-import { TOUCH, moved } from '../../space/shapes';
+import { TOUCH } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { blockersOf, bodyOf } from './bodies';
 import { isSolid, isSolidFor, shapeOf } from './poses';
@@ -97,7 +97,7 @@ export function firstInTheWay(
 ): Stop | null {
   const { plan, state } = rehearsing;
   const { room } = visitor;
-  const where = around(footprint(body), footprint(moved(body, body.x + dx, body.y + dy, body.z)));
+  const where = footprintOfWay(body, dx, dy);
   let first: Stop | null = null;
   for (const number of found(plan.solidGrids.get(room), where)) {
     const { id, shape } = plan.solids[number]!;

@@ -92,14 +92,20 @@ export function bringMachinesUp({ state, plan, told }: Rehearsing): void {
     own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
     told.pose('machines', id, state.tick - 1, [own.clock], true);
   }
-  for (const own of state.machines.values()) own.sensedClock = own.clock;
+  state.machines.forEach(noteSensed);
+}
+
+/** Sense has seen a machine where it stands. */
+export function noteSensed(own: MachineState): void {
+  own.sensedClock = own.clock;
 }
 
 /** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
 export function advanceMachines(rehearsing: Rehearsing): void {
   const { state, plan } = rehearsing;
   if (state.inMotion.size === 0) return;
-  const moving = [...state.inMotion].sort((a, b) => plan.volumeOf.get(a)! - plan.volumeOf.get(b)!);
+  const moving = [...state.inMotion];
+  if (moving.length > 1) moving.sort((a, b) => plan.volumeOf.get(a)! - plan.volumeOf.get(b)!);
   for (const id of moving) {
     const own = state.machines.get(id)!;
     if (own.motion !== null) advanceMachine(rehearsing, plan.courses.get(id)!, own, own.motion);
@@ -242,15 +248,11 @@ function isEmpty(rehearsing: Rehearsing, id: string): boolean {
 export function noticeRiders(rehearsing: Rehearsing): void {
   const { plan, state } = rehearsing;
   if (plan.leavers.length === 0) return;
-  const counts = new Map<string, { riders: number; last: string }>();
-  for (const visitor of state.visitors) {
-    if (visitor.inPlay && visitor.support !== null && visitor.support !== '')
-      counts.set(visitor.support, { riders: (counts.get(visitor.support)?.riders ?? 0) + 1, last: visitor.id });
-  }
   for (const course of plan.leavers) {
     const { id } = course.machine;
     const own = state.machines.get(id)!;
-    const riders = counts.get(id)?.riders ?? 0;
+    let riders = 0;
+    for (const visitor of state.visitors) if (visitor.inPlay && visitor.support === id) riders += 1;
     if (own.riders > 0 && riders === 0 && (own.motion !== null || own.clock !== course.starts)) {
       own.token += 1;
       state.queue.push({ do: 'return', machine: id, token: own.token, cause: own.lastMotion, hand: null });

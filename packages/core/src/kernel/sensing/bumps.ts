@@ -4,7 +4,6 @@ import type { Vector } from '../../vocabulary/quantities';
 import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
-import { machinesOver } from '../plan';
 import { isSolidFor, sensedShapeOf, shapeOf } from '../bodies/poses';
 import type { Rehearsing } from '../rehearsing';
 import { causeOf } from './meetings';
@@ -31,7 +30,7 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     const body = plan.visitors[visitor.order]!.shape;
     const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
     const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
-    for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
+    if (visitor.touching.size > 0) for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {
       const { room, id } = plan.volumes[number]!;
       const touched = visitor.touching.has(number);
@@ -67,7 +66,7 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
 function approach({ plan, state }: Rehearsing, { wish, rides }: VisitorState, number: number, shape: Shape): Vector {
   const by = { ...(wish ?? { x: 0, y: 0, z: 0 }) };
   if (rides.length > 0) {
-    const over = machinesOver(plan, plan.volumes[number]!);
+    const over = plan.volumes[number]!.over;
     if (rides.some((ride) => over.some((course) => course.machine.id === ride.machine))) return by;
     for (const ride of rides) {
       by.x += ride.by.x;

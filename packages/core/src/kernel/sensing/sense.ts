@@ -1,10 +1,11 @@
 import { kindOfFixture } from '../../kinds/fixtures';
-import { around, footprint, meet } from '../../space/grid';
+import { footprint, footprintOfWay, meet } from '../../space/grid';
 import { overlaps } from '../../space/overlap';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { findBumps } from './bumps';
+import { noteSensed } from '../motion/machines';
 import { MARGIN } from '../sleeping/marks';
 import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
@@ -29,7 +30,8 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   for (const visitor of awake) {
     const body = plan.visitors[visitor.order]!.shape;
     const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
-    const before = moved(body, visitor.sensedAt.x, visitor.sensedAt.y, visitor.sensedAt.z);
+    const { sensedAt } = visitor;
+    const before = sensedAt === visitor.at ? now : moved(body, sensedAt.x, sensedAt.y, sensedAt.z);
     for (const number of nearby(rehearsing, visitor, now, before)) {
       const answer = compare(rehearsing, visitor, number, now, before);
       if (answer === null) continue;
@@ -74,7 +76,7 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   }
   if (only !== undefined) return;
   state.stirred = false;
-  for (const own of state.machines.values()) own.sensedClock = own.clock;
+  state.machines.forEach(noteSensed);
 }
 
 /** The number of the entry that begins a ledger. */
@@ -112,9 +114,9 @@ function rouseCarried(state: World, { carries }: VisitorState): void {
 /** The volumes near where a visitor is or passed, and those it is inside of. */
 function nearby({ plan }: Rehearsing, visitor: VisitorState, now: Shape, before: Shape): number[] {
   const grid = plan.volumeGrids.get(visitor.room);
-  const where = around(footprint(before), footprint(now));
+  const where = footprintOfWay(before, now.x - before.x, now.y - before.y);
   const found = visitor.inPlay && grid !== undefined ? grid.find(where) : [];
-  for (const number of visitor.within.keys()) if (!found.includes(number)) found.push(number);
+  if (visitor.within.size > 0) for (const number of visitor.within.keys()) if (!found.includes(number)) found.push(number);
   return found;
 }
 

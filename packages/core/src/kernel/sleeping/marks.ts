@@ -1,5 +1,5 @@
 import type { Vector } from '../../vocabulary/quantities';
-import { around, footprint } from '../../space/grid';
+import { footprintOfWay } from '../../space/grid';
 import type { Grid } from '../../space/grid';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
@@ -24,10 +24,8 @@ export function nextMark(rehearsing: Rehearsing, visitor: VisitorState, going: G
   }
   const i = going.done + 1;
   let next = marks.until;
-  if (marks.dense.some(({ from, to }) => i >= from && i <= to)) next = i;
-  for (const { from } of marks.dense) if (from >= i && from < next) next = from;
-  while (marks.ticks.length > 0 && marks.ticks.at(-1)! < i) marks.ticks.pop();
-  if (marks.ticks.length > 0) next = Math.min(next, marks.ticks.at(-1)!);
+  for (const { from, to } of marks.dense) if (to >= i && from < next) next = Math.max(i, from);
+  for (const mark of marks.ticks) if (mark >= i && mark < next) next = mark;
   return state.tick + Math.max(1, next - going.done);
 }
 
@@ -75,7 +73,6 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
       if (stretch !== null) mark(ticks, begin, perTick, stretch);
     }
   });
-  ticks.sort((a, b) => b - a);
   return { going, leg: going.next, z: visitor.at.z, until, ticks, dense };
 }
 
@@ -102,9 +99,8 @@ function along(grid: Grid | undefined, body: Shape, dx: number, dy: number): num
   grid.begin();
   const pieces = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy)) / PIECE));
   for (let i = 0; i < pieces; i++) {
-    const from = moved(body, body.x + (dx * i) / pieces, body.y + (dy * i) / pieces, body.z);
-    const to = moved(body, body.x + (dx * (i + 1)) / pieces, body.y + (dy * (i + 1)) / pieces, body.z);
-    grid.findMore(around(footprint(from, MARGIN), footprint(to, MARGIN)), found);
+    const from = i === 0 ? body : moved(body, body.x + (dx * i) / pieces, body.y + (dy * i) / pieces, body.z);
+    grid.findMore(footprintOfWay(from, dx / pieces, dy / pieces, MARGIN), found);
   }
   return found;
 }

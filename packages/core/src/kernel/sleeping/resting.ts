@@ -4,7 +4,6 @@ import { BALL, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { inTheArms, putUnnoticed, setMovedBy } from '../bodies/bodies';
 import { isSolid, isSolidFor, ownTransform, shapeOf } from '../bodies/poses';
-import { machinesOver } from '../plan';
 import type { Plan, Volume } from '../plan';
 import type { Course } from '../motion/courses';
 import { clockAt } from '../motion/motions';
@@ -22,7 +21,7 @@ export function restUntil(rehearsing: Rehearsing, visitor: VisitorState): number
   const { plan, state } = rehearsing;
   const volume = volumeUnder(plan, visitor);
   if (volume === null || plan.visitors[visitor.order]!.visitor.blocks) return Infinity;
-  const [course, another] = machinesOver(plan, volume);
+  const [course, another] = volume.over;
   if (course === undefined || another !== undefined || !course.isUpright || volume.room !== visitor.room) return Infinity;
   const own = state.machines.get(course.machine.id)!;
   const { motion } = own;

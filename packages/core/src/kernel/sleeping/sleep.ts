@@ -1,9 +1,8 @@
 import type { Vector } from '../../vocabulary/quantities';
-import { around, footprint, meet } from '../../space/grid';
+import { footprint, footprintOfWay, meet } from '../../space/grid';
 import type { Footprint } from '../../space/grid';
 import { gap } from '../../space/overlap';
 import { moved } from '../../space/shapes';
-import { machinesOver } from '../plan';
 import type { Course } from '../motion/courses';
 import { blockersOf, inTheArms, putUnnoticed } from '../bodies/bodies';
 import type { Plan } from '../plan';
@@ -182,7 +181,7 @@ function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: Vis
     const apart = gap(body, shapeOf(plan, state, number)) - MARGIN;
     if (apart <= 0) return 1;
     let fastest = own;
-    for (const course of machinesOver(plan, volume)) if (state.inMotion.has(course.machine.id)) fastest += course.fastest;
+    for (const course of volume.over) if (state.inMotion.has(course.machine.id)) fastest += course.fastest;
     least = Math.min(least, apart / fastest);
   }
   return Math.floor(least);
@@ -200,12 +199,12 @@ export function nextWake({ state }: Rehearsing): number {
 function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
   const root = carrierOf(rehearsing, visitor);
   const shape = rehearsing.plan.visitors[visitor.order]!.shape;
-  const at = footprint(moved(shape, visitor.at.x, visitor.at.y, 0), MARGIN);
+  const body = moved(shape, visitor.at.x, visitor.at.y, 0);
   const going = goingOf(root);
-  if (going === null || going.blocked) return at;
+  if (going === null || going.blocked) return footprint(body, MARGIN);
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
   const to = legPoint(rehearsing.plan, going, going.ticks);
-  return around(at, footprint(moved(shape, to.x, to.y, 0), MARGIN));
+  return footprintOfWay(body, to.x - body.x, to.y - body.y, MARGIN);
 }
 
 function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
