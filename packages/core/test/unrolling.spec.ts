@@ -68,6 +68,19 @@ it('a flag that a watch asks for, a tag, and the end of a chain lead on too', ()
   ]);
 });
 
+it('who listens to a chain being reset is told of', () => {
+  const level = levelOf({
+    chains: [
+      chain('Again', [cause('changed', 'dry')], [step('reset-chain', { chain: 'count' })]),
+      chain('Count', [cause('changed', 'dry')]),
+      chain('Told', [cause('changed', 'count')]),
+    ],
+    flags: [flag('Dry')],
+  });
+  const told = unroll(level, level.chains[0]!).chains.map(({ chain: { name }, by }) => [name, by.event]);
+  expect(told).toEqual([['Told', 'changed']]);
+});
+
 it('a level in which everything sets off everything is told in part', () => {
   const everybody = Array.from({ length: 12 }, (_, i) =>
     chain(`Chain ${i}`, [cause('changed', 'dry')], [step('set-flag', { flag: 'dry', to: i % 2 === 0 })]),
