@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
-import type { Browser, Page } from 'playwright-core';
+import type { Browser, Locator, Page } from 'playwright-core';
 
 /** Starts Debian's Chromium without anything that would look for the network. */
 export function launch(): Promise<Browser> {
@@ -50,4 +50,15 @@ export async function chooseIn(page: Page, list: string, option: string): Promis
     .first()
     .click();
   await page.locator('nz-option-item').filter({ hasText: option }).first().click();
+}
+
+/** Brings a slider to a value with the keyboard, which stays in it the while. */
+export async function slideTo(slider: Locator, to: number): Promise<void> {
+  const now = async (): Promise<number> => Number(await slider.getAttribute('aria-valuenow'));
+  while (Number(await slider.getAttribute('aria-valuemax')) < to) await slider.page().waitForTimeout(50);
+  await slider.press('Home');
+  while ((await now()) + Number(await slider.getAttribute('aria-valuemax')) / 9 < to) await slider.press('PageUp');
+  for (let left = to - (await now()); left > 0; left--) await slider.press('ArrowRight');
+  // The page says so with its next frame.
+  while ((await now()) !== to) await slider.page().waitForTimeout(20);
 }

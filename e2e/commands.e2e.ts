@@ -1,3 +1,4 @@
+import { slideTo } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
@@ -28,9 +29,9 @@ describe('A designer who does not know where anything is', () => {
 
   it('is told by undo and redo what they would do', async () => {
     const undo = studio.page.getByRole('button', { name: 'undo' });
-    expect(await undo.getAttribute('title')).toBe('Undo: add teleporter Teleporter (Ctrl Z)');
+    expect(await undo.getAttribute('data-tip')).toBe('Undo: add teleporter Teleporter (Ctrl Z)');
     await studio.press('Control+z');
-    expect(await studio.page.getByRole('button', { name: 'redo' }).getAttribute('title')).toBe(
+    expect(await studio.page.getByRole('button', { name: 'redo' }).getAttribute('data-tip')).toBe(
       'Redo: add teleporter Teleporter (Ctrl Y)',
     );
   });
@@ -85,5 +86,52 @@ describe('A designer who does not know where anything is', () => {
     await studio.page.waitForTimeout(800);
     expect((await studio.stored()).revision).toBe(before);
     expect(studio.complaints).toEqual([]);
+  });
+});
+
+describe('What a button does is said beside it', () => {
+  const tip = () => studio.page.locator('.tip .ant-tooltip-inner');
+
+  it('while the pointer rests on it, and no longer', async () => {
+    await studio.openDemo();
+    const measure = studio.page.getByRole('button', { name: 'tape', exact: true });
+    await measure.hover();
+    await tip().waitFor();
+    expect(await tip().innerText()).toContain('(T)');
+    const [said, button] = [await tip().boundingBox(), await measure.boundingBox()];
+    expect(Math.abs(said!.x + said!.width / 2 - button!.x - button!.width / 2)).toBeLessThan(60);
+    expect(Math.min(Math.abs(said!.y - button!.y - button!.height), Math.abs(said!.y + said!.height - button!.y))).toBeLessThan(
+      20,
+    );
+    await studio.page.mouse.move(600, 300);
+    await tip().waitFor({ state: 'hidden' });
+  });
+
+  it('when it is reached by the keyboard, until Escape', async () => {
+    await studio.page.getByRole('button', { name: 'Set pieces…' }).focus();
+    await studio.page.keyboard.press('Tab');
+    await tip().waitFor();
+    expect(await tip().innerText()).toBe('Draw: zone (Z)');
+    expect(await studio.page.locator(':focus').getAttribute('aria-description')).toBe('Draw: zone (Z)');
+    await studio.page.keyboard.press('Escape');
+    await tip().waitFor({ state: 'hidden' });
+  });
+
+  it('and the slider of time keeps the focus while its value changes', async () => {
+    await studio.page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'rehearse' }).click();
+    const time = studio.page.getByRole('slider', { name: 'Time' });
+    await slideTo(time, 60);
+    expect(await time.getAttribute('aria-valuetext')).toBe('1.00 seconds');
+    await studio.press('ArrowLeft');
+    expect([await time.getAttribute('aria-valuenow'), await studio.page.getByTestId('time').innerText()]).toEqual([
+      '59',
+      expect.stringContaining('tick 59 '),
+    ]);
+    const { x, y, width, height } = (await time.boundingBox())!;
+    await studio.page.mouse.click(x + width / 2, y + height / 2);
+    await studio.press('Home');
+    expect(await time.getAttribute('aria-valuenow')).toBe('0');
+    await studio.page.keyboard.press('Tab');
+    expect(await time.evaluate((one) => one.contains(document.activeElement))).toBe(false);
   });
 });

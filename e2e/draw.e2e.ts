@@ -94,7 +94,7 @@ describe('A designer draws', () => {
   });
 
   it('draws a zone by dragging on the plan, resizes it by a corner and turns it', async () => {
-    await studio.page.getByTitle('Draw: Zone (Z)').click();
+    await studio.page.locator('[data-tip="Draw: Zone (Z)" i]').click();
     await studio.settled();
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
     await studio.drag(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.7, 45, 45);

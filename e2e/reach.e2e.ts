@@ -55,7 +55,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   await page.locator('nw-board .figure').first().waitFor();
 
   // A zone in the middle of the plan, named, moved and measured without a pointer.
-  await page.getByTitle('Draw: Zone (Z)').focus();
+  await page.locator('[data-tip="Draw: Zone (Z)" i]').focus();
   await studio.press('Enter');
   await page.locator('nw-thing-sheet .name').focus();
   await page.keyboard.press('Control+a');

@@ -147,7 +147,7 @@ describe('The list of levels', () => {
     await page.getByRole('button', { name: 'Begin' }).click();
     await studio.settled();
     await page.locator('nw-draw-place').waitFor();
-    await page.getByTitle('All levels').click();
+    await page.locator('[data-tip="All levels" i]').click();
     await studio.settled();
     const row = page.locator('li').filter({ hasText: 'Eel weir' });
     await row.getByRole('button', { name: 'rename' }).click();

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { root } from '../scripts/paths';
-import { chooseIn } from './browser';
+import { chooseIn, slideTo } from './browser';
 import { onDemo } from './on-demo';
 
 // Renews the pictures in docs/screenshots/ from the demo level, each main view once.
@@ -50,7 +50,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await chooseIn(page, 'Walk to rehearse', "The miller's morning round");
   await page.getByRole('tab', { name: 'Matrix' }).click();
   await page.keyboard.press('l');
-  await page.getByRole('slider', { name: 'Time' }).fill('434');
+  await slideTo(page.getByRole('slider', { name: 'Time' }), 434);
   await keepAs('lanes');
   await page.keyboard.press('l');
   await page.getByRole('tab', { name: 'Compare' }).click();

@@ -192,7 +192,7 @@ describe('A designer says where', () => {
     const { page } = studio;
     const hand = new Hand(studio);
     await hand.begin('Where to');
-    await page.getByTitle('Draw: Teleporter').click();
+    await page.locator('[data-tip="Draw: Teleporter" i]').click();
     await hand.press({ x: -3, y: 0 });
     await hand.button(/a point on the sheet/);
     await hand.press({ x: 4, y: 2 });
@@ -209,7 +209,7 @@ describe('A designer says where', () => {
     const { page } = studio;
     const hand = new Hand(studio);
     await hand.begin('How far');
-    await page.getByTitle('Draw: Solid (B)').click();
+    await page.locator('[data-tip="Draw: Solid (B)" i]').click();
     await hand.drag({ x: -1, y: -1 }, { x: 2, y: 1 });
     await studio.press('Escape');
     await hand.button('tape');

@@ -1,3 +1,4 @@
+import { slideTo } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
@@ -19,7 +20,7 @@ const bandNamed = async (name: string) => {
 describe('A designer wires', () => {
   it('makes a chain from nothing: a second plate opens the mill door after a delay, with a sign', async () => {
     await studio.openDemo();
-    await studio.page.getByTitle('Draw: Plate (P)').click();
+    await studio.page.locator('[data-tip="Draw: Plate (P)" i]').click();
     await studio.settled();
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
@@ -146,7 +147,7 @@ describe('A designer rehearses', () => {
     expect(await time()).toContain('tick 435');
     await studio.press('ArrowDown');
     expect(await studio.page.locator('.entry.now').getAttribute('data-kind')).toBe('arrived');
-    await studio.page.getByRole('slider', { name: 'Time' }).fill('60');
+    await slideTo(studio.page.getByRole('slider', { name: 'Time' }), 60);
     await studio.settled();
     expect(await time()).toMatch(/^1\.00 s/);
     await studio.page.getByRole('button', { name: 'Play' }).click();
@@ -291,6 +292,6 @@ describe('A designer reads what a chain leads to', () => {
       (rows) => document.querySelectorAll('[aria-label="Chain The hoist lifts who steps on it"] .row').length === rows,
       before + 1,
     );
-    expect(await page.locator('button.button', { hasText: 'undo' }).first().getAttribute('title')).toContain('move a step');
+    expect(await page.locator('button.button', { hasText: 'undo' }).first().getAttribute('data-tip')).toContain('move a step');
   });
 });

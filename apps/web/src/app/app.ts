@@ -2,11 +2,12 @@ import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Theme } from './studio/theme';
+import { Tips } from './studio/tips';
 
 @Component({
   selector: 'nw-app',
-  imports: [RouterOutlet],
-  template: '<router-outlet />',
+  imports: [RouterOutlet, Tips],
+  template: '<router-outlet /><nw-tips />',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class App {

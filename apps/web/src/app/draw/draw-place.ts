@@ -4,6 +4,7 @@ import { createThing, fragmentOf, freeGroup, groupEdit, placePiece, setPieces, s
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { NzSliderModule } from 'ng-zorro-antd/slider';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
 import { allOpen } from '../board/figures';
@@ -31,6 +32,8 @@ import { SectionMoves } from './section-moves';
 import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
 import { Veil, layers } from '../studio/veil';
+import { SliderName } from '../studio/slider-name';
+import { Tip } from '../studio/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
@@ -43,6 +46,9 @@ const NEAR = 7;
 @Component({
   selector: 'nw-draw-place',
   imports: [
+    Tip,
+    NzSliderModule,
+    SliderName,
     Board,
     CdkMenu,
     CdkMenuItem,
@@ -115,6 +121,7 @@ export class DrawPlace {
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
+  protected readonly Math = Math;
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
   protected readonly look = inject(LastLook);
   /** While something is dragged it is drawn as it starts, for that is what is dragged. */

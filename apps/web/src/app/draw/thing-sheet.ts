@@ -34,6 +34,7 @@ import { NextStep } from '../studio/next-step';
 import { Places } from '../studio/places';
 import { Rooms } from '../studio/rooms';
 import { ConnectionList } from '../wire/connection-list';
+import { Tip } from '../studio/tip';
 
 interface Line {
   id: string;
@@ -47,7 +48,7 @@ const CONNECTED = 'connected to ';
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
   selector: 'nw-thing-sheet',
-  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence],
+  imports: [Tip, CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence],
   templateUrl: './thing-sheet.html',
   styleUrl: './thing-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -16,6 +16,7 @@ import { Living } from './living';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
+import { Tip } from '../studio/tip';
 
 /** What the option says for which a side is chosen: the walk that is looked at. */
 const SHOWN = 'shown';
@@ -35,7 +36,7 @@ interface Line {
 /** Two rehearsals side by side: matched by what entries are, on one time axis, and where they part. */
 @Component({
   selector: 'nw-compare-sheet',
-  imports: [FormsModule, Named, NzCheckboxModule, NzSelectModule],
+  imports: [Tip, FormsModule, Named, NzCheckboxModule, NzSelectModule],
   templateUrl: './compare-sheet.html',
   styleUrl: './compare-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -25,6 +25,7 @@ import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
+import { Tip } from '../studio/tip';
 
 /** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
 const IN_ONE_GO = 8;
@@ -56,7 +57,7 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [CdkVirtualForOf, CdkVirtualScrollViewport, LedgerFilters, Mark, NzCheckboxModule],
+  imports: [Tip, CdkVirtualForOf, CdkVirtualScrollViewport, LedgerFilters, Mark, NzCheckboxModule],
   providers: [{ provide: VIRTUAL_SCROLL_STRATEGY, useFactory: () => new LineHeights() }],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',

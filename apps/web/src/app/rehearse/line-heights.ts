@@ -1,7 +1,7 @@
 import type { CdkVirtualScrollViewport, VirtualScrollStrategy } from '@angular/cdk/scrolling';
 import { Subject, distinctUntilChanged } from 'rxjs';
 
-/** How much is kept ready above and below what is seen, in pixels. */
+/** How much is kept ready above and below what is seen, in pixels; after a leap nothing at first, so that it is seen sooner. */
 const BUFFER = 200;
 
 /**
@@ -18,6 +18,8 @@ export class LineHeights implements VirtualScrollStrategy {
   /** How much higher than the least each line is, as sums over spans (a binary indexed tree), in pixels. */
   private more = new Float64Array(1);
   private measured = new Uint8Array(0);
+  private rendered = { start: 0, end: 0 };
+  private filling: ReturnType<typeof setTimeout> | undefined;
 
   /** All lines anew: how many, how high each is at least, and how high one is, in pixels; that is asked of those near what is seen. */
   setLines(count: number, least: number, heightOf: (index: number) => number): void {
@@ -39,6 +41,7 @@ export class LineHeights implements VirtualScrollStrategy {
   }
 
   detach(): void {
+    clearTimeout(this.filling);
     this.viewport = null;
   }
 
@@ -90,15 +93,20 @@ export class LineHeights implements VirtualScrollStrategy {
     const offset = viewport.measureScrollOffset();
     const first = at ?? this.lineAt(offset);
     const within = at === undefined ? offset - this.topOf(first) : into;
+    clearTimeout(this.filling);
+    const isLeap = first < this.rendered.start || first >= this.rendered.end;
+    const buffer = isLeap ? 0 : BUFFER;
+    if (isLeap) this.filling = setTimeout(() => this.render());
     // Lines only get higher by being measured: fewer are near then, never more.
-    const start = this.measure(this.lineAt(this.topOf(first) + within - BUFFER), first);
+    const start = this.measure(this.lineAt(this.topOf(first) + within - buffer), first);
     const from = this.topOf(first) + within;
-    this.measure(first, this.lineAt(from + viewport.getViewportSize() + BUFFER));
-    const end = Math.min(lines, this.lineAt(from + viewport.getViewportSize() + BUFFER) + 1);
+    this.measure(first, this.lineAt(from + viewport.getViewportSize() + buffer));
+    const end = Math.min(lines, this.lineAt(from + viewport.getViewportSize() + buffer) + 1);
     viewport.setTotalContentSize(this.topOf(this.count));
     if (from !== offset) viewport.scrollToOffset(from);
-    viewport.setRenderedRange({ start: Math.min(start, end), end });
-    viewport.setRenderedContentOffset(this.topOf(Math.min(start, end)));
+    this.rendered = { start: Math.min(start, end), end };
+    viewport.setRenderedRange(this.rendered);
+    viewport.setRenderedContentOffset(this.topOf(this.rendered.start));
     this.index.next(first);
   }
 

@@ -7,6 +7,7 @@ import { Named } from '../studio/named';
 import { Living } from './living';
 import type { Direction } from './living';
 import { Playback } from './playback';
+import { Tip } from '../studio/tip';
 
 const directions: Readonly<Record<string, Direction>> = {
   ArrowLeft: 'west',
@@ -27,7 +28,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
 /** What can be done while a visitor is walked: who it is, time going on or standing still, what is near, and keeping it. */
 @Component({
   selector: 'nw-live-bar',
-  imports: [FormsModule, Named, NzSelectModule],
+  imports: [Tip, FormsModule, Named, NzSelectModule],
   template: `
     <div class="bar" role="group" aria-label="Walking it yourself">
       <nz-select
@@ -38,20 +39,20 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
         (ngModelChange)="living.take($event)"
         [nzOptions]="visitors()"
       />
-      <button type="button" class="button first" [title]="onTip" [disabled]="!living.canGoOn()" (click)="living.toggle()">
+      <button type="button" class="button first" [nwTip]="onTip" [disabled]="!living.canGoOn()" (click)="living.toggle()">
         {{ living.running() ? 'Stand still' : 'Walk on' }}
       </button>
       @if (use(); as name) {
-        <button type="button" class="button" title="Use it (E)" (click)="living.use()">use {{ name }} <kbd>E</kbd></button>
+        <button type="button" class="button" nwTip="Use it (E)" (click)="living.use()">use {{ name }} <kbd>E</kbd></button>
       }
       @if (carry(); as what) {
-        <button type="button" class="button" [title]="what + ' (Q)'" (click)="living.carry()">{{ what }} <kbd>Q</kbd></button>
+        <button type="button" class="button" [nwTip]="what + ' (Q)'" (click)="living.carry()">{{ what }} <kbd>Q</kbd></button>
       }
       @if (living.handy().carries.length > 0) {
-        <button type="button" class="button" title="Throw it ahead (T)" (click)="living.throw()">throw <kbd>T</kbd></button>
+        <button type="button" class="button" nwTip="Throw it ahead (T)" (click)="living.throw()">throw <kbd>T</kbd></button>
       }
       <span class="push"></span>
-      <button type="button" class="button" title="Keep what was walked as a walk of this level (K)" (click)="keep()">
+      <button type="button" class="button" nwTip="Keep what was walked as a walk of this level (K)" (click)="keep()">
         Keep as a walk
       </button>
       <button type="button" class="button" (click)="end()">End</button>

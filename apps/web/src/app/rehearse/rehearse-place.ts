@@ -28,6 +28,7 @@ import { Studies } from './studies';
 import { WhatIfSheet } from './what-if-sheet';
 import { WhySheet } from './why-sheet';
 import { Named } from '../studio/named';
+import { Tip } from '../studio/tip';
 
 /** What lies beside the plan, one at a time. */
 const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as const;
@@ -36,6 +37,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
 @Component({
   selector: 'nw-rehearse-place',
   imports: [
+    Tip,
     Board,
     CompareSheet,
     FormsModule,

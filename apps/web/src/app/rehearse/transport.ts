@@ -1,23 +1,26 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { NzSliderModule } from 'ng-zorro-antd/slider';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Named } from '../studio/named';
+import { SliderName } from '../studio/slider-name';
+import { Tip } from '../studio/tip';
 
 const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 
 /** Play, pause, tick by tick, scrub and speed; the marks over the time bar are the entries of the ledger. */
 @Component({
   selector: 'nw-transport',
-  imports: [FormsModule, Named, NzSelectModule],
+  imports: [Tip, FormsModule, Named, NzSelectModule, NzSliderModule, SliderName],
   template: `
     <div class="bar">
       @if (plays()) {
         <button
           type="button"
           class="button first"
-          [title]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'"
+          [nwTip]="(playback.playing() ? 'Pause' : 'Play') + ' (space)'"
           (click)="playback.toggle()"
         >
           {{ playback.playing() ? 'Pause' : 'Play' }}
@@ -26,7 +29,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       <button
         type="button"
         class="button"
-        title="One tick back (←)"
+        nwTip="One tick back (←)"
         aria-label="−1 tick: One tick back"
         (click)="playback.seek(playback.tick() - 1)"
       >
@@ -35,7 +38,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       <button
         type="button"
         class="button"
-        title="One tick on (→)"
+        nwTip="One tick on (→)"
         aria-label="+1 tick: One tick on"
         (click)="playback.seek(playback.tick() + 1)"
       >
@@ -64,15 +67,15 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         <path class="happened" [attr.d]="marks().happened" />
         <path class="held" [attr.d]="marks().held" />
       </svg>
-      <input
-        type="range"
-        min="0"
-        step="1"
-        aria-label="Time"
-        [max]="playback.last()"
-        [value]="playback.tick()"
-        [attr.aria-valuetext]="playback.seconds().toFixed(2) + ' seconds'"
-        (input)="playback.seek(+$any($event.target).value)"
+      <nz-slider
+        nwSlider="Time"
+        [nzMin]="0"
+        [nzMax]="Math.max(1, playback.last())"
+        nzTooltipVisible="never"
+        [now]="playback.tick()"
+        [says]="playback.seconds().toFixed(2) + ' seconds'"
+        [ngModel]="playback.tick()"
+        (ngModelChange)="playback.seek($event)"
       />
     </div>
   `,
@@ -130,18 +133,13 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       stroke-width: 2.5;
       stroke-dasharray: 3 2;
     }
-    input {
-      width: 100%;
-      height: 24px;
-      margin: 0;
-      accent-color: var(--pencil-red);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Transport {
   /** Whether time is let go from here: not while something else does that. */
   readonly plays = input(true);
+  protected readonly Math = Math;
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
   protected readonly speeds = speeds.map((value) => ({ value, label: `${value}×` }));

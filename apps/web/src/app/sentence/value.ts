@@ -25,6 +25,7 @@ import { Picking } from './picking';
 import type { PickRequest } from './picking';
 import { readNumber, readTags } from './reading';
 import { Named } from '../studio/named';
+import { Tip } from '../studio/tip';
 
 /** What one line of a list comes to when it is chosen: some values set by their paths, or something new that is named. */
 interface Choice {
@@ -37,7 +38,7 @@ interface Choice {
 /** One value in a sentence: a click, or Enter, makes it editable in place; what is wrong is said right below it. */
 @Component({
   selector: 'nw-value',
-  imports: [ConditionEditor, FormsModule, Named, NzCheckboxModule, NzSelectModule],
+  imports: [Tip, ConditionEditor, FormsModule, Named, NzCheckboxModule, NzSelectModule],
   templateUrl: './value.html',
   styleUrl: './value.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

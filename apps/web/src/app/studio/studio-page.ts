@@ -42,6 +42,7 @@ import { Tags } from './tags';
 import { Theme } from './theme';
 import { Named } from './named';
 import { Veil } from './veil';
+import { Tip } from './tip';
 
 const saveWords = {
   saved: 'saved',
@@ -55,6 +56,7 @@ const saveWords = {
 @Component({
   selector: 'nw-studio-page',
   imports: [
+    Tip,
     AftermathStrip,
     CheckPlace,
     ConflictSheet,

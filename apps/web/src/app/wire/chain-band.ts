@@ -47,6 +47,7 @@ import { Mark } from '../studio/mark';
 import { chainSvg } from './chain-svg';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
 import { UnrolledChain } from './unrolled-chain';
+import { Tip } from '../studio/tip';
 
 const nothing: ReadonlySet<string> = new Set();
 
@@ -54,6 +55,7 @@ const nothing: ReadonlySet<string> = new Set();
 @Component({
   selector: 'nw-chain-band',
   imports: [
+    Tip,
     CdkDrag,
     CdkDragHandle,
     CdkDropList,

@@ -24,6 +24,7 @@ import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
+import { Tip } from '../studio/tip';
 
 /** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
 const FIRST = 24;
@@ -34,7 +35,7 @@ const AHEAD = 2400;
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
+  imports: [Tip, Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
