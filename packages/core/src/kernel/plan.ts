@@ -49,7 +49,7 @@ export interface Volume {
 }
 
 /** Where something is while the clock of its machine stands so. */
-export interface Posed {
+interface Posed {
   clock: number;
   shape: Shape;
 }

@@ -20,6 +20,17 @@ export function overlaps(a: Shape, b: Shape): boolean {
   if (dx > far || dx < -far || dy > far || dy < -far) return false;
   if (a.z + a.height <= b.z + TOUCH || b.z + b.height <= a.z + TOUCH) return false;
   if (a.form === BALL || b.form === BALL) return groundAndHeightGap(a, b) < ballRadii(a, b) - TOUCH;
+  return standAcross(a, b, dx, dy);
+}
+
+/** Whether a body would meet a shape if it were as high up: their shadows on the ground meet. The body is no ball. */
+export function shadowsMeet(body: Shape, shape: Shape): boolean {
+  if (shape.form === BALL) return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+  return standAcross(body, shape, shape.x - body.x, shape.y - body.y);
+}
+
+/** Whether two shapes with upright sides, of which the second is (dx, dy) from the first, meet on the ground. */
+function standAcross(a: Shape, b: Shape, dx: number, dy: number): boolean {
   if (a.form === BOX && b.form === BOX) {
     if (isUnturned(a) && isUnturned(b)) {
       const roomX = a.halfX + b.halfX - TOUCH;

@@ -72,6 +72,25 @@ export function moved(shape: Shape, x: number, y: number, z: number): Shape {
   return { form, x, y, z, halfX, halfY, height, cos, sin };
 }
 
+/** Puts a shape that nobody else holds where another is moved to; gives it back. As `moved`, for what is asked over and over. */
+export function shifted(into: Shape, { form, halfX, halfY, height, cos, sin }: Shape, x: number, y: number, z: number): Shape {
+  into.form = form;
+  into.x = x;
+  into.y = y;
+  into.z = z;
+  into.halfX = halfX;
+  into.halfY = halfY;
+  into.height = height;
+  into.cos = cos;
+  into.sin = sin;
+  return into;
+}
+
+/** A shape to be shifted about. */
+export function anyShape(): Shape {
+  return { form: BOX, x: 0.5, y: 0.5, z: 0.5, halfX: 0.5, halfY: 0.5, height: 0.5, cos: 0.5, sin: 0.5 };
+}
+
 /** Whether the edges of a box lie along the axes of its room, as they do without a heading. */
 export function isUnturned({ cos, sin }: Shape): boolean {
   return cos === 1 && sin === 0;

@@ -3,7 +3,7 @@ import type { Vector } from '../../vocabulary/quantities';
 import type { Instruction } from '../../document/people';
 import type { Room } from '../../document/places';
 import { headingOf } from '../../space/headings';
-import { moved } from '../../space/shapes';
+import { anyShape, moved, shifted } from '../../space/shapes';
 import { findWay } from '../../space/ways';
 import { bodyOf, face, place, setMovedBy } from './bodies';
 import { handle } from './handling';
@@ -64,7 +64,7 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   const dy = y - at.y;
   visitor.wish = { x: dx, y: dy, z: 0 };
   const body = bodyOf(rehearsing, visitor);
-  const under = supportUnder(rehearsing, visitor, moved(body, x, y, at.z), at.z - step, at.z + step);
+  const under = supportUnder(rehearsing, visitor, shifted(there, body, x, y, at.z), at.z - step, at.z + step);
   const lifted = under !== null && under.top > at.z ? moved(body, at.x, at.y, under.top) : body;
   const stop = firstInTheWay(rehearsing, visitor, lifted, dx, dy, 0, at.z + step, body);
   if (stop === null) {
@@ -81,6 +81,9 @@ function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: nu
   // What it stepped up on brings the next step into its reach.
   return visitor.at.z > at.z && visitor.flight === null ? tryStep(rehearsing, visitor, x, y) : stop.id;
 }
+
+/** The body where it is to be next. */
+const there = anyShape();
 
 /** How near a blocked visitor comes to what is in its way, in metres along its own way. */
 const NEAREST = 1e-6;

@@ -1,6 +1,6 @@
 import { footprint, footprintOfWay } from '../../space/grid';
 import type { Footprint, Grid } from '../../space/grid';
-import { overlaps } from '../../space/overlap';
+import { overlaps, shadowsMeet } from '../../space/overlap';
 import { sweep } from '../../space/sweep';
 import { TOUCH } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
@@ -44,13 +44,13 @@ function supportAmong(
   for (const number of found(plan.solidGrids.get(room), where)) {
     const { id, shape } = plan.solids[number]!;
     const top = shape.z + shape.height;
-    if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, id, top);
+    if (isBetween(top, lowest, highest) && shadowsMeet(body, shape)) best = higher(best, id, top);
   }
   for (const number of found(plan.fixtureGrids.get(room), where)) {
     if (!holds(number)) continue;
     const shape = shapeOf(plan, state, number);
     const top = shape.z + shape.height;
-    if (isBetween(top, lowest, highest) && isAbove(body, shape)) best = higher(best, plan.volumes[number]!.id, top);
+    if (isBetween(top, lowest, highest) && shadowsMeet(body, shape)) best = higher(best, plan.volumes[number]!.id, top);
   }
   const ground = plan.rooms.get(room)?.ground;
   return ground === undefined || !isBetween(ground, lowest, highest) ? best : higher(best, '', ground);
@@ -65,14 +65,9 @@ function higher(best: Support | null, id: string, top: number): Support | null {
   return best === null || top > best.top + TOUCH ? { id, top } : best;
 }
 
-/** Whether a body would stand on something if it were high enough: their shadows on the ground meet. */
-function isAbove(body: Shape, shape: Shape): boolean {
-  return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
-}
-
 /** Whether a body's feet are on the top of a shape. */
 export function standsOn(body: Shape, shape: Shape): boolean {
-  return Math.abs(shape.z + shape.height - body.z) < 1e-6 && isAbove(body, shape);
+  return Math.abs(shape.z + shape.height - body.z) < 1e-6 && shadowsMeet(body, shape);
 }
 
 /** What stops a straight move: its id, and the fraction of the move at which the body touches it. */

@@ -1,7 +1,7 @@
 import { footprint } from '../../space/grid';
 import { gap } from '../../space/overlap';
 import type { Vector } from '../../vocabulary/quantities';
-import { TOUCH, moved } from '../../space/shapes';
+import { TOUCH, anyShape, shifted } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { isSolidFor, sensedShapeOf, shapeOf } from '../bodies/poses';
@@ -9,6 +9,9 @@ import type { Rehearsing } from '../rehearsing';
 import { causeOf } from './meetings';
 import type { Sensed } from './meetings';
 import type { VisitorState } from '../world';
+
+/** The body that is looked at. */
+const here = anyShape();
 
 /** A solid fixture is touched from this far away, in metres. */
 const CONTACT = 0.01;
@@ -28,7 +31,7 @@ export function findBumps(rehearsing: Rehearsing, visitors: readonly VisitorStat
     }
     if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
     const body = plan.visitors[visitor.order]!.shape;
-    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
+    const now = shifted(here, body, visitor.at.x, visitor.at.y, visitor.at.z);
     const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
     if (visitor.touching.size > 0) for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {

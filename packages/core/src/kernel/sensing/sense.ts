@@ -1,7 +1,7 @@
 import { kindOfFixture } from '../../kinds/fixtures';
 import { footprint, footprintOfWay, meet } from '../../space/grid';
 import { overlaps } from '../../space/overlap';
-import { moved } from '../../space/shapes';
+import { anyShape, moved, shifted } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { findBumps } from './bumps';
@@ -29,9 +29,9 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   const crossings: Sensed[] = [];
   for (const visitor of awake) {
     const body = plan.visitors[visitor.order]!.shape;
-    const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
-    const { sensedAt } = visitor;
-    const before = sensedAt === visitor.at ? now : moved(body, sensedAt.x, sensedAt.y, sensedAt.z);
+    const { at, sensedAt } = visitor;
+    const now = shifted(bodyNow, body, at.x, at.y, at.z);
+    const before = sensedAt === at ? now : shifted(bodyBefore, body, sensedAt.x, sensedAt.y, sensedAt.z);
     for (const number of nearby(rehearsing, visitor, now, before)) {
       const answer = compare(rehearsing, visitor, number, now, before);
       if (answer === null) continue;
@@ -78,6 +78,10 @@ export function sense(rehearsing: Rehearsing, only?: VisitorState[]): void {
   state.stirred = false;
   state.machines.forEach(noteSensed);
 }
+
+/** Where the body that is compared is, and where it was. */
+const bodyNow = anyShape();
+const bodyBefore = anyShape();
 
 /** The number of the entry that begins a ledger. */
 const START = 1;
