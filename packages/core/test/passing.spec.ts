@@ -107,6 +107,10 @@ it('says which way one faces who was taken elsewhere, and conditions may ask for
   };
   expect(ends(90)).toEqual([{ x: 5, y: 5, z: 0, heading: 90 }, true]);
   expect(ends(-90)).toEqual([{ x: 5, y: 5, z: 0, heading: 270 }, false]);
+  // Rounded to a millionth once: a half goes up, as from the heading itself.
+  expect(ends(9.8544545)).toEqual([{ x: 5, y: 5, z: 0, heading: 9.854455 }, false]);
+  expect(ends(360)).toEqual([{ x: 5, y: 5, z: 0, heading: 0 }, false]);
+  expect(Object.is((ends(-0)[0] as { heading: number }).heading, 0)).toBe(true);
   lines(parts(90));
 });
 

@@ -20,8 +20,10 @@ export function headingOf(dx: number, dy: number): number | null {
 
 /** A heading as it is told: in degrees from 0 to below 360, rounded to a millionth. */
 export function toldHeading(degrees: number): number {
-  const turned = Math.round((((degrees % 360) + 360) % 360) * 1e6) / 1e6;
-  return turned === 360 ? 0 : turned;
+  const within = degrees % 360;
+  // No more sums than are needed: each would round once more.
+  const turned = Math.round((within < 0 ? within + 360 : within) * 1e6) / 1e6;
+  return turned === 360 ? 0 : turned + 0;
 }
 
 function rounded(value: number): number {
