@@ -1,8 +1,8 @@
-import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { LevelStore, RECOVERABLE_DAYS, connect } from '@nettlewick/server';
 import { keep } from './paths';
 import { startCluster } from './postgres';
+import { whoRuns } from './running';
 
 // Removes for good the levels that were deleted long ago. Lists them, and does it only when told to with --yes:
 //   npm run purge -- [--older-than DAYS] [--yes]
@@ -17,9 +17,8 @@ if (!Number.isInteger(days) || days < RECOVERABLE_DAYS) {
   );
   process.exit(2);
 }
-const running = join(keep, 'running.json');
 const given = process.env['DATABASE_URL'] ?? '';
-if (given === '' && existsSync(running) && isAlive((JSON.parse(readFileSync(running, 'utf8')) as { pid: number }).pid)) {
+if (given === '' && whoRuns() !== null) {
   console.error('Nettlewick is running. End it first, or set DATABASE_URL.');
   process.exit(2);
 }
@@ -35,12 +34,4 @@ try {
   await source.destroy();
 } finally {
   await cluster?.stop();
-}
-
-function isAlive(pid: number): boolean {
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('bootstrap.mjs');
-  } catch {
-    return false;
-  }
 }

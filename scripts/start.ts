@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { buildStudio } from './build';
@@ -6,6 +6,7 @@ import { NeedsUser } from './debian';
 import { demoFile, keep, studioFolder } from './paths';
 import { freePort, startCluster } from './postgres';
 import type { Cluster } from './postgres';
+import { noteEnded, noteRunning, whoRuns } from './running';
 import { startServer } from './server-process';
 import type { ServerProcess } from './server-process';
 import { Supervised } from './supervise';
@@ -14,7 +15,6 @@ import { Supervised } from './supervise';
 
 /** The address stays the same from one start to the next, for a browser keeps unsent edits by address. */
 const PORT = Number(process.env['PORT'] ?? '4780');
-const lockFile = join(keep, 'running.json');
 
 /** What is to be stopped, in order: the server before the database. */
 const parts: { stop(): Promise<void> }[] = [];
@@ -36,7 +36,7 @@ if (running !== null) {
   process.exit(1);
 }
 mkdirSync(keep, { recursive: true });
-writeFileSync(lockFile, JSON.stringify({ pid: process.pid, address: null }));
+noteRunning(null);
 process.on('SIGINT', () => void end(0));
 process.on('SIGTERM', () => void end(0));
 process.on('SIGHUP', () => void end(0));
@@ -69,7 +69,7 @@ try {
         LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
       });
       entrances.push(started.entrance);
-      writeFileSync(lockFile, JSON.stringify({ pid: process.pid, address: started.address }), { mode: 0o600 });
+      noteRunning(started.address);
       return started;
     },
     told,
@@ -92,20 +92,8 @@ async function end(code: number): Promise<void> {
   try {
     for (const part of parts) await part.stop();
   } finally {
-    rmSync(lockFile, { force: true });
+    noteEnded();
     process.exit(code);
-  }
-}
-
-/** Who holds the lock, if that process is alive and is one of ours. */
-function whoRuns(): { pid: number; address: string | null } | null {
-  if (!existsSync(lockFile)) return null;
-  try {
-    const held = JSON.parse(readFileSync(lockFile, 'utf8')) as { pid: number; address: string | null };
-    const command = readFileSync(`/proc/${held.pid}/cmdline`, 'utf8');
-    return command.includes('bootstrap.mjs') ? held : null;
-  } catch {
-    return null;
   }
 }
 
