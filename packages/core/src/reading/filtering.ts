@@ -33,7 +33,7 @@ export const everyEntry: LedgerFilter = {
 };
 
 /** So many entries are looked at between two breaths of work that is done in pieces. */
-const BREATH = 500;
+const BREATH = 200;
 
 /**
  * The entries that a filter lets pass, in order; `sentence` is asked only where a text is looked for. It is done in pieces, for whoever

@@ -88,10 +88,8 @@ export class LedgerView {
     return depths;
   });
   protected readonly heldCount = computed(() => this.playback.entries().filter((entry) => entry.kind === 'held').length);
-  private readonly sentences = computed(() => {
-    this.playback.entries();
-    return new Map<Entry, string>();
-  });
+  /** The sentences of entries, by their place, as far as they were wanted. */
+  private readonly sentences = computed(() => new Array<string | undefined>(this.playback.entries().length));
   /** Whether what comes again and again is one line. */
   protected readonly folds = signal(true);
   /** The entries whose repeats are unfolded. */
@@ -122,12 +120,10 @@ export class LedgerView {
   /** The sentence of an entry, made when it is first wanted. */
   private textOf(entry: Entry): string {
     const known = this.sentences();
-    let text = known.get(entry);
-    if (text === undefined) {
-      text = entrySentence(entry, (id) => this.editor.nameOf(id));
-      known.set(entry, text);
-    }
-    return text;
+    const at = entry.number - 1;
+    // While a long ledger is being listed, lines of the one before still stand.
+    if (this.playback.entries()[at] !== entry) return entrySentence(entry, (id) => this.editor.nameOf(id));
+    return (known[at] ??= entrySentence(entry, (id) => this.editor.nameOf(id)));
   }
 
   /** Which house rule an entry hangs on, in words; empty for none. */

@@ -154,9 +154,8 @@ export function textMeasure(font: string): (text: string) => number {
   };
 }
 
-/** How many lines a text takes in a width, broken between words as the browser does. */
+/** How many lines a text takes in a width, broken between words as the browser does. Lines have many words in common: each is measured once. */
 export function linesOf(text: string, width: number, measure: (text: string) => number): number {
-  if (measure(text) <= width) return 1;
   let lines = 1;
   let left = width;
   for (const word of text.split(/(?<=\s)/)) {
