@@ -52,13 +52,14 @@ export async function chooseIn(page: Page, list: string, option: string): Promis
   await page.locator('nz-option-item').filter({ hasText: option }).first().click();
 }
 
-/** Brings a slider to a value with the keyboard, which stays in it the while. */
+/** Brings a slider to a value with the keyboard, which stays in it the while: by its pages, which are tenths of it, and then by ones. */
 export async function slideTo(slider: Locator, to: number): Promise<void> {
-  const now = async (): Promise<number> => Number(await slider.getAttribute('aria-valuenow'));
-  while (Number(await slider.getAttribute('aria-valuemax')) < to) await slider.page().waitForTimeout(50);
+  const says = async (what: string): Promise<number> => Number(await slider.getAttribute(`aria-value${what}`));
+  while ((await says('max')) < to) await slider.page().waitForTimeout(50);
+  const page = Math.round((await says('max')) / 10);
   await slider.press('Home');
-  while ((await now()) + Number(await slider.getAttribute('aria-valuemax')) / 9 < to) await slider.press('PageUp');
-  for (let left = to - (await now()); left > 0; left--) await slider.press('ArrowRight');
+  for (let i = 0; i < Math.floor(to / page); i++) await slider.press('PageUp');
+  for (let i = 0; i < to % page; i++) await slider.press('ArrowRight');
   // The page says so with its next frame.
-  while ((await now()) !== to) await slider.page().waitForTimeout(20);
+  while ((await says('now')) !== to) await slider.page().waitForTimeout(20);
 }

@@ -43,7 +43,9 @@ export class SliderName {
   protected onKey(event: KeyboardEvent): void {
     const { nzMin, nzMax } = this.slider;
     const page = Math.max(1, Math.round((nzMax - nzMin) / 10));
-    const to = { Home: nzMin, End: nzMax, PageUp: this.now() + page, PageDown: this.now() - page }[event.key];
+    // What the last key came to, also before it is drawn.
+    const now = Number(this.model.viewModel);
+    const to = { Home: nzMin, End: nzMax, PageUp: now + page, PageDown: now - page }[event.key];
     if (to === undefined) return;
     event.preventDefault();
     const value = Math.min(nzMax, Math.max(nzMin, to));
