@@ -1,3 +1,4 @@
+import { slideTo } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
@@ -214,7 +215,7 @@ describe('A designer draws on several sheets', () => {
     await studio.go('draw');
     await studio.press('Shift+M');
     const start = await middleOf('miller');
-    await page.getByLabel('Moment of the last rehearsal, in ticks').fill('0');
+    await slideTo(page.getByRole('slider', { name: 'Moment of the last rehearsal, in ticks' }), 0);
     await studio.settled();
     const moved = await middleOf('miller');
     expect(Math.hypot(moved.x - start.x, moved.y - start.y)).toBeGreaterThan(20);

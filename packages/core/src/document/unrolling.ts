@@ -44,19 +44,32 @@ export interface Unrolled {
  */
 export function unroll(level: Level, chain: Chain, most = 100): { chains: Unrolled[]; cut: boolean } {
   const heard = listenersOf(level);
+  // A chain may come up again and again: what it does is the same each time.
+  const consequences = foundOnce((one) => consequencesOf(level, one));
+  const spansOf = foundOnce((one) => timeline(level, one));
   const chains: Unrolled[] = [];
   const follow = (one: Chain, starts: number, path: readonly string[]): boolean =>
-    consequencesOf(level, one).every((by) =>
+    consequences(one).every((by) =>
       (heard(by) ?? []).every((next) => {
         if (chains.length === most) return false;
         const at = starts + by.at + next.delay;
         const isLoop = path.includes(next.id);
-        const spans = timeline(level, next);
+        const spans = spansOf(next);
         chains.push({ chain: next, depth: path.length, by: { ...by, chain: one.id }, starts: at, spans, isLoop });
         return isLoop || follow(next, at, [...path, next.id]);
       }),
     );
   return { cut: !follow(chain, 0, [chain.id]), chains };
+}
+
+/** What is found of each chain when it is first asked for. */
+function foundOnce<T>(find: (chain: Chain) => T): (chain: Chain) => T {
+  const found = new Map<Chain, T>();
+  return (chain) => {
+    let own = found.get(chain);
+    if (own === undefined) found.set(chain, (own = find(chain)));
+    return own;
+  };
 }
 
 const known = new WeakMap<Level, (by: Consequence) => readonly Chain[] | undefined>();
