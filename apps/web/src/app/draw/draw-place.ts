@@ -4,7 +4,6 @@ import { createThing, fragmentOf, freeGroup, groupEdit, placePiece, setPieces, s
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { NzSliderModule } from 'ng-zorro-antd/slider';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
 import { allOpen } from '../board/figures';
@@ -32,7 +31,7 @@ import { SectionMoves } from './section-moves';
 import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
 import { Veil, layers } from '../studio/veil';
-import { SliderName } from '../studio/slider-name';
+import { Slider } from '../studio/slider';
 import { Tip } from '../studio/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
@@ -47,8 +46,7 @@ const NEAR = 7;
   selector: 'nw-draw-place',
   imports: [
     Tip,
-    NzSliderModule,
-    SliderName,
+    Slider,
     Board,
     CdkMenu,
     CdkMenuItem,
@@ -121,7 +119,6 @@ export class DrawPlace {
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
-  protected readonly Math = Math;
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
   protected readonly look = inject(LastLook);
   /** While something is dragged it is drawn as it starts, for that is what is dragged. */

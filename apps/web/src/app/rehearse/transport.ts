@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { NzSliderModule } from 'ng-zorro-antd/slider';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Named } from '../studio/named';
-import { SliderName } from '../studio/slider-name';
+import { Slider } from '../studio/slider';
 import { Tip } from '../studio/tip';
 
 const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
@@ -13,7 +12,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 /** Play, pause, tick by tick, scrub and speed; the marks over the time bar are the entries of the ledger. */
 @Component({
   selector: 'nw-transport',
-  imports: [Tip, FormsModule, Named, NzSelectModule, NzSliderModule, SliderName],
+  imports: [Tip, FormsModule, Named, NzSelectModule, Slider],
   template: `
     <div class="bar">
       @if (plays()) {
@@ -67,15 +66,12 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         <path class="happened" [attr.d]="marks().happened" />
         <path class="held" [attr.d]="marks().held" />
       </svg>
-      <nz-slider
-        nwSlider="Time"
-        [nzMin]="0"
-        [nzMax]="Math.max(1, playback.last())"
-        nzTooltipVisible="never"
-        [now]="playback.tick()"
+      <nw-slider
+        name="Time"
+        [max]="playback.last()"
+        [value]="playback.tick()"
         [says]="playback.seconds().toFixed(2) + ' seconds'"
-        [ngModel]="playback.tick()"
-        (ngModelChange)="playback.seek($event)"
+        (slid)="playback.seek($event)"
       />
     </div>
   `,
@@ -139,7 +135,6 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 export class Transport {
   /** Whether time is let go from here: not while something else does that. */
   readonly plays = input(true);
-  protected readonly Math = Math;
   protected readonly playback = inject(Playback);
   protected readonly rehearser = inject(Rehearser);
   protected readonly speeds = speeds.map((value) => ({ value, label: `${value}×` }));

@@ -91,31 +91,24 @@ export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform
 
 /** Where a volume is now. */
 export function shapeOf(plan: Plan, state: World, number: number): Shape {
-  const volume = plan.volumes[number]!;
-  const { over, shape } = volume;
-  if (over.length === 0) return shape;
-  if (over.length === 1) return posedBy(volume, over[0]!, state.machines.get(over[0]!.machine.id)!.clock);
-  return transformed(
-    shape,
-    summed(over, (id) => state.machines.get(id)!.clock),
-  );
+  return posed(plan, state, number, 'clock');
 }
 
 /** Where a volume was at the last Sense. */
 export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
-  const volume = plan.volumes[number]!;
-  const { over, shape } = volume;
-  if (over.length === 0) return shape;
-  if (over.length === 1) return posedBy(volume, over[0]!, state.machines.get(over[0]!.machine.id)!.sensedClock);
-  return transformed(
-    shape,
-    summed(over, (id) => state.machines.get(id)!.sensedClock),
-  );
+  return posed(plan, state, number, 'sensedClock');
 }
 
-/** What several machines move something by together, its own first. */
-function summed(over: readonly Course[], clockOf: (machine: string) => number): Transform {
-  return over.reduce((sum, course) => then(sum, ownTransform(course, clockOf(course.machine.id))), still);
+function posed(plan: Plan, { machines }: World, number: number, which: 'clock' | 'sensedClock'): Shape {
+  const volume = plan.volumes[number]!;
+  const { over } = volume;
+  if (over.length === 0) return volume.shape;
+  const course = over[0]!;
+  if (over.length === 1) return posedBy(volume, course, machines.get(course.machine.id)![which]);
+  return transformed(
+    volume.shape,
+    transformOf(plan, volume.movedBy!, (id) => machines.get(id)![which]),
+  );
 }
 
 /** Where a volume that one machine moves is while its clock stands so. */

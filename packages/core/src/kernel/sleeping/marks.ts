@@ -77,7 +77,7 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
 }
 
 /** The bodies of a visitor and of all it carries, at a point of the ground. */
-function bodiesOf(rehearsing: Rehearsing, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
+export function bodiesOf(rehearsing: Rehearsing, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
   const { order, at, carries } = visitor;
   const own = { body: moved(rehearsing.plan.visitors[order]!.shape, x, y, at.z), of: visitor };
   if (carries.length === 0) return [own];

@@ -1,6 +1,6 @@
 import type { Vector } from '../../vocabulary/quantities';
 import { footprint, meet } from '../../space/grid';
-import { BALL, moved } from '../../space/shapes';
+import { BALL } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { inTheArms, putUnnoticed, setMovedBy } from '../bodies/bodies';
 import { isSolid, isSolidFor, ownTransform, shapeOf } from '../bodies/poses';
@@ -9,7 +9,7 @@ import type { Course } from '../motion/courses';
 import { clockAt } from '../motion/motions';
 import type { Rehearsing } from '../rehearsing';
 import type { Motion, Rest, VisitorState, World } from '../world';
-import { MARGIN } from './marks';
+import { MARGIN, bodiesOf } from './marks';
 
 /**
  * Who stands on a machine that goes straight up or down, and does nothing else, is passed over as well: its feet are on the top of
@@ -27,7 +27,7 @@ export function restUntil(rehearsing: Rehearsing, visitor: VisitorState): number
   const { motion } = own;
   if (motion === null || !isSolidFor(plan, state, volume.number, visitor)) return Infinity;
   if (visitor.at.z !== topAt(course, volume, own.clock)) return Infinity;
-  const bodies = bodiesOf(rehearsing, visitor);
+  const bodies = bodiesOf(rehearsing, visitor, visitor.at).map(({ body }) => body);
   if (bodies.some((body) => isReachedByOthers(rehearsing, course, visitor.room, body))) return Infinity;
   const wake = nextMeeting(bandsOf(rehearsing, course, visitor, bodies), course, volume, motion, state.tick);
   if (wake <= state.tick + 1) return Infinity;
@@ -106,14 +106,6 @@ export function rouseRiders(rehearsing: Rehearsing, machine: string): void {
     rouse(rehearsing, visitor);
     wakes[visitor.order] = Math.min(wakes[visitor.order]!, tick);
   }
-}
-
-/** The body of a visitor, and of all it carries. */
-function bodiesOf(rehearsing: Rehearsing, visitor: VisitorState): Shape[] {
-  const { x, y, z } = visitor.at;
-  const own = moved(rehearsing.plan.visitors[visitor.order]!.shape, x, y, z);
-  if (visitor.carries.length === 0) return [own];
-  return [own, ...visitor.carries.flatMap((order) => bodiesOf(rehearsing, rehearsing.state.visitors[order]!))];
 }
 
 /** Whether another machine in motion ever covers the ground under a body. */
