@@ -56,6 +56,31 @@ describe('Lines of different heights', () => {
     expect(measured.size).toBeLessThan(300);
   });
 
+  it('are drawn as far as they are seen after a leap, and some above and below right afterwards; at once where one scrolls on', () => {
+    jest.useFakeTimers();
+    try {
+      const lines = new LineHeights();
+      const { seen, viewport: scroller } = viewport(10_000, 300);
+      lines.setLines(10_000, 30, () => 30);
+      lines.attach(scroller);
+      const scrollTo = (offset: number): number[] => {
+        seen.offset = offset;
+        lines.onContentScrolled();
+        return [seen.range.start, seen.range.end];
+      };
+      expect(scrollTo(150_000)).toEqual([5000, 5011]);
+      jest.runAllTimers();
+      expect([seen.range.start, seen.range.end]).toEqual([4993, 5017]);
+      expect(scrollTo(150_090)).toEqual([4996, 5020]);
+      // Nothing is left to be done when it is gone.
+      scrollTo(30_000);
+      lines.detach();
+      expect(jest.getTimerCount()).toBe(0);
+    } finally {
+      jest.useRealTimers();
+    }
+  });
+
   it('stay where they are looked at when others follow', () => {
     const lines = new LineHeights();
     const { seen, viewport: scroller } = viewport(300, 400);
