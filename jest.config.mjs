@@ -1,8 +1,10 @@
 // Unit tests of every package; the interface is driven in a browser by e2e/jest.config.mjs.
-import { join } from 'node:path';
-
-const tsconfig = join(import.meta.dirname, 'tsconfig.jest.json');
-const typescript = { '^.+\\.[tj]s$': ['ts-jest', { tsconfig, diagnostics: false }] };
+/** Types are checked by the compiler, once for all; for a run they are only taken away. */
+const stripped = [
+  '@swc/jest',
+  { jsc: { parser: { syntax: 'typescript', decorators: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+];
+export const transform = { '^.+\\.[tj]s$': stripped };
 // Published as modules only.
 const modules = 'node_modules/(?!@marcbachmann|pure-rand)';
 // Looked up in the context of a test these are many times slower.
@@ -12,7 +14,7 @@ const node = (folder) => ({
   rootDir: folder,
   testEnvironment: 'node',
   testMatch: ['<rootDir>/test/**/*.spec.ts'],
-  transform: typescript,
+  transform,
   transformIgnorePatterns: [modules],
   sandboxInjectedGlobals: globals,
 });
@@ -32,6 +34,8 @@ export default {
       setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
       testMatch: ['<rootDir>/test/**/*.spec.ts'],
       transform: {
+        // What has no templates.
+        'packages/.+\\.ts$': stripped,
         '^.+\\.(ts|mjs|js|html)$': [
           'jest-preset-angular',
           { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' },

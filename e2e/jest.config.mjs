@@ -1,3 +1,5 @@
+import { transform } from '../jest.config.mjs';
+
 // The interface driven in Debian's Chromium, against the built studio and a real server and database.
 export default {
   rootDir: '.',
@@ -7,5 +9,5 @@ export default {
   testTimeout: 60_000,
   // Published as modules only.
   transformIgnorePatterns: ['node_modules/(?!@marcbachmann|pure-rand)'],
-  transform: { '^.+\\.[tj]s$': ['ts-jest', { tsconfig: '<rootDir>/../tsconfig.jest.json', diagnostics: false }] },
+  transform,
 };

@@ -77,8 +77,8 @@ export function ball(at: Vector, radius: number): Solid {
   return { ...pillar({ ...at, z: at.z - radius }, radius, 2 * radius), ball: true };
 }
 
-export function put(body: Solid, at: Vector): Solid {
-  return { ...body, at };
+export function put({ height, outline, sides, radius, round, ball }: Solid, at: Vector): Solid {
+  return { at, height, outline, sides, radius, round, ball };
 }
 
 /** The body turned about the middle of its base. */
@@ -117,8 +117,13 @@ export function distance(a: Solid, b: Solid): number {
 /** While a body that moves straight by `by` meets another: a part of the move, or null. */
 export function meetingSpan(a: Solid, by: Vector, b: Solid): Span | null {
   if (surelyApart(a, b, by.x, by.y)) return null;
-  const at = (t: number): number =>
-    apart({ ...a, at: { x: a.at.x + by.x * t, y: a.at.y + by.y * t, z: a.at.z + by.z * t } }, b) + TOUCH;
+  const moving = put(a, { ...a.at });
+  const at = (t: number): number => {
+    moving.at.x = a.at.x + by.x * t;
+    moving.at.y = a.at.y + by.y * t;
+    moving.at.z = a.at.z + by.z * t;
+    return apart(moving, b) + TOUCH;
+  };
   const inner = anyBelow(at, Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z));
   if (inner === null) return null;
   const border = (out: number): number => {
