@@ -211,7 +211,7 @@ function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
 
 function addVolume(plan: Plan, volume: Omit<Volume, 'number' | 'over' | 'known'>): void {
   const number = plan.volumes.length;
-  plan.volumes.push({ ...volume, number, over: [], known: [] });
+  plan.volumes.push({ ...volume, number, over: none, known: [] });
   plan.volumeOf.set(volume.id, number);
 }
 
@@ -247,10 +247,14 @@ function arrangeReaches(plan: Plan): void {
   }
 }
 
+/** Of all that never moves, which is most: the same list for each. */
+const none: Course[] = [];
+
 /** The courses that move a volume, its own first. */
 function coursesOver(plan: Plan, volume: Volume): Course[] {
-  const found: Course[] = [];
   let at = volume.movedBy;
+  if (at === null) return none;
+  const found: Course[] = [];
   while (at !== null && !found.some((course) => course.machine.id === at)) {
     const course: Course = plan.courses.get(at)!;
     found.push(course);

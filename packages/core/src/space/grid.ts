@@ -81,7 +81,7 @@ export class Grid {
 
   /** Adds what meets another rectangle of the same question. */
   findMore({ west, south, east, north }: Footprint, found: number[]): void {
-    const { rows, entries, mask, wide, sides, asked } = this.table!;
+    const { rows, entries, held, mask, wide, sides, asked } = this.table!;
     const { numbers, question } = this;
     const fromX = Math.floor(west / CELL);
     const toX = Math.floor(east / CELL);
@@ -101,8 +101,9 @@ export class Grid {
       for (let y = fromY; y <= toY; y++) {
         const row = rowOf(x, y, mask);
         for (let i = rows[row]!; i < rows[row + 1]!; i++) {
+          if (!meets(held, i * 4, west, south, east, north)) continue;
           const at = entries[i]!;
-          if (asked[at] === question || !meets(sides, at * 4, west, south, east, north)) continue;
+          if (asked[at] === question) continue;
           asked[at] = question;
           found.push(numbers[at]!);
         }
@@ -116,6 +117,8 @@ interface Table {
   /** Where each row begins among the entries; the last is where they end. */
   rows: Int32Array;
   entries: Int32Array;
+  /** The sides of the entries, once more beside each other: what is compared together lies together in memory. */
+  held: Float64Array;
   /** One less than the number of rows, which is a power of two. */
   mask: number;
   wide: number[];
@@ -139,6 +142,7 @@ function layOut(given: readonly number[]): Table {
   const mask = size - 1;
   const rows = new Int32Array(size + 1);
   const entries = new Int32Array(cells);
+  const held = new Float64Array(cells * 4);
   // Once to count what each row holds, and once, from the end of each row, to fill it.
   for (let round = 0; round < 2; round++) {
     for (let at = count - 1; at >= 0; at--) {
@@ -146,14 +150,19 @@ function layOut(given: readonly number[]): Table {
       for (let x = Math.floor(sides[at * 4]! / CELL); x <= Math.floor(sides[at * 4 + 2]! / CELL); x++) {
         for (let y = Math.floor(sides[at * 4 + 1]! / CELL); y <= Math.floor(sides[at * 4 + 3]! / CELL); y++) {
           const row = rowOf(x, y, mask);
-          if (round === 0) rows[row]! += 1;
-          else entries[(rows[row]! -= 1)] = at;
+          if (round === 0) {
+            rows[row]! += 1;
+            continue;
+          }
+          const entry = (rows[row]! -= 1);
+          entries[entry] = at;
+          held.set(sides.subarray(at * 4, at * 4 + 4), entry * 4);
         }
       }
     }
     if (round === 0) for (let row = 1; row <= size; row++) rows[row]! += rows[row - 1]!;
   }
-  return { rows, entries, mask, wide, sides, asked: new Int32Array(count) };
+  return { rows, entries, held, mask, wide, sides, asked: new Int32Array(count) };
 }
 
 /** How many cells a rectangle touches. */

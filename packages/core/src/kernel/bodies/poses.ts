@@ -101,8 +101,8 @@ export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
 
 function posed(plan: Plan, { machines }: World, number: number, which: 'clock' | 'sensedClock'): Shape {
   const volume = plan.volumes[number]!;
+  if (volume.movedBy === null) return volume.shape;
   const { over } = volume;
-  if (over.length === 0) return volume.shape;
   const course = over[0]!;
   if (over.length === 1) return posedBy(volume, course, machines.get(course.machine.id)![which]);
   return transformed(
