@@ -15,6 +15,10 @@ describe('A designer draws', () => {
     await studio.page.locator('.shelf nw-small-plan path').first().waitFor();
     expect(await studio.page.locator('.examples .title').count()).toBeGreaterThan(20);
     expect(await studio.page.locator('.examples .twin').count()).toBeGreaterThan(30);
+    // Whoever is new is told where to look first, and gets there.
+    await studio.page.getByRole('link', { name: 'watch it being walked' }).click();
+    await studio.page.locator('nw-rehearse-place .entry').first().waitFor();
+    await studio.page.goBack();
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await studio.settled();
     await studio.page.getByText('everything in this level').waitFor();

@@ -13,6 +13,8 @@ import type { WorkedExample } from './worked-examples';
 
 /** For how many levels a small plan is drawn. */
 const DRAWN = 6;
+/** Whoever has no more levels than this is told how to begin. */
+const FEW = 2;
 
 /** The first screen: what Nettlewick is for, and the levels that are here. */
 @Component({
@@ -26,6 +28,7 @@ export class LevelsPage {
   private readonly api = inject(LevelsApi);
   private readonly router = inject(Router);
   protected readonly theme = inject(Theme);
+  protected readonly few = FEW;
   protected readonly levels = signal<LevelSummary[] | null>(null);
   protected readonly deleted = signal<LevelSummary[]>([]);
   protected readonly wrong = signal<string | null>(null);
