@@ -25,6 +25,31 @@ describe('A designer draws', () => {
     expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 6 + 3);
   });
 
+  it('a wall along a line, and a spawn point that a teleport leads to by its name', async () => {
+    const { page } = studio;
+    const board = (await page.locator('nw-board').first().boundingBox())!;
+    const [x, y] = [board.x + board.width * 0.3, board.y + board.height * 0.7];
+    await page.locator('[data-tip="Draw: Wall (W)" i]').click();
+    await page.getByText('Drag from one end of the wall to the other').waitFor();
+    await studio.drag(x, y, 90, -90);
+    await studio.saved();
+    const wall = (await studio.stored()).level.solids.at(-1)!;
+    // Both ends lie on the grid, so that the way it was drawn is what it is.
+    expect(wall.heading).toBeGreaterThan(35);
+    expect(wall.heading).toBeLessThan(55);
+    expect(wall.size).toMatchObject({ y: 0.4, z: 3 });
+    expect(wall.size.x).toBeGreaterThan(2);
+    await page.locator('[data-tip="Draw: Spawn point" i]').click();
+    await page.mouse.click(x - 60, y);
+    await page.locator('nw-thing-sheet .name').fill('Lane end');
+    await studio.press('Enter');
+    await studio.saved();
+    expect((await studio.stored()).level.fixtures.at(-1)).toMatchObject({ kind: 'spawn-point', name: 'Lane end' });
+    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'undo' }).click();
+    await studio.saved();
+    expect((await studio.stored()).level.solids.map(({ id }) => id)).not.toContain(wall.id);
+  });
+
   it('moves a zone, and undoes and redoes it', async () => {
     const before = await doorstep();
     await studio.dragThing('doorstep', -34, 66);

@@ -492,7 +492,7 @@ describe('A stored document', () => {
     });
     await source.query('UPDATE revisions SET document = $2::json WHERE level_id = $1', [id, old]);
     const { level } = storedLevel.parse((await api.get(`/api/levels/${id}`)).body);
-    expect([level.version, level.chains[0]!.guard]).toEqual([3, '!flag("x")']);
+    expect([level.version, level.chains[0]!.guard]).toEqual([4, '!flag("x")']);
   });
 });
 

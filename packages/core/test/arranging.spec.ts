@@ -7,6 +7,7 @@ import {
   boundsTogether,
   centreZone,
   coverWithZone,
+  createWall,
   fragmentOf,
   freeGroup,
   groupEdit,
@@ -233,4 +234,21 @@ describe('A group', () => {
     expect(groupOf(twice, 'rail').toSorted()).toEqual(['post', 'rail']);
     expect(parseLevel(JSON.parse(JSON.stringify(twice)))).toEqual({ ok: true, level: twice });
   });
+});
+
+it('puts a wall along a line, from one end to the other, whichever way it is drawn', () => {
+  const point = fc.record({ x: fc.integer({ min: -80, max: 80 }), y: fc.integer({ min: -80, max: 80 }) });
+  fc.assert(
+    fc.property(point, point, (a, b) => {
+      fc.pre(a.x !== b.x || a.y !== b.y);
+      const [from, to] = [vec(a.x / 4, a.y / 4, 1), vec(b.x / 4, b.y / 4, 1)];
+      const wall = createWall(yard, 'wall', 'yard', from, to);
+      expect(wall).toMatchObject({ name: 'Wall', at: { z: 1 }, size: { y: 0.4, z: 3 } });
+      // Its ends, by its heading and length alone: within a millimetre or two, for its heading is brief.
+      const along = { x: Math.cos((wall.heading * Math.PI) / 180), y: Math.sin((wall.heading * Math.PI) / 180) };
+      const end = (way: number) => [wall.at.x + (way * along.x * wall.size.x) / 2, wall.at.y + (way * along.y * wall.size.x) / 2];
+      const off = ([x, y]: number[], at: { x: number; y: number }) => Math.hypot(x! - at.x, y! - at.y);
+      expect(Math.max(off(end(-1), from), off(end(1), to))).toBeLessThan(0.004);
+    }),
+  );
 });

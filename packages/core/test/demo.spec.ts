@@ -83,7 +83,8 @@ it('shows every kind of fixture and zone at work in the stone loft', () => {
   expect(new Set(demo.zones.map((zone) => zone.shape.kind)).size).toBe(3);
   const loft = demo.walks[2]!;
   const { entries } = rehearse(demo, loft);
-  const about = new Set(entries.map((entry) => entry.what));
+  const ledTo = demo.fixtures.flatMap((fixture) => ('to' in fixture ? [fixture.to.of] : []));
+  const about = new Set([...entries.map((entry) => entry.what), ...ledTo]);
   const untouched = demo.fixtures.filter((fixture) => fixture.room === 'stone-loft' && !about.has(fixture.id));
   expect(untouched.map((fixture) => fixture.id)).toEqual([]);
 });

@@ -68,10 +68,10 @@ describe('names the place and the remedy', () => {
   });
 
   it('of a document of a newer version', () => {
-    expect(faults({ ...demo(), version: 4 })).toEqual([
+    expect(faults({ ...demo(), version: 5 })).toEqual([
       {
         path: '/version',
-        message: 'This document is of version 4, and this program reads versions up to 3. Open it with a newer Nettlewick',
+        message: 'This document is of version 5, and this program reads versions up to 4. Open it with a newer Nettlewick',
       },
     ]);
   });

@@ -81,7 +81,7 @@ function copied(
   if ('at' in copy) copy = { ...copy, at: { ...copy.at, x: copy.at.x + by.x, y: copy.at.y + by.y } } as Thing;
   if ('extents' in copy) {
     const { west, east, south, north } = copy.extents;
-    copy = { ...copy, extents: { west: west + by.x, east: east + by.x, south: south + by.y, north: north + by.y }, spawns: [] };
+    copy = { ...copy, extents: { west: west + by.x, east: east + by.x, south: south + by.y, north: north + by.y } };
   }
   if ('causes' in copy)
     copy = {

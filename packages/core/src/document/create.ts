@@ -4,9 +4,10 @@ import type { Collection, Level, Thing } from './level';
 import { collections, levelShape } from './level';
 import { nameKey } from '../vocabulary/quantities';
 import type { Vector } from '../vocabulary/quantities';
+import { headingOf } from '../space/headings';
 
 /** What a designer can put on the plan. */
-export type Stencil = 'room' | 'solid' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
+export type Stencil = 'room' | 'solid' | 'wall' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
 
 /** What is made without being put anywhere: facts, messages, and what watches them. */
 export type Fact = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
@@ -29,6 +30,7 @@ export function createFact(level: Level, fact: Fact, id: string, name?: string):
 export const stencilCollection: Record<Stencil, Collection> = {
   room: 'rooms',
   solid: 'solids',
+  wall: 'solids',
   zone: 'zones',
   ...(Object.fromEntries(fixtureNames.map((name) => [name, 'fixtures'])) as Record<FixtureName, Collection>),
   player: 'visitors',
@@ -59,6 +61,8 @@ export function createThing(
     }
     case 'solid':
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, 0.4, 3) });
+    case 'wall':
+      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(4, THICK, 3) });
     case 'zone':
       return levelShape.shape.zones.unwrap().element.parse({ ...own, shape: { kind: 'box', size: wide(2, 2, 2.2) } });
     case 'player':
@@ -74,6 +78,27 @@ export function createThing(
   }
 }
 
+/** How thick a new wall is, in metres. */
+const THICK = 0.4;
+
+/**
+ * A new wall along a line of the ground: its middle line leads from one point to the other, in metres; its heading is that of the
+ * line, to a hundredth of a degree.
+ */
+export function createWall(
+  level: Level,
+  id: string,
+  room: string,
+  from: Vector,
+  to: { x: number; y: number },
+): Level['solids'][number] {
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  const middle = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2, z: from.z };
+  const length = Math.round(Math.sqrt(dx * dx + dy * dy) * 1000) / 1000;
+  const wall = createThing(level, 'wall', id, room, middle, { x: length, y: THICK }) as Level['solids'][number];
+  return { ...wall, heading: Math.round((headingOf(dx, dy) ?? 0) * 100) / 100 };
+}
+
 /** A door slides along its own length, so that its opening is free. */
 function alongItself({ x, y }: { x: number; y: number }): Vector {
   return x >= y ? { x, y: 0, z: 0 } : { x: 0, y, z: 0 };
@@ -82,6 +107,7 @@ function alongItself({ x, y }: { x: number; y: number }): Vector {
 const firstNames: Record<Stencil, string> = {
   room: 'Room',
   solid: 'Wall',
+  wall: 'Wall',
   zone: 'Zone',
   ...(Object.fromEntries(fixtureNames.map((name) => [name, kindOfFixture(name).firstName])) as Record<FixtureName, string>),
   player: 'Player',
@@ -99,10 +125,7 @@ const bodies = {
 export function freeName(level: Level, wanted: string): string {
   const taken = new Set<string>();
   for (const collection of collections) {
-    for (const thing of level[collection]) {
-      taken.add(nameKey(thing.name));
-      if ('spawns' in thing) thing.spawns.forEach((spawn) => taken.add(nameKey(spawn.name)));
-    }
+    for (const thing of level[collection]) taken.add(nameKey(thing.name));
   }
   if (!taken.has(nameKey(wanted))) return wanted;
   const stem = wanted.replace(/ \d+$/, '').slice(0, 74);

@@ -8,7 +8,7 @@ import { defaultRules, houseRules } from '../vocabulary/rules';
 import { walk } from './walks';
 
 export const LEVEL_FORMAT = 'nettlewick-level';
-export const LEVEL_VERSION = 3;
+export const LEVEL_VERSION = 4;
 
 /** How many things of each kind a level may have. */
 export const mostOf = {
@@ -124,7 +124,6 @@ export interface Claim {
 /** Every id and name that a thing takes. */
 export function claimsOf(thing: Thing): Claim[] {
   const claims: Claim[] = [{ path: [], id: thing.id, name: thing.name }];
-  if ('spawns' in thing) thing.spawns.forEach(({ id, name: own }, at) => claims.push({ path: ['spawns', at], id, name: own }));
   if ('causes' in thing) {
     thing.causes.forEach(({ id }, at) => claims.push({ path: ['causes', at], id }));
     thing.steps.forEach(({ id }, at) => claims.push({ path: ['steps', at], id }));

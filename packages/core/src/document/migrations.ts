@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { reference } from '../vocabulary/quantities';
+import { heading, id, name, reference, vector } from '../vocabulary/quantities';
 
 /** What brings a document of one version to the next. Dated, in order; none is ever changed once it has been released. */
 export interface Migration {
@@ -10,6 +10,10 @@ export interface Migration {
   before: z.ZodType;
   apply(document: Record<string, unknown>): Record<string, unknown>;
 }
+
+/** A spawn point as rooms listed it, and what it is today. */
+const spawn = z.strictObject({ id, name, at: vector, heading: heading.optional() });
+const kind = 'spawn-point';
 
 const migrations: readonly Migration[] = [
   {
@@ -36,6 +40,26 @@ const migrations: readonly Migration[] = [
     why: 'fixtures may be half seen through and let some through, passages take their time, visitors may stand in the way, cues may speak; nothing of it where nothing is said',
     before: z.looseObject({}),
     apply: (document) => document,
+  },
+  {
+    from: 3,
+    on: '2026-11-26',
+    why: 'spawn points are fixtures, to which steps, passages and walks lead; before, rooms listed them, and nothing could name them',
+    before: z.looseObject({
+      rooms: z.array(z.looseObject({ spawns: z.array(spawn).optional() })).optional(),
+      fixtures: z.array(z.unknown()).optional(),
+    }),
+    apply: ({ rooms = [], fixtures = [], ...document }) => {
+      const [before, own] = [rooms as ({ id?: unknown } & Record<string, unknown>)[], fixtures as unknown[]];
+      const spawned = before.flatMap((room) =>
+        ((room['spawns'] ?? []) as object[]).map((one) => ({ ...one, room: room.id, kind })),
+      );
+      return {
+        ...document,
+        rooms: before.map(({ spawns: _spawns, ...room }) => room),
+        fixtures: [...own, ...spawned],
+      };
+    },
   },
 ];
 

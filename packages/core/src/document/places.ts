@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { zoneShape } from '../vocabulary/forms';
 import { extent, group, heading, id, length, metres, name, reference, someSeconds, tag, vector } from '../vocabulary/quantities';
 
-/** A coordinate space of its own: a floor plan with extents, a ground height, and points where visitors may begin. */
+/** A coordinate space of its own: a floor plan with extents and a ground height. */
 export const room = z.strictObject({
   id,
   name,
@@ -18,7 +18,6 @@ export const room = z.strictObject({
     }),
   ground: metres.default(0),
   height: length.default(6),
-  spawns: z.array(z.strictObject({ id, name, at: vector, heading: heading.default(0) })).default([]),
   leftEmpty: z.enum(['by-house-rule', 'keeps', 'starts-over']).default('by-house-rule').meta({
     description: 'what becomes of its fixtures, zones, creatures and props when the last player has left it',
   }),

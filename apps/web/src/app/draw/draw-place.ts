@@ -1,7 +1,16 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { createThing, fragmentOf, freeGroup, groupEdit, placePiece, setPieces, stencilCollection } from '@nettlewick/core';
-import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
+import {
+  createThing,
+  createWall,
+  fragmentOf,
+  freeGroup,
+  groupEdit,
+  placePiece,
+  setPieces,
+  stencilCollection,
+} from '@nettlewick/core';
+import type { Answers, SetPiece, Stencil, Thing, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
@@ -86,6 +95,8 @@ export class DrawPlace {
   protected readonly armed = signal<Stencil | null>(null);
   protected readonly snap = signal(0.25);
   protected readonly draft = signal<Box | null>(null);
+  /** The line along which a wall is being drawn. */
+  private readonly line = signal<{ from: Point; to: Point } | null>(null);
   protected readonly plan = viewChild.required(Board);
   private readonly moves = new BoardMoves(
     this.editor,
@@ -118,6 +129,16 @@ export class DrawPlace {
     if (stretch?.on !== 'plan' || length === undefined || !this.measuring()) return [];
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
+  private readonly wallLine = computed<Point[][]>(() => {
+    const line = this.line();
+    return line === null ? [] : [[line.from, line.to]];
+  });
+  private readonly wallPins = computed<Pin[]>(() => {
+    const line = this.line();
+    if (line === null) return [];
+    const text = `${tidy(Math.hypot(line.to.x - line.from.x, line.to.y - line.from.y))} m`;
+    return [{ id: 'wall', at: line.to, text, label: `The wall is ${text} long` }];
+  });
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
   protected readonly look = inject(LastLook);
@@ -132,8 +153,13 @@ export class DrawPlace {
     return one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
   });
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
-  protected readonly overlays = computed<Point[][]>(() => [...this.taped(), ...this.arrivals().lines, ...this.moves.guides()]);
-  protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.arrivals().pins]);
+  protected readonly overlays = computed<Point[][]>(() => [
+    ...this.taped(),
+    ...this.wallLine(),
+    ...this.arrivals().lines,
+    ...this.moves.guides(),
+  ]);
+  protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.wallPins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);
   private from: Point | null = null;
   private picked = false;
@@ -242,6 +268,10 @@ export class DrawPlace {
     const snapped = this.armed() !== null && !pointer.alt;
     const a = snapped ? this.moves.snapped(this.from) : this.from;
     const b = snapped ? this.moves.snapped(pointer.at) : pointer.at;
+    if (this.armed() === 'wall') {
+      this.line.set({ from: a, to: b });
+      return;
+    }
     this.draft.set({ west: Math.min(a.x, b.x), east: Math.max(a.x, b.x), south: Math.min(a.y, b.y), north: Math.max(a.y, b.y) });
   }
 
@@ -253,9 +283,11 @@ export class DrawPlace {
     if (this.measuring()) return;
     const stencil = this.armed();
     const draft = this.draft();
+    const line = this.line();
     const drawing = this.from !== null;
     this.from = null;
     this.draft.set(null);
+    this.line.set(null);
     if (!drawing) {
       this.moves.release(pointer);
     } else if (stencil === null) {
@@ -264,6 +296,8 @@ export class DrawPlace {
         const found = this.moves.within(draft, this.rooms.current());
         this.editor.select(...found.filter((id) => !away.some((some) => some.has(id))));
       }
+    } else if (line !== null && (line.from.x !== line.to.x || line.from.y !== line.to.y)) {
+      this.placeWall(line.from, line.to);
     } else if (draft !== null && draft.east > draft.west && draft.north > draft.south) {
       const size = { x: tidy(draft.east - draft.west), y: tidy(draft.north - draft.south) };
       this.place(stencil, { x: (draft.west + draft.east) / 2, y: (draft.south + draft.north) / 2 }, size);
@@ -276,6 +310,7 @@ export class DrawPlace {
   protected onCancelled(): void {
     this.from = null;
     this.draft.set(null);
+    this.line.set(null);
     this.moves.cancel();
   }
 
@@ -292,9 +327,20 @@ export class DrawPlace {
     const room = level.rooms.find((one) => one.id === this.rooms.current());
     const id = this.editor.newId(stencil);
     const thing = createThing(level, stencil, id, room?.id ?? '', { x: tidy(at.x), y: tidy(at.y), z: room?.ground ?? 0 }, size);
+    this.put(stencil, thing);
+  }
+
+  private placeWall(from: Point, to: Point): void {
+    const level = this.editor.level();
+    const room = level.rooms.find((one) => one.id === this.rooms.current());
+    const ground = { ...from, z: room?.ground ?? 0 };
+    this.put('wall', createWall(level, this.editor.newId('wall'), room?.id ?? '', ground, to));
+  }
+
+  private put(stencil: Stencil, thing: Thing): void {
     this.armed.set(null);
     this.editor.add(stencilCollection[stencil], thing);
-    this.editor.select(id);
+    this.editor.select(thing.id);
   }
 
   private group(name: string): void {

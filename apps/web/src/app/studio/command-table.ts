@@ -22,6 +22,7 @@ export const stencils: readonly { name: Exclude<Stencil, 'room'>; word: string; 
     return { name, word: firstName, key: key ?? null };
   }),
   { name: 'solid', word: 'Solid', key: 'b' },
+  { name: 'wall', word: 'Wall', key: 'w' },
   { name: 'player', word: 'Player', key: 'y' },
   { name: 'creature', word: 'Creature', key: 'c' },
   { name: 'prop', word: 'Prop', key: 'x' },

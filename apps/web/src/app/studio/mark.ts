@@ -6,6 +6,7 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 const drawings = {
   zone: 'M2 3h3M7 3h3M12 3h2v2M14 8v3M14 13H11M9 13H6M4 13H2v-3M2 8V5',
   solid: 'M2 2h12v12H2zM2 8l6-6M2 14L14 2M8 14l6-6',
+  wall: 'M1 6h14v4H1zM3 10l4-4M8 10l4-4',
   player: 'M8 13a5 5 0 1 0 0-10a5 5 0 0 0 0 10zM8 8l5-5',
   creature: 'M3 3l11 5l-11 5z',
   prop: 'M3 3h10v10H3zM3 3l10 10M13 3L3 13',
