@@ -233,7 +233,7 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
 
 function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null, picture: Picture): Figure {
   const looks = looksOf(fixture, moment);
-  const { word, ink: ownInk, plan: planOf, can } = kindOfFixture(fixture.kind);
+  const { word, ink: ownInk, plan: planOf, can, lies } = kindOfFixture(fixture.kind);
   // What can be solid and is not is drawn as what can be gone through.
   const ink = (ownInk === 'filled' || ownInk === 'hatched') && can.includes('be solid') && !looks.solid ? 'dotted' : ownInk;
   const look = { faint: !looks.shown, hidden: !looks.shown, glass: looks.seeThrough };
@@ -242,7 +242,8 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
   if (shape === null) {
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
     const own = base(fixture, fixture.kind, ink, word, { x: 0.6, y: 0.6, z: 1 });
-    return { ...own, path: signPost(fixture.at), reach: 1, note: noted(text), ...look };
+    const path = lies === true ? spotMark(fixture.at, fixture.heading) : signPost(fixture.at);
+    return { ...own, path, reach: 1, note: noted(planOf?.(fixture, { pressed: false }).note ?? text), ...look };
   }
   const size = sizeOf(shape);
   const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, path: outlineOf(shape), ...look };
@@ -351,6 +352,17 @@ function arrow(from: Point, to: Point): string {
   const wing = (side: number): string =>
     `M${round(to.x)} ${round(to.y)}L${round(to.x - head * (u.x - side * u.y * 0.6))} ${round(to.y - head * (u.y + side * u.x * 0.6))}`;
   return `M${round(from.x)} ${round(from.y)}L${round(to.x)} ${round(to.y)}${wing(1)}${wing(-1)}`;
+}
+
+/** The corners of a spot on the ground, as they are taped on a stage, and an arrow along its heading. */
+function spotMark(at: Point, heading: number): string {
+  const { cos, sin } = direction(heading);
+  const point = (x: number, y: number): Point => ({ x: at.x + x * cos - y * sin, y: at.y + x * sin + y * cos });
+  const corner = (x: number, y: number): string => {
+    const [a, b, c] = [point(x * 0.3, y * 0.55), point(x * 0.55, y * 0.55), point(x * 0.55, y * 0.3)];
+    return `M${round(a.x)} ${round(a.y)}L${round(b.x)} ${round(b.y)}L${round(c.x)} ${round(c.y)}`;
+  };
+  return corner(1, 1) + corner(1, -1) + corner(-1, -1) + corner(-1, 1) + arrow(point(-0.25, 0), point(1, 0));
 }
 
 function signPost(at: Point): string {

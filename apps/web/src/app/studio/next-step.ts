@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { eventsOf, wordOf } from '@nettlewick/core';
+import { isBodied } from '@nettlewick/core';
 import { Editor } from './editor';
 
 /** What a newcomer does next, in words, and where. */
@@ -15,17 +15,14 @@ export class NextStep {
     const { visitors, zones, fixtures, chains, walks } = this.editor.level();
     if (!visitors.some(({ kind }) => kind === 'player'))
       return { does: 'people', says: 'Somebody has to walk: put a player on the plan.' };
-    const source = [
-      ...zones.map((thing) => ({ thing, word: 'zone' as const })),
-      ...fixtures.map((thing) => ({ thing, word: wordOf('fixtures', thing) })),
-    ].find(({ word }) => eventsOf(word).length > 0);
+    const source = zones[0] ?? fixtures.find(isBodied);
     if (source === undefined)
       return { does: 'draw', says: 'Draw the place that sets something off, or place a set piece that works already.' };
     if (chains.length === 0)
       return {
         does: 'select',
-        thing: source.thing.id,
-        says: `Say what happens at ${source.thing.name.trim()}: take it in hand, and press the event.`,
+        thing: source.id,
+        says: `Say what happens at ${source.name.trim()}: take it in hand, and press the event.`,
       };
     if (chains.every(({ steps }) => steps.length === 0))
       return { does: 'wire', says: 'The chain does nothing yet: give it a step.' };
