@@ -145,6 +145,7 @@ export interface Stored {
   name: string;
   rate: number;
   zones: (Named & { shape: { size: { x: number; y: number } } })[];
+  solids: (Named & { heading: number; size: { x: number; y: number; z: number } })[];
   fixtures: (Named & { timing?: { seconds?: number }; text?: string })[];
   chains: {
     id: string;

@@ -31,7 +31,7 @@ const people = ['miller', 'goose', 'sack', 'guard'];
 const machines = ['gate', 'curtain', 'lift', 'wheel'];
 const doors = ['gate', 'curtain'];
 const bodied = [...machines, 'post', 'plate', 'heads', 'lever', 'portal', 'hatch', 'coin', 'rope'];
-const fixtures = [...bodied, 'board', 'bell'];
+const fixtures = [...bodied, 'board', 'bell', 'spot'];
 const flags = ['flag', 'own-flag'];
 
 const shape = fc.oneof(
@@ -89,7 +89,7 @@ const place = fc.oneof(
       x: quarter(-1, 1),
       y: quarter(-1, 1),
       z: fc.constantFrom(0, 0.5, 2),
-      of: fc.constantFrom('miller', 'sack', 'gate', 'lift', 'zone-a', 'board', 'portal', 'gone'),
+      of: fc.constantFrom('miller', 'sack', 'gate', 'lift', 'zone-a', 'board', 'spot', 'portal', 'gone'),
       axes: fc.constantFrom('room', 'own'),
       height: fc.constantFrom('datum', 'ground'),
     }),
@@ -199,6 +199,7 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
     }),
     fc.record({ ...base('rope', 'bell-pull'), ...small, pulledBy: fc.subarray(['player', 'creature', 'prop']) }),
     fc.record({ ...base('board', 'sign'), attachedTo: fc.constantFrom('', 'lift') }),
+    fc.record({ ...base('spot', 'spawn-point'), attachedTo: fc.constantFrom('', 'wheel') }),
     fc.record({
       ...base('bell', 'cue'),
       seconds: span,

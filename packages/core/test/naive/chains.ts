@@ -54,9 +54,9 @@ const doors = ['door'];
 const machines = ['door', 'elevator', 'mover'];
 const all = [
   ...machines,
-  ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue', 'bell-pull'],
+  ...['plate', 'switch', 'barrier', 'teleporter', 'warp', 'collectible', 'sign', 'marker', 'cue', 'bell-pull', 'spawn-point'],
 ];
-const movable = all.filter((kind) => !['plate', 'sign', 'marker', 'cue'].includes(kind));
+const movable = all.filter((kind) => !['plate', 'sign', 'marker', 'cue', 'spawn-point'].includes(kind));
 const visitors = ['player', 'creature', 'prop'];
 
 /** What a step that does not ask for visitors acts on, and what must be there; null for nothing. */

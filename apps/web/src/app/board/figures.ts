@@ -241,7 +241,8 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
   const shape = picture.shape(fixture.id);
   if (shape === null) {
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
-    const own = base(fixture, fixture.kind, ink, word, { x: 0.6, y: 0.6, z: 1 });
+    const wide = lies === true ? 1.1 : 0.6;
+    const own = base(fixture, fixture.kind, ink, word, { x: wide, y: wide, z: 1 });
     const path = lies === true ? spotMark(fixture.at, fixture.heading) : signPost(fixture.at);
     return { ...own, path, reach: 1, note: noted(planOf?.(fixture, { pressed: false }).note ?? text), ...look };
   }
