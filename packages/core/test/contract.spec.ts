@@ -44,6 +44,24 @@ it('never lets an empty watch become anything', () => {
 });
 
 describe('the end does not wait for what was called off', () => {
+  it('nor a dwell of who was taken away and is held, although whoever stood in the way has just moved', () => {
+    const parts = (delay: number): Raw => ({
+      rules: { afterTeleport: 'sense-at-once' },
+      zones: [{ ...pad, dwell: 30 }],
+      visitors: [visitor('Ann', 0, 0, { blocks: true })],
+      chains: [
+        chain(
+          'Away',
+          [cause('enter', 'pad')],
+          [step('hold-visitor'), step('teleport', { to: vec(-4, 0), arrival: 'loud', delay, start: 'after' })],
+        ),
+      ],
+    });
+    const [at] = lines({ ...parts(0.5), walks: [walk({ ann: [goTo(4, 0)] })] }, 'teleported');
+    const moved = Number(at!.split(' ')[0]);
+    expect(ends(parts(0.5), [goTo(4, 0), goTo(0, 0)])).toBe(`${moved + 1} end stuck`);
+  });
+
   const ends = (parts: Raw, instructions = [goTo(4, 0)]): string | undefined =>
     lines({ visitors: [visitor('Ann', 0, 0)], walks: [walk({ ann: instructions }, { atMost: 50 })], ...parts }, 'end')[0];
 

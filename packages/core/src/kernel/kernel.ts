@@ -61,7 +61,9 @@ export function tick(plan: Plan, world: World, orders: Orders, told: Told, most 
   if (world.ranAway) return { reason: 'runaway' };
   const rehearsing = under(plan, world, orders, told);
   if (world.tick < 0) return tickZero(rehearsing);
-  const coming = Math.min(nextWake(rehearsing), nextDue(rehearsing));
+  const wake = nextWake(rehearsing);
+  // What was called off is not waited for.
+  const coming = wake === Infinity && !somethingComes(world) ? Infinity : Math.min(wake, nextDue(rehearsing));
   const next = world.tick + 1;
   // Where nothing is to come, the very next tick finds that it is over.
   world.tick = coming === Infinity ? next : Math.max(next, Math.min(most, coming));
