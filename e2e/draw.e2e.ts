@@ -25,7 +25,7 @@ describe('A designer draws', () => {
     expect(await studio.page.locator('[data-thing]').count()).toBe(8 + 2 + 6 + 3);
   });
 
-  it('a wall along a line, and a spawn point that a teleport leads to by its name', async () => {
+  it('a wall along a line, and a spawn point to which a warp is led by its name', async () => {
     const { page } = studio;
     const board = (await page.locator('nw-board').first().boundingBox())!;
     const [x, y] = [board.x + board.width * 0.3, board.y + board.height * 0.7];
@@ -39,13 +39,33 @@ describe('A designer draws', () => {
     expect(wall.heading).toBeLessThan(55);
     expect(wall.size).toMatchObject({ y: 0.4, z: 3 });
     expect(wall.size.x).toBeGreaterThan(2);
+    // Another is given back while it is being drawn: nothing comes of it, and nothing is taken in hand.
+    await studio.press('Escape');
+    await studio.press('w');
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + 60, y);
+    await page.locator('.note').filter({ hasText: 'from one end' }).waitFor();
+    await studio.press('Escape');
+    await page.mouse.move(x + 120, y - 120);
+    await page.mouse.up();
+    await page.getByText('everything in this level').waitFor();
+    expect((await studio.stored()).level.solids.at(-1)!.id).toBe(wall.id);
     await page.locator('[data-tip="Draw: Spawn point" i]').click();
     await page.mouse.click(x - 60, y);
     await page.locator('nw-thing-sheet .name').fill('Lane end');
     await studio.press('Enter');
     await studio.saved();
     expect((await studio.stored()).level.fixtures.at(-1)).toMatchObject({ kind: 'spawn-point', name: 'Lane end' });
-    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'undo' }).click();
+    const spot = (await studio.stored()).level.fixtures.at(-1)!.id;
+    await page.getByRole('button', { name: 'Back to the index' }).click();
+    await page.getByLabel('Find by name or kind').fill('loft ladder');
+    await page.getByRole('button', { name: /^Loft ladder/ }).click();
+    await studio.refer('/to/of', 'Lane end');
+    await studio.saved();
+    const ladder = (await studio.stored()).level.fixtures.find(({ id }) => id === 'loft-ladder')!;
+    expect(ladder).toMatchObject({ to: { of: spot } });
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'undo' }).click();
     await studio.saved();
     expect((await studio.stored()).level.solids.map(({ id }) => id)).not.toContain(wall.id);
   });

@@ -60,7 +60,7 @@ export function createThing(
       });
     }
     case 'solid':
-      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, 0.4, 3) });
+      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, THICK, 3) });
     case 'wall':
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(4, THICK, 3) });
     case 'zone':

@@ -75,8 +75,8 @@ export function takeDue({ state }: Rehearsing): Item[] {
 }
 
 /** Whether anything that is scheduled can still happen: what was called off meanwhile cannot. */
-export function somethingComes({ schedule, ...state }: World): boolean {
-  for (const items of schedule.values()) if (items.some((item) => isStillToCome(state, item))) return true;
+export function somethingComes(world: World): boolean {
+  for (const items of world.schedule.values()) if (items.some((item) => isStillToCome(world, item))) return true;
   return false;
 }
 

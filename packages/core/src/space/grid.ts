@@ -156,7 +156,7 @@ function layOut(given: readonly number[]): Table {
           }
           const entry = (rows[row]! -= 1);
           entries[entry] = at;
-          held.set(sides.subarray(at * 4, at * 4 + 4), entry * 4);
+          for (let side = 0; side < 4; side++) held[entry * 4 + side] = sides[at * 4 + side]!;
         }
       }
     }

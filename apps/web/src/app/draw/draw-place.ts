@@ -1,23 +1,15 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import {
-  createThing,
-  createWall,
-  fragmentOf,
-  freeGroup,
-  groupEdit,
-  placePiece,
-  setPieces,
-  stencilCollection,
-} from '@nettlewick/core';
-import type { Answers, SetPiece, Stencil, Thing, Vector } from '@nettlewick/core';
+import { fragmentOf, freeGroup, groupEdit, placePiece, setPieces } from '@nettlewick/core';
+import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
 import { allOpen } from '../board/figures';
 import { tidy } from '../board/handles';
-import type { Box, Point } from '../board/viewport';
+import type { Point } from '../board/viewport';
+import { Pen } from './pen';
 import { Picking } from '../sentence/picking';
 import { Section, facings } from '../board/section';
 import type { Facing, SectionDrag } from '../board/section';
@@ -92,16 +84,17 @@ export class DrawPlace {
   protected readonly listing = signal(false);
   protected readonly piece = signal<SetPiece | null>(null);
   protected answers: Answers = {};
-  protected readonly armed = signal<Stencil | null>(null);
   protected readonly snap = signal(0.25);
-  protected readonly draft = signal<Box | null>(null);
-  /** The line along which a wall is being drawn. */
-  private readonly line = signal<{ from: Point; to: Point } | null>(null);
   protected readonly plan = viewChild.required(Board);
   private readonly moves = new BoardMoves(
     this.editor,
     () => this.snap(),
     () => NEAR / this.plan().viewport.scale(),
+  );
+  protected readonly pen = new Pen(
+    this.editor,
+    () => this.rooms.current(),
+    (at) => this.moves.snapped(at),
   );
   private readonly upright = new SectionMoves(this.editor, () => this.snap());
   /** Whether the section lies below the plan, which way it looks, and how high it is, as a part of the sheet. */
@@ -129,16 +122,6 @@ export class DrawPlace {
     if (stretch?.on !== 'plan' || length === undefined || !this.measuring()) return [];
     return [{ id: 'tape', at: stretch.to, text: `${length.value} m`, label: `The tape measures ${length.value} m` }];
   });
-  private readonly wallLine = computed<Point[][]>(() => {
-    const line = this.line();
-    return line === null ? [] : [[line.from, line.to]];
-  });
-  private readonly wallPins = computed<Pin[]>(() => {
-    const line = this.line();
-    if (line === null) return [];
-    const text = `${tidy(Math.hypot(line.to.x - line.from.x, line.to.y - line.from.y))} m`;
-    return [{ id: 'wall', at: line.to, text, label: `The wall is ${text} long` }];
-  });
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
   protected readonly look = inject(LastLook);
@@ -155,13 +138,12 @@ export class DrawPlace {
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
     ...this.taped(),
-    ...this.wallLine(),
+    ...this.pen.lines(),
     ...this.arrivals().lines,
     ...this.moves.guides(),
   ]);
-  protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.wallPins(), ...this.arrivals().pins]);
+  protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);
-  private from: Point | null = null;
   private picked = false;
 
   /** Whether a note lies on the plan: what is being done, or what is drawn otherwise than it starts. */
@@ -170,7 +152,7 @@ export class DrawPlace {
       this.measuring() ||
       this.picking.request() !== null ||
       this.piece() !== null ||
-      this.armed() !== null ||
+      this.pen.armed() !== null ||
       this.shows() === 'open' ||
       (this.shows() === 'moment' && this.look.about() !== null),
   );
@@ -185,7 +167,7 @@ export class DrawPlace {
     // From the list of commands a stencil is placed in the middle at once.
     const drawing = stencils.map(({ name }): [string, Doing] => [
       `draw-${name}`,
-      { run: (event) => (event === null ? this.place(name, this.plan().viewport.center()) : this.armed.set(name)) },
+      { run: (event) => (event === null ? this.pen.place(name, this.plan().viewport.center()) : this.pen.take(name)) },
     ]);
     const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
@@ -224,13 +206,13 @@ export class DrawPlace {
 
   /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */
   protected take(stencil: Stencil, event: MouseEvent): void {
-    if (event.detail === 0) this.place(stencil, this.plan().viewport.center());
-    else this.armed.update((now) => (now === stencil ? null : stencil));
+    if (event.detail === 0) this.pen.place(stencil, this.plan().viewport.center());
+    else this.pen.take(this.pen.armed() === stencil ? null : stencil);
   }
 
   /** Arms a stencil that is asked for beside the plan. */
   protected takeStencil(stencil: Stencil): void {
-    this.armed.set(stencil);
+    this.pen.take(stencil);
   }
 
   protected onPressed(pointer: BoardPointer): void {
@@ -246,8 +228,8 @@ export class DrawPlace {
       this.picked = true;
       return;
     }
-    if (this.armed() !== null || (pointer.shift && pointer.thing === null && pointer.handle === null)) {
-      this.from = pointer.at;
+    if (this.pen.armed() !== null || (pointer.shift && pointer.thing === null && pointer.handle === null)) {
+      this.pen.press(pointer.at);
       return;
     }
     this.moves.press(pointer);
@@ -260,19 +242,8 @@ export class DrawPlace {
       if (stretch !== null) this.tape.measure({ ...stretch, to: this.near(pointer.at) });
       return;
     }
-    if (this.from === null) {
-      this.moves.drag(pointer);
-      return;
-    }
-    if (pointer.moved < 4) return;
-    const snapped = this.armed() !== null && !pointer.alt;
-    const a = snapped ? this.moves.snapped(this.from) : this.from;
-    const b = snapped ? this.moves.snapped(pointer.at) : pointer.at;
-    if (this.armed() === 'wall') {
-      this.line.set({ from: a, to: b });
-      return;
-    }
-    this.draft.set({ west: Math.min(a.x, b.x), east: Math.max(a.x, b.x), south: Math.min(a.y, b.y), north: Math.max(a.y, b.y) });
+    if (!this.pen.isDown()) this.moves.drag(pointer);
+    else if (pointer.moved >= 4) this.pen.draw(pointer.at, pointer.alt);
   }
 
   protected onReleased(pointer: BoardPointer): void {
@@ -281,36 +252,20 @@ export class DrawPlace {
       return;
     }
     if (this.measuring()) return;
-    const stencil = this.armed();
-    const draft = this.draft();
-    const line = this.line();
-    const drawing = this.from !== null;
-    this.from = null;
-    this.draft.set(null);
-    this.line.set(null);
-    if (!drawing) {
+    if (!this.pen.isDown()) {
       this.moves.release(pointer);
-    } else if (stencil === null) {
-      if (draft !== null) {
-        const away = [this.veil.hidden(), this.veil.locked()];
-        const found = this.moves.within(draft, this.rooms.current());
-        this.editor.select(...found.filter((id) => !away.some((some) => some.has(id))));
-      }
-    } else if (line !== null && (line.from.x !== line.to.x || line.from.y !== line.to.y)) {
-      this.placeWall(line.from, line.to);
-    } else if (draft !== null && draft.east > draft.west && draft.north > draft.south) {
-      const size = { x: tidy(draft.east - draft.west), y: tidy(draft.north - draft.south) };
-      this.place(stencil, { x: (draft.west + draft.east) / 2, y: (draft.south + draft.north) / 2 }, size);
-    } else {
-      this.place(stencil, pointer.alt ? pointer.at : this.moves.snapped(pointer.at));
+      return;
     }
+    const marked = this.pen.lift(pointer.at, pointer.alt);
+    if (marked === null) return;
+    const away = [this.veil.hidden(), this.veil.locked()];
+    const found = this.moves.within(marked, this.rooms.current());
+    this.editor.select(...found.filter((id) => !away.some((some) => some.has(id))));
   }
 
   /** A second finger came, or the pointer was taken away: nothing is done. */
   protected onCancelled(): void {
-    this.from = null;
-    this.draft.set(null);
-    this.line.set(null);
+    this.pen.drop();
     this.moves.cancel();
   }
 
@@ -320,27 +275,6 @@ export class DrawPlace {
 
   protected zoom(factor: number): void {
     this.plan().viewport.zoom(factor);
-  }
-
-  private place(stencil: Stencil, at: Point, size?: { x: number; y: number }): void {
-    const level = this.editor.level();
-    const room = level.rooms.find((one) => one.id === this.rooms.current());
-    const id = this.editor.newId(stencil);
-    const thing = createThing(level, stencil, id, room?.id ?? '', { x: tidy(at.x), y: tidy(at.y), z: room?.ground ?? 0 }, size);
-    this.put(stencil, thing);
-  }
-
-  private placeWall(from: Point, to: Point): void {
-    const level = this.editor.level();
-    const room = level.rooms.find((one) => one.id === this.rooms.current());
-    const ground = { ...from, z: room?.ground ?? 0 };
-    this.put('wall', createWall(level, this.editor.newId('wall'), room?.id ?? '', ground, to));
-  }
-
-  private put(stencil: Stencil, thing: Thing): void {
-    this.armed.set(null);
-    this.editor.add(stencilCollection[stencil], thing);
-    this.editor.select(thing.id);
   }
 
   private group(name: string): void {
@@ -378,7 +312,7 @@ export class DrawPlace {
   /** Takes the tape in hand, or rolls it up. */
   protected measure(): void {
     this.measuring.update((now) => !now);
-    this.armed.set(null);
+    this.pen.take(null);
     // Rolled up it is not drawn any more, and its numbers can still be poured into a value.
     if (this.measuring()) this.tape.measure(null);
   }
@@ -410,14 +344,14 @@ export class DrawPlace {
   }
 
   protected listPieces(): void {
-    this.armed.set(null);
+    this.pen.take(null);
     this.piece.set(null);
     this.listing.set(true);
   }
 
   protected takePiece(piece: SetPiece | null): void {
     this.listing.set(true);
-    this.armed.set(null);
+    this.pen.take(null);
     this.answers = {};
     this.piece.set(piece);
   }
@@ -453,7 +387,7 @@ export class DrawPlace {
     if (this.moves.cancel()) return;
     if (this.measuring()) this.measure();
     else if (this.listing()) this.closePieces();
-    else if (this.armed() !== null) this.armed.set(null);
+    else if (this.pen.armed() !== null) this.pen.take(null);
     else this.editor.select();
   }
 }

@@ -1,0 +1,116 @@
+import { computed, signal } from '@angular/core';
+import { createThing, createWall, stencilCollection } from '@nettlewick/core';
+import type { Stencil, Thing } from '@nettlewick/core';
+import type { Pin } from '../board/board';
+import { tidy } from '../board/handles';
+import type { Box, Point } from '../board/viewport';
+import type { Editor } from '../studio/editor';
+
+interface Stroke {
+  from: Point;
+  to: Point;
+}
+
+/** The pen in hand: what a stroke over the plan draws, and what has been drawn of it so far. Without a stencil it marks things out. */
+export class Pen {
+  /** What it draws next. */
+  readonly armed = signal<Stencil | null>(null);
+  private pressed: Point | null = null;
+  private readonly stroke = signal<Stroke | null>(null);
+  /** Whether it draws along a line, from end to end; a rectangle otherwise. */
+  readonly isLine = computed(() => this.armed() === 'wall');
+  readonly box = computed<Box | null>(() => {
+    const stroke = this.stroke();
+    return stroke === null || this.isLine() ? null : around(stroke);
+  });
+  /** The line of the stroke, and how long it is at its end. */
+  readonly lines = computed<Point[][]>(() => {
+    const stroke = this.stroke();
+    return stroke === null || !this.isLine() ? [] : [[stroke.from, stroke.to]];
+  });
+  readonly pins = computed<Pin[]>(() =>
+    this.lines().map(([from, to]) => {
+      const text = `${tidy(Math.hypot(to!.x - from!.x, to!.y - from!.y))} m`;
+      return { id: 'wall', at: to!, text, label: `The wall is ${text} long` };
+    }),
+  );
+
+  /** `room` is the one that lies open, `snapped` a point drawn to the grid. */
+  constructor(
+    private readonly editor: Editor,
+    private readonly room: () => string,
+    private readonly snapped: (at: Point) => Point,
+  ) {}
+
+  take(stencil: Stencil | null): void {
+    this.armed.set(stencil);
+    this.drop();
+  }
+
+  isDown(): boolean {
+    return this.pressed !== null;
+  }
+
+  press(at: Point): void {
+    this.pressed = at;
+  }
+
+  /** Draws on; `free` of the grid if that is wished, as whatever is only marked out is. */
+  draw(to: Point, free: boolean): void {
+    const end = (at: Point): Point => (free || this.armed() === null ? at : this.snapped(at));
+    this.stroke.set({ from: end(this.pressed!), to: end(to) });
+  }
+
+  /** Lifts it. What was drawn is made, where it was lifted if nothing was; gives the rectangle that was marked out, or null. */
+  lift(at: Point, free: boolean): Box | null {
+    const [stencil, stroke, box] = [this.armed(), this.stroke(), this.box()];
+    this.drop();
+    if (stencil === null) return box;
+    if (box !== null && box.east > box.west && box.north > box.south) {
+      const size = { x: tidy(box.east - box.west), y: tidy(box.north - box.south) };
+      this.place(stencil, { x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 }, size);
+    } else if (box === null && stroke !== null && (stroke.from.x !== stroke.to.x || stroke.from.y !== stroke.to.y)) {
+      const { room, ground } = this.where();
+      this.put(
+        stencil,
+        createWall(this.editor.level(), this.editor.newId(stencil), room, { ...stroke.from, z: ground }, stroke.to),
+      );
+    } else {
+      this.place(stencil, free ? at : this.snapped(at));
+    }
+    return null;
+  }
+
+  /** What was drawn so far is nothing. */
+  drop(): void {
+    this.pressed = null;
+    this.stroke.set(null);
+  }
+
+  /** Makes what a stencil makes, its middle at a point of the ground; of the usual size if it is not told which. */
+  place(stencil: Stencil, at: Point, size?: { x: number; y: number }): void {
+    const { room, ground } = this.where();
+    const middle = { x: tidy(at.x), y: tidy(at.y), z: ground };
+    this.put(stencil, createThing(this.editor.level(), stencil, this.editor.newId(stencil), room, middle, size));
+  }
+
+  private where(): { room: string; ground: number } {
+    const room = this.editor.level().rooms.find((one) => one.id === this.room());
+    return { room: room?.id ?? '', ground: room?.ground ?? 0 };
+  }
+
+  private put(stencil: Stencil, thing: Thing): void {
+    this.take(null);
+    this.editor.add(stencilCollection[stencil], thing);
+    this.editor.select(thing.id);
+  }
+}
+
+function around({ from, to }: Stroke): Box {
+  return {
+    west: Math.min(from.x, to.x),
+    east: Math.max(from.x, to.x),
+    south: Math.min(from.y, to.y),
+    north: Math.max(from.y, to.y),
+  };
+}
