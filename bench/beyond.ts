@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import { Live, everySet, kernel, ledgerText, outcomesOf, parseLevelText, rehearse, spreadRuns } from '@nettlewick/core';
@@ -49,40 +50,57 @@ export function orders(): Finding {
 
 const by: Spreading = { start: 0.5, speed: 0.2, path: 0.1, rates: [15, 30, 60] };
 
-/** A thousand runs of the demo's first walk on two threads, against one thread (the peer). */
+/**
+ * A thousand runs of the demo's first walk on two threads, against one thread (the peer). One is measured right after the other, and
+ * the ratio is the median over the pairs: what else runs on the machine is in both. Beside it, the same of a bare loop, which says what
+ * two threads of this machine can be at the most.
+ */
 export async function spread(): Promise<Finding> {
-  const level = demo();
-  const walk = level.walks[0]!;
   const seeds = Array.from({ length: 1000 }, (_, seed) => seed);
-  spreadRuns(level, walk, by, seeds);
-  const one: number[] = [];
-  const two: number[] = [];
-  const workers = await Promise.all([started(), started()]);
   const half = [seeds.filter((seed) => seed % 2 === 0), seeds.filter((seed) => seed % 2 === 1)];
-  await Promise.all(workers.map((worker, at) => asked(worker, half[at]!)));
-  for (let round = 0; round < 5; round++) {
-    const from = performance.now();
-    await asked(workers[0]!, seeds);
-    one.push((performance.now() - from) / 1000);
-    const then = performance.now();
-    await Promise.all(workers.map((worker, at) => asked(worker, half[at]!)));
-    two.push((performance.now() - then) / 1000);
+  const workers = await Promise.all([started(), started()]);
+  const [one, two, bareOne, bareTwo]: number[][] = [[], [], [], []];
+  const both = (jobs: readonly Job[]): Promise<unknown> => Promise.all(workers.map((worker, at) => asked(worker, jobs[at]!)));
+  for (let round = -3; round < 15; round++) {
+    const times = [
+      await took(() => asked(workers[0]!, seeds)),
+      await took(() => both(half)),
+      await took(() => asked(workers[0]!, LOOP)),
+      await took(() => both([LOOP / 2, LOOP / 2])),
+    ];
+    if (round >= 0) [one, two, bareOne, bareTwo].forEach((list, at) => list!.push(times[at]!));
   }
   await Promise.all(workers.map((worker) => worker.terminate()));
+  const gain = (a: number[], b: number[]): number => brief(median(a.map((time, at) => time / b[at]!)));
+  console.log(`a bare loop: ${gain(bareOne!, bareTwo!)} times as fast on two threads`);
   return {
     name: 'spread',
     unit: 'seconds for 1,000 runs of the demo, two threads',
-    ours: brief(median(two)),
-    peer: brief(median(one)),
+    ours: brief(median(two!)),
+    peer: brief(median(one!)),
     peerName: 'one thread',
-    ratio: brief(median(one) / median(two)),
+    ratio: gain(one!, two!),
   };
 }
 
-/** The work of a thread of the spread: this very file, bundled, asked for some seeds. */
-export function spreadOn(seeds: readonly number[]): number {
+/** What a thread is asked for: runs of some seeds, or so many turns of a bare loop. */
+type Job = readonly number[] | number;
+
+const LOOP = 2e8;
+
+/** The work of a thread of the spread: this very file, bundled. */
+export function spreadOn(job: Job): number {
   const level = demo();
-  return spreadRuns(level, level.walks[0]!, by, seeds).length;
+  if (typeof job !== 'number') return spreadRuns(level, level.walks[0]!, by, job).length;
+  let sum = 0;
+  for (let turn = 0; turn < job; turn++) sum = (sum + (turn ^ (sum << 1))) | 0;
+  return sum;
+}
+
+async function took(work: () => Promise<unknown>): Promise<number> {
+  const from = performance.now();
+  await work();
+  return (performance.now() - from) / 1000;
 }
 
 async function started(): Promise<Worker> {
@@ -91,12 +109,10 @@ async function started(): Promise<Worker> {
   return worker;
 }
 
-function asked(worker: Worker, seeds: readonly number[]): Promise<unknown> {
-  return new Promise((resolve, reject) => {
-    worker.once('message', resolve);
-    worker.once('error', reject);
-    worker.postMessage(seeds);
-  });
+async function asked(worker: Worker, job: Job): Promise<unknown> {
+  const answer = once(worker, 'message');
+  worker.postMessage(job);
+  return answer;
 }
 
 /** Going back to moments of a walk by hand of five minutes, against the kernel run from the beginning to there (the peer), in milliseconds. */

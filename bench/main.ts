@@ -47,8 +47,8 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
 const [name = '', ...args] = process.argv.slice(2);
 const benchmark = benchmarks[name];
 if (!isMainThread) {
-  // A thread of the spread: it is asked for runs, and says when they are done.
-  parentPort!.on('message', (seeds: number[]) => parentPort!.postMessage(spreadOn(seeds)));
+  // A thread of the spread: it is asked for a job, and says when it is done.
+  parentPort!.on('message', (job: number[] | number) => parentPort!.postMessage(spreadOn(job)));
 } else if (benchmark === undefined) {
   console.error(`Name one of: ${Object.keys(benchmarks).join(', ')}\n\n  npm run bench -- entries`);
   process.exitCode = 2;

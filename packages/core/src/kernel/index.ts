@@ -2,7 +2,7 @@ export { isItsOwn } from './bodies/bodies';
 export type { Handy } from './bodies/handling';
 export { copy } from './copy';
 export { keyOf } from './key';
-export { clockOf, give, handyIn, head, lookAtAll, start, stride, tellPlaces, tick, verdictIn, whereIs } from './kernel';
+export { clockOf, give, handyIn, head, letGo, lookAtAll, start, stride, tellPlaces, tick, verdictIn, whereIs } from './kernel';
 export type { Ended } from './kernel';
 export { variations } from './jitter';
 export { houseOrders } from './orders';

@@ -214,6 +214,11 @@ function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing
   return rehearsing;
 }
 
+/** Lets go of what the kernel keeps beside a world that is not gone on with: less is left to clear away. It could still be. */
+export function letGo(world: World): void {
+  underway.delete(world);
+}
+
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
 function tickZero(rehearsing: Rehearsing): Ended | null {
   const { state, plan, told } = rehearsing;

@@ -1,6 +1,6 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
-import { lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
+import { letGo, lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
 import { houseOrders } from '../kernel/orders';
 import { planOf } from '../kernel/plan';
 import type { DetailsOf, Entry } from '../ledger/entry';
@@ -62,6 +62,8 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
   } while (over === null);
   tellPlaces(plan, world, told);
   ledger.write(world.tick, { kind: 'end', details: over });
+  const expectations = answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text));
+  letGo(world);
   let entries: Entry[] | null = null;
   return {
     walk: walk.id,
@@ -69,7 +71,7 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
     ticks: world.tick,
     ledger,
     tracks,
-    expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)),
+    expectations,
     get entries() {
       return (entries ??= [...ledger]);
     },
