@@ -190,10 +190,12 @@ function lookInTheNext({ wakes, again, tick }: World): void {
 const noOrders: Orders = { pick: () => 0 };
 
 const underway = new WeakMap<World, Rehearsing>();
+/** The one of the world that was asked about last: mostly it is asked about again. */
+let latest: Rehearsing | null = null;
 
 /** A world with what the kernel keeps beside it: nothing that decides anything. */
 function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing {
-  let rehearsing = underway.get(world);
+  let rehearsing = latest?.state === world ? latest : underway.get(world);
   if (rehearsing === undefined || rehearsing.plan !== plan) {
     const made: Rehearsing = {
       plan,
@@ -211,12 +213,13 @@ function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing
   }
   rehearsing.orders = orders;
   rehearsing.told = told;
-  return rehearsing;
+  return (latest = rehearsing);
 }
 
 /** Lets go of what the kernel keeps beside a world that is not gone on with: less is left to clear away. It could still be. */
 export function letGo(world: World): void {
   underway.delete(world);
+  if (latest?.state === world) latest = null;
 }
 
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */

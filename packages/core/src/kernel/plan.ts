@@ -158,10 +158,13 @@ function arrange(level: Level): Plan {
     const movedBy = machineOver(plan, zone.attachedTo);
     addVolume(plan, {
       id: zone.id,
+      number: plan.volumes.length,
       room: zone.room,
       shape: zoneAt(zone.shape, zone.at, zone.heading),
       fixture: null,
       movedBy,
+      over: none,
+      known: [],
       swept: zone.swept,
       lets: null,
       vanishes: false,
@@ -176,10 +179,13 @@ function arrange(level: Level): Plan {
     const vanishes = isMachine(fixture) && motionOf(fixture).vanishes?.(fixture) === true;
     addVolume(plan, {
       id: fixture.id,
+      number: plan.volumes.length,
       room: fixture.room,
       shape,
       fixture,
       movedBy,
+      over: none,
+      known: [],
       swept: false,
       lets: letsThrough(fixture, level),
       vanishes,
@@ -209,14 +215,14 @@ function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
   return found;
 }
 
-function addVolume(plan: Plan, volume: Omit<Volume, 'number' | 'over' | 'known'>): void {
-  const number = plan.volumes.length;
-  plan.volumes.push({ ...volume, number, over: none, known: [] });
-  plan.volumeOf.set(volume.id, number);
+function addVolume(plan: Plan, volume: Volume): void {
+  plan.volumes.push(volume);
+  plan.volumeOf.set(volume.id, volume.number);
 }
 
 /** The nearest machine that something attached to `to` moves with. */
 export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | null {
+  if (to === '') return null;
   const seen = new Set<string>();
   for (let at = plan.fixtures.get(to); at !== undefined && !seen.has(at.id); at = plan.fixtures.get(at.attachedTo)) {
     if (isMachine(at)) return at.id;

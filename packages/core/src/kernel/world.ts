@@ -346,8 +346,8 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
     if (on !== undefined) state.switches.set(fixture.id, { on, token: 0, uses: 0 });
   }
   for (const [id, { starts }] of courses) {
-    const fresh = { motion: null, token: 0, lastMotion: null, wake: Infinity, reckoned: -1, riders: 0 };
-    state.machines.set(id, { clock: starts, sensedClock: starts, ...fresh });
+    const [clock, sensedClock] = [starts, starts];
+    state.machines.set(id, { clock, sensedClock, motion: null, token: 0, lastMotion: null, wake: Infinity, reckoned: -1, riders: 0 });
   }
   visitors.forEach(({ visitor }, order) => {
     state.visitors.push({

@@ -188,10 +188,10 @@ function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: Vis
 }
 
 /** The next tick at which something is to be looked at; Infinity for none. */
-export function nextWake({ state }: Rehearsing): number {
+export function nextWake({ state: { wakes, inMotion, machines } }: Rehearsing): number {
   let next = Infinity;
-  for (const wake of state.wakes) if (wake < next) next = wake;
-  for (const id of state.inMotion) next = Math.min(next, state.machines.get(id)!.wake);
+  for (let order = 0; order < wakes.length; order++) if (wakes[order]! < next) next = wakes[order]!;
+  if (inMotion.size > 0) for (const id of inMotion) next = Math.min(next, machines.get(id)!.wake);
   return next;
 }
 
