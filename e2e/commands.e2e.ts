@@ -21,19 +21,40 @@ describe('A designer who does not know where anything is', () => {
   beforeAll(() => studio.openDemo());
 
   it('finds a stencil that has no key, and has the thing placed in the middle of the board', async () => {
-    expect(await found('draw teleporter')).toEqual(['Draw: teleporter']);
+    expect(await found('draw sign')).toEqual(['Draw: sign']);
     await studio.press('Enter');
     await studio.saved();
-    expect(await studio.page.locator('[data-thing].chosen').getAttribute('aria-label')).toContain('teleporter');
+    expect(await studio.page.locator('[data-thing].chosen').getAttribute('aria-label')).toContain('sign');
   });
 
   it('is told by undo and redo what they would do', async () => {
     const undo = studio.page.getByRole('button', { name: 'undo' });
-    expect(await undo.getAttribute('data-tip')).toBe('Undo: add teleporter Teleporter (Ctrl Z)');
+    expect(await undo.getAttribute('data-tip')).toBe('Undo: add sign Sign (Ctrl Z)');
     await studio.press('Control+z');
-    expect(await studio.page.getByRole('button', { name: 'redo' }).getAttribute('data-tip')).toBe(
-      'Redo: add teleporter Teleporter (Ctrl Y)',
-    );
+    expect(await studio.page.getByRole('button', { name: 'redo' }).getAttribute('data-tip')).toBe('Redo: add sign Sign (Ctrl Y)');
+  });
+
+  it('has it placed in the way that was asked for: a door that sinks as far as it is high', async () => {
+    expect(await found('draw door sinks')).toEqual(['Draw: door that sinks']);
+    await studio.press('Enter');
+    await studio.saved();
+    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks[^.]*2\.2/);
+    await studio.press('Control+z');
+  });
+
+  it('takes the form of a zone by its key, pressed until it is the right one', async () => {
+    const ways = studio.page.getByRole('group', { name: 'In which way it is drawn' });
+    await studio.press('z');
+    expect(await ways.locator('[aria-pressed=true]').innerText()).toBe('as a box');
+    await studio.press('z');
+    await studio.press('z');
+    expect(await ways.locator('[aria-pressed=true]').innerText()).toBe('as a ball');
+    await ways.getByRole('button', { name: 'as a pillar' }).click();
+    const plan = (await studio.page.locator('nw-board.plan').boundingBox())!;
+    await studio.drag(plan.x + plan.width * 0.3, plan.y + plan.height * 0.3, 60, 40);
+    await studio.saved();
+    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/pillar/);
+    await studio.press('Control+z');
   });
 
   it('finds a thing by its name, in whichever room it is, and takes it in hand', async () => {

@@ -22,13 +22,17 @@ import {
   parseLevelText,
   pasted,
   placePiece,
+  rehearse,
   remove,
   same,
   setPieces,
   snagsOf,
+  stencilCollection,
   touched,
+  valuesAt,
+  variantsOf,
 } from '../src/index';
-import type { Edit, Level, Thing } from '../src/index';
+import type { Edit, Level, Stencil, Thing } from '../src/index';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
 if (!parsed.ok) throw new Error('The demo has faults');
@@ -181,24 +185,58 @@ describe('A copy', () => {
   });
 });
 
-it('makes every kind of thing that can be drawn so that the level stays valid', () => {
-  const level = (['room', 'solid', 'zone', 'plate', 'door', 'sign', 'player', 'creature', 'prop'] as const).reduce(
-    (now, stencil, i) => {
-      const thing = createThing(now, stencil, `made-${i}`, 'mill-yard', { x: i, y: 0, z: 0 }, { x: 1.5, y: 2 });
-      return apply(
-        now,
-        add(
-          now,
-          (
-            { room: 'rooms', solid: 'solids', zone: 'zones', player: 'visitors', creature: 'visitors', prop: 'visitors' } as const
-          )[stencil as 'room'] ?? 'fixtures',
-          thing,
-        ),
-      );
-    },
-    demo,
+describe('What can be drawn', () => {
+  const at = { x: 1, y: 2, z: 0 };
+  const ways = Object.keys(stencilCollection).flatMap((stencil) =>
+    [undefined, ...variantsOf(stencil as Stencil).map(({ id }) => id)].map((way) => [stencil as Stencil, way] as const),
   );
-  expect(parseLevel(level)).toMatchObject({ ok: true });
+
+  it.each(ways)('%s (%s) keeps the level whole, and stands where it was drawn', (stencil, way) => {
+    const thing = createThing(demo, stencil, 'made', 'mill-yard', at, { x: 1.5, y: 2 }, way);
+    expect(parseLevel(apply(demo, add(demo, stencilCollection[stencil], thing)))).toMatchObject({ ok: true });
+    if ('shape' in thing && way === 'ball') expect(thing).toMatchObject({ at: { x: 1, y: 2, z: 0.75 }, shape: { radius: 0.75 } });
+    else if ('at' in thing) expect(thing.at).toEqual(at);
+  });
+
+  it('is drawn as usual in the first of its ways, and otherwise in every other', () => {
+    for (const stencil of Object.keys(stencilCollection) as Stencil[]) {
+      const drawn = (way?: string): string => JSON.stringify(createThing(demo, stencil, 'made', 'mill-yard', at, undefined, way));
+      const [first, ...others] = variantsOf(stencil).map(({ id }) => drawn(id));
+      if (first !== undefined) expect(first).toBe(drawn());
+      expect(new Set([drawn(), ...others]).size).toBe(1 + others.length);
+    }
+  });
+
+  it.each(variantsOf('door').map(({ id }) => id))('a door that is drawn to %s gives way to who waits behind it', (way) => {
+    const door = createThing(demo, 'door', 'way-in', 'mill-yard', { x: 0, y: 0, z: 0 }, { x: 0.2, y: 3 }, way);
+    const parsed = parseLevel({
+      format: demo.format,
+      version: demo.version,
+      name: 'Way in',
+      rooms: [{ id: 'mill-yard', name: 'Yard', extents: { west: -9, east: 9, south: -9, north: 9 } }],
+      fixtures: [door],
+      visitors: [{ ...demo.visitors[0]!, room: 'mill-yard', at: { x: 3, y: 0, z: 0 } }],
+      chains: [
+        {
+          id: 'c',
+          name: 'C',
+          causes: [{ id: 'b', on: 'bump', of: 'way-in' }],
+          steps: [{ id: 's', kind: 'open', door: 'way-in' }],
+        },
+      ],
+      walks: [
+        {
+          id: 'w',
+          name: 'W',
+          routes: [{ visitor: demo.visitors[0]!.id, instructions: [{ id: 'g', do: 'go-to', to: { x: -3, y: 0, z: 0 } }] }],
+        },
+      ],
+    });
+    if (!parsed.ok) throw new Error(JSON.stringify(parsed.faults));
+    const { entries, tracks } = rehearse(parsed.level, parsed.level.walks[0]!);
+    expect(entries.map(({ kind }) => kind)).toEqual(expect.arrayContaining(['bump', 'opened']));
+    expect(valuesAt(tracks.visitors.get(demo.visitors[0]!.id)!, Infinity)[0]).toBeCloseTo(-3);
+  });
 });
 
 it('finds free names, without regard to case', () => {

@@ -1,5 +1,5 @@
 import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
-import type { FixtureName } from '../kinds/fixtures';
+import type { Fixture, FixtureName } from '../kinds/fixtures';
 import type { Collection, Level, Thing } from './level';
 import { collections, levelShape } from './level';
 import { nameKey } from '../vocabulary/quantities';
@@ -8,6 +8,10 @@ import { headingOf } from '../space/headings';
 
 /** What a designer can put on the plan. */
 export type Stencil = 'room' | 'solid' | 'wall' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
+
+function isFixtureName(stencil: Stencil): stencil is FixtureName {
+  return stencilCollection[stencil] === 'fixtures';
+}
 
 /** What is made without being put anywhere: facts, messages, and what watches them. */
 export type Fact = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
@@ -38,7 +42,22 @@ export const stencilCollection: Record<Stencil, Collection> = {
   prop: 'visitors',
 };
 
-/** A new thing with the usual size, `at` being the middle of its base. `size` is its width and depth where it has one. */
+/** The ways in which something can be drawn, the usual one first; none for what is always drawn alike. */
+export function variantsOf(stencil: Stencil): readonly { id: string; says: string }[] {
+  if (stencil === 'zone') return zoneVariants;
+  return isFixtureName(stencil) ? (kindOfFixture(stencil).variants ?? []) : [];
+}
+
+const zoneVariants = [
+  { id: 'box', says: 'as a box' },
+  { id: 'pillar', says: 'as a pillar' },
+  { id: 'ball', says: 'as a ball' },
+];
+
+/**
+ * A new thing with the usual size, `at` being the middle of its base. `size` is its width and depth where it has one; what is round
+ * is as wide as the lesser of both. `variant` is one of the ways in which it can be made; the usual one unless given.
+ */
 export function createThing(
   level: Level,
   stencil: Stencil,
@@ -46,6 +65,7 @@ export function createThing(
   room: string,
   at: Vector,
   size?: { x: number; y: number },
+  variant?: string,
 ): Thing {
   const name = freeName(level, firstNames[stencil]);
   const own = { id, name, room, at };
@@ -63,17 +83,29 @@ export function createThing(
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, THICK, 3) });
     case 'wall':
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(4, THICK, 3) });
-    case 'zone':
-      return levelShape.shape.zones.unwrap().element.parse({ ...own, shape: { kind: 'box', size: wide(2, 2, 2.2) } });
+    case 'zone': {
+      const { x, y, z } = wide(2, 2, 2.2);
+      const radius = Math.min(x, y) / 2;
+      const shape =
+        variant === 'pillar'
+          ? { kind: variant, radius, height: z }
+          : variant === 'ball'
+            ? { kind: variant, radius }
+            : { kind: 'box', size: { x, y, z } };
+      // A ball is where its middle is.
+      const middle = variant === 'ball' ? { ...at, z: at.z + radius } : at;
+      return levelShape.shape.zones.unwrap().element.parse({ ...own, at: middle, shape });
+    }
     case 'player':
     case 'creature':
     case 'prop':
       return levelShape.shape.visitors.unwrap().element.parse({ ...own, kind: stencil, ...bodies[stencil] });
     default: {
-      const made = kindOfFixture(stencil).create(own);
-      if (!('size' in made)) return made;
-      const sized = { ...made, size: wide(made.size.x, made.size.y, made.size.z) };
-      return 'travel' in sized ? { ...sized, travel: alongItself(sized.size) } : sized;
+      const { create, variants = [] } = kindOfFixture(stencil);
+      const made = create(own);
+      const sized = 'size' in made ? { ...made, size: wide(made.size.x, made.size.y, made.size.z) } : made;
+      const usual = 'travel' in sized ? { ...sized, travel: alongItself(sized.size) } : sized;
+      return { ...usual, ...variants.find((one) => one.id === variant)?.as(usual) } as Fixture;
     }
   }
 }

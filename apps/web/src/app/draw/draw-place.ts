@@ -1,6 +1,6 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { fragmentOf, freeGroup, groupEdit, placePiece, setPieces } from '@nettlewick/core';
+import { fragmentOf, freeGroup, groupEdit, placePiece, setPieces, variantsOf } from '@nettlewick/core';
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -167,8 +167,16 @@ export class DrawPlace {
     // From the list of commands a stencil is placed in the middle at once.
     const drawing = stencils.map(({ name }): [string, Doing] => [
       `draw-${name}`,
-      { run: (event) => (event === null ? this.pen.place(name, this.plan().viewport.center()) : this.pen.take(name)) },
+      { run: (event) => (event === null ? this.pen.place(name, this.plan().viewport.center()) : this.pen.takeOn(name)) },
     ]);
+    const ways = stencils.flatMap(({ name }) =>
+      variantsOf(name)
+        .slice(1)
+        .map(({ id }): [string, Doing] => [
+          `draw-${name}-${id}`,
+          { run: () => this.pen.place(name, this.plan().viewport.center(), id) },
+        ]),
+    );
     const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
       'set-pieces': () => this.listPieces(),
@@ -199,7 +207,7 @@ export class DrawPlace {
       fit: () => this.plan().fit(),
       'zoom-in': () => this.zoom(1.25),
       'zoom-out': () => this.zoom(0.8),
-      ...Object.fromEntries(drawing),
+      ...Object.fromEntries([...drawing, ...ways]),
       ...Object.fromEntries(pieces),
     });
   }
@@ -267,6 +275,11 @@ export class DrawPlace {
   protected onCancelled(): void {
     this.pen.drop();
     this.moves.cancel();
+  }
+
+  /** The key that takes the next way of what is armed, if it has one. */
+  protected armedKey(): string | undefined {
+    return stencils.find(({ name }) => name === this.pen.armed())?.key?.toUpperCase();
   }
 
   protected tipOf(stencil: (typeof stencils)[number]['name']): string {

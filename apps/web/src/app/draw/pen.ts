@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import { createThing, createWall, stencilCollection } from '@nettlewick/core';
+import { createThing, createWall, stencilCollection, variantsOf } from '@nettlewick/core';
 import type { Stencil, Thing } from '@nettlewick/core';
 import type { Pin } from '../board/board';
 import { tidy } from '../board/handles';
@@ -15,6 +15,13 @@ interface Stroke {
 export class Pen {
   /** What it draws next. */
   readonly armed = signal<Stencil | null>(null);
+  /** In which ways that can be drawn, and which of them it is. */
+  readonly variants = computed(() => {
+    const stencil = this.armed();
+    return stencil === null ? [] : variantsOf(stencil);
+  });
+  private readonly chosen = signal<string | undefined>(undefined);
+  readonly variant = computed(() => this.chosen() ?? this.variants()[0]?.id);
   private pressed: Point | null = null;
   private readonly stroke = signal<Stroke | null>(null);
   /** Whether it draws along a line, from end to end; a rectangle otherwise. */
@@ -42,9 +49,18 @@ export class Pen {
     private readonly snapped: (at: Point) => Point,
   ) {}
 
-  take(stencil: Stencil | null): void {
+  /** Takes a stencil in hand, to be drawn in one of its ways; null gives it back. */
+  take(stencil: Stencil | null, variant?: string): void {
     this.armed.set(stencil);
+    this.chosen.set(variant);
     this.drop();
+  }
+
+  /** Takes a stencil in hand or, if it is, the next of its ways. */
+  takeOn(stencil: Stencil): void {
+    const ways = this.variants();
+    const at = ways.findIndex(({ id }) => id === this.variant());
+    this.take(stencil, this.armed() === stencil ? ways[(at + 1) % ways.length]?.id : undefined);
   }
 
   isDown(): boolean {
@@ -64,11 +80,12 @@ export class Pen {
   /** Lifts it. What was drawn is made, where it was lifted if nothing was; gives the rectangle that was marked out, or null. */
   lift(at: Point, free: boolean): Box | null {
     const [stencil, stroke, box] = [this.armed(), this.stroke(), this.box()];
+    const variant = this.variant();
     this.drop();
     if (stencil === null) return box;
     if (box !== null && box.east > box.west && box.north > box.south) {
       const size = { x: tidy(box.east - box.west), y: tidy(box.north - box.south) };
-      this.place(stencil, { x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 }, size);
+      this.place(stencil, { x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 }, variant, size);
     } else if (box === null && stroke !== null && (stroke.from.x !== stroke.to.x || stroke.from.y !== stroke.to.y)) {
       const { room, ground } = this.where();
       this.put(
@@ -76,7 +93,7 @@ export class Pen {
         createWall(this.editor.level(), this.editor.newId(stencil), room, { ...stroke.from, z: ground }, stroke.to),
       );
     } else {
-      this.place(stencil, free ? at : this.snapped(at));
+      this.place(stencil, free ? at : this.snapped(at), variant);
     }
     return null;
   }
@@ -87,11 +104,11 @@ export class Pen {
     this.stroke.set(null);
   }
 
-  /** Makes what a stencil makes, its middle at a point of the ground; of the usual size if it is not told which. */
-  place(stencil: Stencil, at: Point, size?: { x: number; y: number }): void {
+  /** Makes what a stencil makes, its middle at a point of the ground; as usual, and of the usual size, if it is not told how. */
+  place(stencil: Stencil, at: Point, variant?: string, size?: { x: number; y: number }): void {
     const { room, ground } = this.where();
     const middle = { x: tidy(at.x), y: tidy(at.y), z: ground };
-    this.put(stencil, createThing(this.editor.level(), stencil, this.editor.newId(stencil), room, middle, size));
+    this.put(stencil, createThing(this.editor.level(), stencil, this.editor.newId(stencil), room, middle, size, variant));
   }
 
   private where(): { room: string; ground: number } {

@@ -1,4 +1,4 @@
-import { alignments, fixtureNames, kindOfFixture, setPieces } from '@nettlewick/core';
+import { alignments, fixtureNames, kindOfFixture, setPieces, variantsOf } from '@nettlewick/core';
 import type { Alignment, Stencil } from '@nettlewick/core';
 import type { PlaceName } from './places';
 
@@ -138,7 +138,8 @@ export type CommandId =
   | keyof typeof walking
   | `place-${string}`
   | `align-${Alignment}`
-  | `draw-${(typeof stencils)[number]['name']}`;
+  | `draw-${(typeof stencils)[number]['name']}`
+  | `draw-${(typeof stencils)[number]['name']}-${string}`;
 
 /** Every command there is: the one table that keys, help, tooltips and the list of commands are read from. */
 export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, Command>([
@@ -148,6 +149,15 @@ export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, 
     `draw-${name}`,
     { name: `Draw: ${word.toLowerCase()}`, keys: key === null ? [] : [key.toUpperCase()], place: 'draw' },
   ]),
+  // The usual way of each is the command before.
+  ...stencils.flatMap(({ name, word }) =>
+    variantsOf(name)
+      .slice(1)
+      .map(({ id, says }): [CommandId, Command] => [
+        `draw-${name}-${id}`,
+        { name: `Draw: ${word.toLowerCase()} ${says}`, keys: [], place: 'draw' },
+      ]),
+  ),
   ...setPieces.map(({ id, title }): [CommandId, Command] => [
     `place-${id}`,
     { name: `Place: ${title[0]!.toLowerCase()}${title.slice(1)}`, keys: [], place: 'draw' },
