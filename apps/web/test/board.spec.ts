@@ -1,6 +1,16 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { createThing, describe as say, emptyLevel, lookup, parseLevelText, valueAt, withValue } from '@nettlewick/core';
+import {
+  createThing,
+  describe as say,
+  emptyLevel,
+  fixtureNames,
+  kindOfFixture,
+  lookup,
+  parseLevelText,
+  valueAt,
+  withValue,
+} from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
 import { corners, momentFigures, previewFigures, startFigures } from '../src/app/board/figures';
@@ -68,6 +78,18 @@ it('gives five handles to a box, and only the knob to what has no size of its ow
   const sign = { ...yard, fixtures: [createThing(yard, 'sign', 's', 'room-1', { x: 0, y: 0, z: 0 })] } as Level;
   expect(handlesOf(sign, 's', 1).map((handle) => handle.name)).toEqual(['turn']);
   expect(headingTo({ x: 0, y: 0 }, { x: 0, y: 5 })).toBe(90);
+});
+
+it('draws what has no body by the sign of its kind, upright about its place', () => {
+  const kinds = fixtureNames.filter((name) => !kindOfFixture(name).hasBody);
+  const fixtures = kinds.map((kind, i) => createThing(yard, kind, `f${i}`, 'room-1', { x: 0, y: 0, z: 0 }));
+  const level = { ...yard, fixtures, visitors: [] } as Level;
+  const paths = startFigures(level, 'room-1').map(({ path }) => path);
+  expect(new Set(paths).size).toBe(kinds.length);
+  expect(paths.join(' ')).not.toContain('NaN');
+  // A board of 0.75 by 0.375 m on a pole that reaches the ground; a pin that stands on its point.
+  expect(paths[kinds.indexOf('sign')]).toBe('M-0.375 0.313h0.75v-0.375H-0.375zM0 -0.062v-0.312');
+  expect(paths[kinds.indexOf('marker')]).toBe('M0 -0.375L-0.25 0.125a0.25 0.25 0 1 0 0.5 0z');
 });
 
 it('draws only the things of the room, and where they are at the moment that is shown', () => {

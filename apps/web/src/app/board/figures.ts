@@ -233,7 +233,7 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
 
 function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null, picture: Picture): Figure {
   const looks = looksOf(fixture, moment);
-  const { word, ink: ownInk, plan: planOf, can, lies } = kindOfFixture(fixture.kind);
+  const { word, ink: ownInk, plan: planOf, can, lies, mark } = kindOfFixture(fixture.kind);
   // What can be solid and is not is drawn as what can be gone through.
   const ink = (ownInk === 'filled' || ownInk === 'hatched') && can.includes('be solid') && !looks.solid ? 'dotted' : ownInk;
   const look = { faint: !looks.shown, hidden: !looks.shown, glass: looks.seeThrough };
@@ -243,7 +243,7 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
     const wide = lies === true ? 1.1 : 0.6;
     const own = base(fixture, fixture.kind, ink, word, { x: wide, y: wide, z: 1 });
-    const path = lies === true ? spotMark(fixture.at, fixture.heading) : signPost(fixture.at);
+    const path = lies === true ? spotMark(fixture.at, fixture.heading) : standing(mark, fixture.at);
     return { ...own, path, reach: 1, note: noted(planOf?.(fixture, { pressed: false }).note ?? text), ...look };
   }
   const size = sizeOf(shape);
@@ -366,12 +366,38 @@ function spotMark(at: Point, heading: number): string {
   return corner(1, 1) + corner(1, -1) + corner(-1, -1) + corner(-1, 1) + arrow(point(-0.25, 0), point(1, 0));
 }
 
-function signPost(at: Point): string {
-  const point = (x: number, y: number): Point => ({ x: at.x + x, y: at.y + y });
-  return (
-    outline([point(-0.4, 0.1), point(0.4, 0.1), point(0.4, 0.5), point(-0.4, 0.5)]) +
-    outline([point(-0.05, -0.3), point(0.05, -0.3), point(0.05, 0.1), point(-0.05, 0.1)])
-  );
+/** How large the sign of a kind is that stands on a plan in place of a body, in metres, and of how many units it is drawn. */
+const STANDING = 1;
+const UNITS = 16;
+
+/**
+ * The sign of a kind about a point of the ground: what has no body looks as it does beside the plan. A sign is drawn 16 by 16 from its
+ * upper left, a plan in metres from below: absolute commands are shifted, relative ones only scaled, and arcs turn the other way.
+ */
+function standing(mark: string, at: Point): string {
+  const scale = STANDING / UNITS;
+  const east = (x: number): number => at.x + (x - UNITS / 2) * scale;
+  const north = (y: number): number => at.y - (y - UNITS / 2) * scale;
+  const far = (units: number): number => units * scale;
+  const up = (units: number): number => -units * scale;
+  const same = (flag: number): number => flag;
+  const other = (flag: number): number => 1 - flag;
+  const numbers: Record<string, ((given: number) => number)[]> = {
+    M: [east, north],
+    L: [east, north],
+    H: [east],
+    V: [north],
+    h: [far],
+    v: [up],
+    l: [far, up],
+    a: [far, far, same, same, other, far, up],
+  };
+  const parts = mark.matchAll(/([a-z])([^a-z]*)/gi);
+  return Array.from(parts, ([, command = '', rest = '']) => {
+    const own = numbers[command] ?? [];
+    const given = (rest.match(/-?[\d.]+/g) ?? []).map(Number);
+    return command + given.map((one, place) => round(own[place % own.length]!(one))).join(' ');
+  }).join('');
 }
 
 /** The rectangle that holds a whole room. */
