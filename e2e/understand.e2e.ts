@@ -218,7 +218,7 @@ describe('A designer says where', () => {
     await hand.button('tape');
     await studio.press('.');
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: /^Wall solid/ }).click();
+    await page.getByRole('button', { name: /^Solid solid/ }).click();
     await page.locator('button[data-path="/size/z"]').click();
     const field = page.locator('input[data-path="/size/z"]');
     await field.fill('5 -');

@@ -1,11 +1,15 @@
+import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { createThing, emptyLevel } from '@nettlewick/core';
-import type { Fixture, Level } from '@nettlewick/core';
+import fc from 'fast-check';
+import { boundsTogether, createThing, emptyLevel } from '@nettlewick/core';
+import type { Fixture, Level, Stencil, Thing, Vector, Zone } from '@nettlewick/core';
 import { Section } from '../src/app/board/section';
-import type { SectionDrag } from '../src/app/board/section';
+import type { Facing, SectionDrag, SectionStroke } from '../src/app/board/section';
 import { Viewport } from '../src/app/board/viewport';
 import { poseHandles, withPose, withPoseBetween } from '../src/app/draw/poses';
-import { SectionMoves } from '../src/app/draw/section-moves';
+import { Pen } from '../src/app/draw/pen';
+import { SectionLine } from '../src/app/draw/section-line';
+import { SectionMoves, wider } from '../src/app/draw/section-moves';
 import { Tape, drawnTo } from '../src/app/draw/tape';
 import type { Editor } from '../src/app/studio/editor';
 
@@ -69,14 +73,17 @@ describe('A drag in the section', () => {
       { x: 0, y: 0, z: 3 },
     ],
   };
-  function dragged(thing: object, drag: Omit<SectionDrag, 'thing' | 'moved' | 'done'>): Record<string, unknown> {
+  function dragged(
+    thing: object,
+    drag: Omit<SectionDrag, 'thing' | 'moved' | 'done' | 'axis'> & Partial<SectionDrag>,
+  ): Record<string, unknown> {
     let tried: unknown[] = [];
     const editor = {
       find: () => ({ thing }),
       tryOut: (all: unknown[]) => (tried = all),
       keepTried: () => undefined,
     } as unknown as Editor;
-    new SectionMoves(editor, () => 0.25).drag({ thing: 'l', moved: 40, done: true, ...drag });
+    new SectionMoves(editor, () => 0.25).drag({ thing: 'l', axis: 'x', moved: 40, done: true, ...drag });
     return tried[0] as Record<string, unknown>;
   }
   it('raises a stop, by the snap', () => {
@@ -89,6 +96,126 @@ describe('A drag in the section', () => {
   it('makes it taller, and moves it along and up', () => {
     expect(dragged(lift, { grip: { part: 'top' }, by: { x: 0, y: 0, z: 0.5 } })['size']).toEqual({ x: 2, y: 2, z: 0.7 });
     expect(dragged(lift, { grip: { part: 'whole' }, by: { x: 1.1, y: 0, z: 0.3 } })['at']).toEqual({ x: 1, y: 0, z: 0.25 });
+  });
+});
+
+describe('A side that is pulled in the section', () => {
+  const zoned = fc.record({
+    heading: fc.constantFrom(0, 90, 180, -90),
+    x: fc.integer({ min: 1, max: 40 }),
+    y: fc.integer({ min: 1, max: 40 }),
+    way: fc.constantFrom('box', 'pillar', 'ball'),
+  });
+  const edges = (thing: Thing, axis: 'x' | 'y'): [number, number] => {
+    const { west, east, south, north } = boundsTogether({ ...level, zones: [thing as Zone] }, new Set([thing.id]))!;
+    return axis === 'x' ? [west, east] : [south, north];
+  };
+
+  it('goes where it is pulled and never through the other, which stays', () => {
+    fc.assert(
+      fc.property(
+        zoned,
+        fc.constantFrom('x' as const, 'y' as const),
+        fc.constantFrom(-1 as const, 1 as const),
+        fc.integer({ min: -60, max: 60 }),
+        ({ heading, x, y, way }, axis, side, quarters) => {
+          const size = { x: x / 4, y: y / 4 };
+          const made = createThing(level, 'zone', 'z', 'room-1', { x: 1, y: -2, z: 0 }, size, way);
+          const zone = { ...made, heading } as Thing & { at: Vector };
+          const before = edges(zone, axis);
+          const after = edges(wider(zone, axis, side, quarters / 4)!, axis);
+          const [stays, goes] = side > 0 ? [0, 1] : [1, 0];
+          expect(after[stays]).toBeCloseTo(before[stays]!, 3);
+          const wanted = before[goes]! + quarters / 4;
+          if (side * (wanted - before[stays]!) > 0.06) expect(after[goes]).toBeCloseTo(wanted, 3);
+          else expect(after[1] - after[0]).toBeCloseTo(0.05, 3);
+        },
+      ),
+    );
+  });
+
+  it('is none where its edges lie across', () => {
+    const turned = { ...createThing(level, 'zone', 'z', 'room-1', { x: 1, y: -2, z: 0 }), heading: 30 } as Thing & { at: Vector };
+    expect(wider(turned, 'x', 1, 1)).toBeNull();
+  });
+});
+
+describe('The line of the section', () => {
+  const facing = signal<Facing>('north');
+  const room = { ...level.rooms[0]!, extents: { west: -4, east: 8, south: -6, north: 10 } };
+  const line = new SectionLine(
+    () => room,
+    () => facing(),
+    () => 20,
+    () => true,
+  );
+
+  it.each([
+    ['north', -6, 10],
+    ['south', 10, -6],
+    ['east', -4, 8],
+    ['west', 8, -4],
+  ] as const)('looking %s it lies before the room, goes in as far as the other side, and comes out again', (way, near, far) => {
+    facing.set(way);
+    const on = Math.sign(far - near);
+    expect([line.cut(), line.depth()]).toEqual([null, (near + far) / 2]);
+    line.by(2);
+    expect([line.cut(), line.depth()]).toEqual([near + 2 * on, near + 2 * on]);
+    line.by(100);
+    expect(line.cut()).toBe(far);
+    line.to({ x: near - on, y: near - on });
+    expect(line.cut()).toBeNull();
+  });
+
+  it('cuts away what lies before it, but for what is in hand', () => {
+    const { fixture } = shown('north');
+    const seen = (): number => (fixture.nativeElement as Element).querySelectorAll('[data-slab="s"]').length;
+    const take = (cut: number, selection: string[]): number => {
+      fixture.componentRef.setInput('cut', cut);
+      fixture.componentRef.setInput('selection', selection);
+      fixture.detectChanges();
+      return seen();
+    };
+    // The block is a metre deep, about 1 m north.
+    expect([take(1.4, []), take(1.6, []), take(1.6, ['s'])]).toEqual([1, 0, 1]);
+  });
+});
+
+describe('A pen in the section', () => {
+  const stroke = {
+    axis: 'x',
+    from: { x: 1.1, y: 3, z: 0.1 },
+    to: { x: 4.1, y: 3, z: 2.4 },
+    free: false,
+    moved: 40,
+    done: true,
+  } as const;
+  function drawn(stencil: Stencil, how: Partial<SectionStroke> = {}, variant?: string): Record<string, unknown> {
+    let made: unknown;
+    const editor = {
+      level: () => level,
+      newId: () => 'made',
+      add: (_collection: string, thing: unknown) => (made = thing),
+      select: () => undefined,
+    } as unknown as Editor;
+    const snapped = ({ x, y }: { x: number; y: number }) => ({ x: Math.round(x * 4) / 4, y: Math.round(y * 4) / 4 });
+    const pen = new Pen(editor, () => 'room-1', snapped);
+    pen.take(stencil, variant);
+    pen.drawUpright({ ...stroke, ...how });
+    expect([pen.armed(), pen.upright()]).toEqual([null, null]);
+    return made as Record<string, unknown>;
+  }
+
+  it('draws how wide and how high it is, as deep as usual, on the line of the section', () => {
+    expect(drawn('solid')).toMatchObject({ at: { x: 2.5, y: 3, z: 0 }, size: { x: 3, y: 0.4, z: 2.5 } });
+    expect(drawn('door', {}, 'rise')).toMatchObject({ size: { x: 3, y: 0.2, z: 2.5 }, travel: { x: 0, y: 0, z: 2.5 } });
+    const east = { axis: 'y', from: { x: 2, y: 5, z: 3 }, to: { x: 2, y: 3, z: 1 } } as const;
+    expect(drawn('zone', east)).toMatchObject({ at: { x: 2, y: 4, z: 1 }, shape: { size: { x: 2, y: 2, z: 2 } } });
+    expect(drawn('zone', east, 'ball')).toMatchObject({ at: { x: 2, y: 4, z: 2 }, shape: { radius: 1 } });
+  });
+
+  it('places as large as usual where it is clicked', () => {
+    expect(drawn('elevator', { moved: 0 })).toMatchObject({ at: { x: 4, y: 3, z: 2.5 }, size: { x: 2, y: 2, z: 0.2 } });
   });
 });
 

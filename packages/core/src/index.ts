@@ -55,7 +55,7 @@ export * from './ledger/entry';
 export * as kernel from './kernel';
 export { keeping } from './rehearsal/keeping';
 export { Live } from './rehearsal/live';
-export type { Steering } from './rehearsal/live';
+export type { Steering } from './rehearsal/steering';
 export { rehearse } from './rehearsal/rehearse';
 export { orderSafety, rulesInWords } from './search/order-safety';
 export type { Dependence, OrderSafety } from './search/order-safety';

@@ -55,8 +55,8 @@ const zoneVariants = [
 ];
 
 /**
- * A new thing with the usual size, `at` being the middle of its base. `size` is its width and depth where it has one; what is round
- * is as wide as the lesser of both. `variant` is one of the ways in which it can be made; the usual one unless given.
+ * A new thing with the usual size, `at` being the middle of its base. `size` is its width, depth and height as far as they are
+ * wished; what is round is as wide as the least of those. `variant` is one of the ways in which it can be made; the usual one unless given.
  */
 export function createThing(
   level: Level,
@@ -64,15 +64,15 @@ export function createThing(
   id: string,
   room: string,
   at: Vector,
-  size?: { x: number; y: number },
+  size: Partial<Vector> = {},
   variant?: string,
 ): Thing {
   const name = freeName(level, firstNames[stencil]);
   const own = { id, name, room, at };
-  const wide = (x: number, y: number, z: number) => ({ x: size?.x ?? x, y: size?.y ?? y, z });
+  const wide = (x: number, y: number, z: number) => ({ x: size.x ?? x, y: size.y ?? y, z: size.z ?? z });
   switch (stencil) {
     case 'room': {
-      const half = { x: (size?.x ?? 12) / 2, y: (size?.y ?? 10) / 2 };
+      const half = { x: (size.x ?? 12) / 2, y: (size.y ?? 10) / 2 };
       return levelShape.shape.rooms.unwrap().element.parse({
         id,
         name,
@@ -85,7 +85,8 @@ export function createThing(
       return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(4, THICK, 3) });
     case 'zone': {
       const { x, y, z } = wide(2, 2, 2.2);
-      const radius = Math.min(x, y) / 2;
+      const across = [size.x, size.y, variant === 'ball' ? size.z : undefined].filter((one) => one !== undefined);
+      const radius = (across.length === 0 ? 2 : Math.min(...across)) / 2;
       const shape =
         variant === 'pillar'
           ? { kind: variant, radius, height: z }
@@ -138,7 +139,7 @@ function alongItself({ x, y }: { x: number; y: number }): Vector {
 
 const firstNames: Record<Stencil, string> = {
   room: 'Room',
-  solid: 'Wall',
+  solid: 'Solid',
   wall: 'Wall',
   zone: 'Zone',
   ...(Object.fromEntries(fixtureNames.map((name) => [name, kindOfFixture(name).firstName])) as Record<FixtureName, string>),

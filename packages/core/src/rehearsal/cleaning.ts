@@ -1,5 +1,5 @@
 import type { Instruction } from '../document/people';
-import type { Steering } from './live';
+import type { Steering } from './steering';
 
 interface Point {
   x: number;

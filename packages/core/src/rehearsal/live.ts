@@ -1,5 +1,5 @@
 import type { Level } from '../document/level';
-import type { Instruction, Route } from '../document/people';
+import type { Route } from '../document/people';
 import type { Walk } from '../document/walks';
 import {
   copy,
@@ -18,17 +18,7 @@ import {
 import type { Ended, Handy, Plan, Told, VisitorState, World } from '../kernel';
 import type { HouseRules } from '../vocabulary/rules';
 import { Cleaning } from './cleaning';
-
-/** Where to on the ground, as a direction of any length. */
-interface Toward {
-  x: number;
-  y: number;
-}
-
-/** What somebody has a visitor do from now on: head somewhere (or stop), or do one thing. */
-export type Steering = { visitor: string } & (
-  { heads: Toward | null } | { does: Exclude<Instruction, { do: 'go-to' | 'wait' }> }
-);
+import type { Steering, Toward } from './steering';
 
 /** How a visitor is being steered: where to, and which part of that a wall has left. */
 interface Hand {

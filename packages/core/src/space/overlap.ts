@@ -1,4 +1,4 @@
-import { BALL, BOX, TOUCH, isUnturned, reach } from './shapes';
+import { BALL, BOX, TOUCH, isUnturned, reach, reformed } from './shapes';
 import type { Shape } from './shapes';
 
 /**
@@ -25,7 +25,7 @@ export function overlaps(a: Shape, b: Shape): boolean {
 
 /** Whether a body would meet a shape if it were as high up: their shadows on the ground meet. The body is no ball. */
 export function shadowsMeet(body: Shape, shape: Shape): boolean {
-  if (shape.form === BALL) return overlaps({ ...body, z: shape.z, height: shape.height }, shape);
+  if (shape.form === BALL) return overlaps(reformed(body, body.form, body.halfX, body.halfY, shape.z, shape.height), shape);
   return standAcross(body, shape, shape.x - body.x, shape.y - body.y);
 }
 

@@ -86,6 +86,18 @@ export function shifted(into: Shape, { form, halfX, halfY, height, cos, sin }: S
   return into;
 }
 
+/** A shape at the same place of the ground, of another form, half its edges (or radius) there, foot and height. */
+export function reformed(
+  { x, y, cos, sin }: Shape,
+  form: Shape['form'],
+  halfX: number,
+  halfY: number,
+  z: number,
+  height: number,
+): Shape {
+  return { form, x, y, z, halfX, halfY, height, cos, sin };
+}
+
 /** A shape to be shifted about. */
 export function anyShape(): Shape {
   return { form: BOX, x: 0.5, y: 0.5, z: 0.5, halfX: 0.5, halfY: 0.5, height: 0.5, cos: 0.5, sin: 0.5 };

@@ -1,5 +1,5 @@
 import { overlaps } from './overlap';
-import { BALL, BOX, TOUCH, isUnturned, moved, reach } from './shapes';
+import { BALL, BOX, PILLAR, TOUCH, isUnturned, moved, reach, reformed } from './shapes';
 import type { Shape } from './shapes';
 
 /** A stretch of a straight move, as fractions of it from 0 to 1. */
@@ -51,14 +51,17 @@ function flat(a: Shape, dx: number, dy: number, b: Shape): Stretch | null {
   const room = ball.halfX - TOUCH;
   if (up >= room) return null;
   const radius = Math.sqrt(room * room - up * up) + TOUCH;
-  const disc: Shape = { ...ball, form: 1, z: other.z, height: other.height, halfX: radius, halfY: radius };
+  const disc = reformed(ball, PILLAR, radius, radius, other.z, other.height);
   return a.form === BALL ? sweep(disc, dx, dy, 0, b) : sweep(a, dx, dy, 0, disc);
 }
 
 /** The stretch during which the shadows of two shapes on the ground meet, whatever their heights; or null. */
 export function sweepOnTheGround(a: Shape, dx: number, dy: number, b: Shape): Stretch | null {
-  const low = { ...a, z: b.z, height: b.height, form: a.form === BALL ? 1 : a.form } as Shape;
-  return sweep(low, dx, dy, 0, b.form === BALL ? ({ ...b, form: 1 } as Shape) : b);
+  const standing = (one: Shape): Shape => {
+    const form = one.form === BALL ? PILLAR : one.form;
+    return reformed(one, form, one.halfX, one.halfY, b.z, b.height);
+  };
+  return sweep(standing(a), dx, dy, 0, standing(b));
 }
 
 function clipAlong(span: Stretch, a: Shape, b: Shape, ux: number, uy: number, dx: number, dy: number): boolean {

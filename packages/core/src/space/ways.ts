@@ -259,7 +259,7 @@ function walkLine(terrain: Terrain, known: readonly number[] | null, body: Shape
   for (const number of numbers) {
     const block = blocks[number]!;
     const stretch = isFarFrom(block, body, x, y) ? null : sweepOnTheGround(body, dx, dy, block);
-    if (stretch !== null) met.push({ number, ...stretch });
+    if (stretch !== null) met.push({ number, from: stretch.from, to: stretch.to });
   }
   met.sort((a, b) => a.from - b.from || a.number - b.number);
   let z = body.z;

@@ -87,7 +87,7 @@ export class Board {
   /** Ways that visitors take, in metres. */
   readonly ways = input<readonly Point[][]>([]);
   readonly pins = input<readonly Pin[]>([]);
-  /** More handles of what is selected, if it is one thing. */
+  /** More handles, beside those of what is selected. */
   readonly knobs = input<readonly Handle[]>([]);
   /** Things that are not shown, and things that a press does not take. */
   readonly veiled = input<ReadonlySet<string>>(nobody);
@@ -156,9 +156,11 @@ export class Board {
   });
   protected readonly handles = computed<(Handle & { screen: Point })[]>(() => {
     const [id, more] = this.selection();
-    if (!this.editable() || id === undefined || more !== undefined || this.sight.find(id) === undefined) return [];
-    const own = handlesOf(this.level(), id, 28 / this.viewport.scale(), this.preview().get(id));
-    const middle = this.viewport.toScreen((this.preview().get(id) as { at?: Point } | undefined)?.at ?? this.sight.find(id)!.at);
+    const one = this.editable() && id !== undefined && more === undefined ? this.sight.find(id) : undefined;
+    const own = one === undefined ? [] : handlesOf(this.level(), one.id, 28 / this.viewport.scale(), this.preview().get(one.id));
+    const middle = this.viewport.toScreen(
+      one === undefined ? { x: 0, y: 0 } : ((this.preview().get(one.id) as { at?: Point } | undefined)?.at ?? one.at),
+    );
     return [...own, ...this.knobs()].map((handle) => ({
       ...handle,
       screen: besides(handle.name, this.viewport.toScreen(handle.at), middle),

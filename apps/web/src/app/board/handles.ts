@@ -7,9 +7,9 @@ type CornerName = 'south-west' | 'south-east' | 'north-east' | 'north-west';
 
 /**
  * Corners to pull a thing wider by, anticlockwise from its own south-west, and a knob to turn it by; the positions on its way, and spots
- * between them.
+ * between them; the line that a section is taken along.
  */
-export type HandleName = CornerName | 'turn' | `pose ${number}` | `between ${number}`;
+export type HandleName = CornerName | 'turn' | 'cut' | `pose ${number}` | `between ${number}`;
 
 export interface Handle {
   name: HandleName;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
+import { scaleLinear } from 'd3-scale';
 import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf } from '@nettlewick/core';
 import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
 import { looksOf } from './figures';
@@ -12,13 +13,31 @@ import type { Stretch, Viewport } from './viewport';
 export const facings = ['north', 'south', 'east', 'west'] as const;
 export type Facing = (typeof facings)[number];
 
-/** A drag in the section: by how much along the axis that is seen (in the axes of the room), and up, in metres. */
+/** A drag in the section: by how much along the axis that is seen (in the axes of the room), and up, in metres. A side is that of the axis. */
 export interface SectionDrag {
   thing: string;
   grip: Grip;
+  axis: 'x' | 'y';
   by: Vector;
   moved: number;
   done: boolean;
+}
+
+/** A stroke over the section, between two points of the room; `free` of the grid, if that is wished. */
+export interface SectionStroke {
+  axis: 'x' | 'y';
+  from: Vector;
+  to: Vector;
+  free: boolean;
+  moved: number;
+  done: boolean;
+}
+
+/** A press on the section: on a thing or on paper, and where that is in the room. */
+export interface SectionPress {
+  thing: string | null;
+  at: Vector;
+  shift: boolean;
 }
 
 /** More things than this are not drawn from the side: it would be a wall of lines. */
@@ -39,6 +58,9 @@ const nothing: ReadonlyMap<string, Thing> = new Map();
   host: {
     '(pointermove)': 'move($event)',
     '(pointerup)': 'release($event)',
+    '(pointercancel)': 'cancel()',
+    '(pointerleave)': 'pointer.set(null)',
+    '(wheel)': 'wheel($event)',
   },
 })
 export class Section {
@@ -54,13 +76,32 @@ export class Section {
   /** Whether a press stretches the tape, and what it measures now. */
   readonly measuring = input(false);
   readonly tape = input<Stretch | null>(null);
+  /** Whether a press draws, and what has been drawn so far. */
+  readonly drawing = input(false);
+  readonly draft = input<{ from: Vector; to: Vector } | null>(null);
+  /** From where on the room is seen, along the axis that is looked along; null for all of it. */
+  readonly cut = input<number | null>(null);
+  /** Where on that axis lies what is pressed on, in metres. */
+  readonly depth = input(0);
+  /** With a ruler of its own: there is no plan above it. */
+  readonly ruled = input(false);
   readonly stretched = output<Stretch>();
-  readonly pressed = output<{ thing: string | null; shift: boolean }>();
+  readonly pressed = output<SectionPress>();
   readonly dragged = output<SectionDrag>();
+  readonly stroked = output<SectionStroke>();
+  /** Paper was clicked, and nothing was drawn on it. */
+  readonly cleared = output();
+  /** What was begun is not to be. */
+  readonly cancelled = output();
+
+  /** Where the pointer is: metres along the axis that is seen, and up. */
+  readonly pointer = signal<{ along: number; up: number; axis: 'x' | 'y' } | null>(null);
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly height = signal(200);
-  private down: { thing: string; grip: Grip; x: number; y: number } | null = null;
+  /** How much lower than usual the floor is drawn, in pixels. */
+  private readonly lift = signal(0);
+  private down: { does: 'drag'; thing: string; grip: Grip; x: number; y: number } | Panning | Stroking | null = null;
 
   constructor() {
     if (typeof ResizeObserver !== 'undefined')
@@ -79,7 +120,7 @@ export class Section {
     const { scale, size } = view;
     const middle = alongEast ? (view.seen.west + view.seen.east) / 2 : (view.seen.south + view.seen.north) / 2;
     const ground = room?.ground ?? 0;
-    const floor = this.height() - 26;
+    const floor = this.height() - FOOT + this.lift();
     return {
       scale,
       ground,
@@ -113,6 +154,16 @@ export class Section {
     return found;
   });
 
+  /** The lines of the ruler along the axis that is seen. */
+  protected readonly alongs = computed(() => {
+    if (!this.ruled()) return [];
+    const { across, along, width } = this.scale();
+    const scale = scaleLinear().domain([along(0), along(width)].sort((a, b) => a - b));
+    const count = Math.max(2, Math.round(width / 80));
+    const format = scale.tickFormat(count);
+    return scale.ticks(count).map((value) => ({ label: format(value).replace('−', '-'), x: across(value) }));
+  });
+
   /** What stands still while a hand drags what is selected: drawn once. */
   protected readonly still = computed<Slab[]>(() => {
     const chosen = new Set(this.selection());
@@ -134,11 +185,13 @@ export class Section {
       if (shape === null) return;
       const base = tidy(shape.z);
       const name = thing.name.trim();
+      if (!chosen.has(thing.id) && !this.isBeyond(shape)) return;
       slabs.push({
         id: thing.id,
         name,
         manner,
         chosen: chosen.has(thing.id),
+        widens: ('size' in thing || 'shape' in thing) && (shape.form !== BOX || shape.cos === 0 || shape.sin === 0),
         ...this.rectangle(shape),
         ways,
         lines,
@@ -185,6 +238,16 @@ export class Section {
     }));
   }
 
+  /** Whether a shape reaches beyond the line that the section is taken along. */
+  private isBeyond({ x, y, halfX, halfY, cos, sin, form }: Shape): boolean {
+    const cut = this.cut();
+    if (cut === null) return true;
+    const { alongEast } = this.scale();
+    const turned = alongEast ? Math.abs(sin) * halfX + Math.abs(cos) * halfY : Math.abs(cos) * halfX + Math.abs(sin) * halfY;
+    const ahead = ((alongEast ? y : x) - cut) * (this.facing() === 'north' || this.facing() === 'east' ? 1 : -1);
+    return ahead + (form === BOX ? turned : halfX) > 0;
+  }
+
   private rectangle({ x, y, z, height, halfX, halfY, cos, sin, form }: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
     const { across, up, scale, alongEast } = this.scale();
     const turned = alongEast ? Math.abs(cos) * halfX + Math.abs(sin) * halfY : Math.abs(sin) * halfX + Math.abs(cos) * halfY;
@@ -208,17 +271,90 @@ export class Section {
     };
   });
 
+  /** What is being drawn, as a rectangle with its measures. */
+  protected readonly drafted = computed(() => {
+    const draft = this.draft();
+    if (draft === null) return null;
+    const { across, up, alongEast } = this.scale();
+    const [from, to] = [draft.from, draft.to].map((one) => ({ along: alongEast ? one.x : one.y, z: one.z }));
+    const [x, y] = [Math.min(across(from!.along), across(to!.along)), Math.min(up(from!.z), up(to!.z))];
+    return {
+      x,
+      y,
+      width: Math.abs(across(to!.along) - across(from!.along)),
+      height: Math.abs(up(to!.z) - up(from!.z)),
+      says: `${tidy(Math.abs(to!.along - from!.along))} × ${tidy(Math.abs(to!.z - from!.z))} m`,
+    };
+  });
+
+  /** What the section is called for those who do not see it. */
+  protected readonly called = computed(() => {
+    const cut = this.cut();
+    const from = cut === null ? '' : `, from ${tidy(cut)} m ${this.scale().alongEast ? 'north' : 'east'} on`;
+    return `Section, looking ${this.facing()}${from}`;
+  });
+
+  /** Shows the whole room, from its ground to its ceiling. */
+  fit(): void {
+    const room = this.extents();
+    if (room === undefined) return;
+    const { alongEast, width } = this.scale();
+    const { west, east, south, north } = room.extents;
+    const [from, to] = alongEast ? [west, east] : [south, north];
+    const viewport = this.viewport();
+    viewport.scale.set(
+      Math.min((width - 2 * MARGIN) / Math.max(0.5, to - from), (this.height() - FOOT - MARGIN) / Math.max(0.5, room.height)),
+    );
+    viewport.center.update((at) => (alongEast ? { ...at, x: (from + to) / 2 } : { ...at, y: (from + to) / 2 }));
+    this.lift.set(-(this.height() - FOOT - MARGIN - room.height * viewport.scale()) / 2);
+  }
+
+  /** Draws the floor where it usually is. */
+  settle(): void {
+    this.lift.set(0);
+  }
+
+  /** The wheel zooms, and the point under the pointer stays where it is. */
+  protected wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const { x, y } = this.pixels(event);
+    const { along, height, sign, ground, alongEast } = this.scale();
+    const [metres, z] = [along(x), height(y)];
+    const viewport = this.viewport();
+    viewport.zoom(2 ** (-event.deltaY * (event.deltaMode === 1 ? 16 : 1) * 0.00216));
+    const scale = viewport.scale();
+    const middle = metres - (sign * (x - viewport.size().width / 2)) / scale;
+    viewport.center.update((at) => (alongEast ? { ...at, x: middle } : { ...at, y: middle }));
+    this.lift.set(y + (z - ground) * scale - (this.height() - FOOT));
+  }
+
+  private pan(dx: number, dy: number): void {
+    const { sign, scale, alongEast } = this.scale();
+    const by = (sign * dx) / scale;
+    this.viewport().center.update((at) => (alongEast ? { ...at, x: at.x - by } : { ...at, y: at.y - by }));
+    this.lift.update((lift) => lift + dy);
+  }
+
+  private pixels({ clientX, clientY }: MouseEvent): { x: number; y: number } {
+    const { left, top } = this.host.nativeElement.getBoundingClientRect();
+    return { x: clientX - left, y: clientY - top };
+  }
+
+  /** The point of the room at some pixels, as deep in it as the section is taken. */
+  private placeAt({ x, y }: { x: number; y: number }): Vector {
+    const { alongEast, along, height } = this.scale();
+    const [metres, depth] = [tidy(along(x)), this.depth()];
+    return { x: alongEast ? metres : depth, y: alongEast ? depth : metres, z: tidy(height(y)) };
+  }
+
   /** The point of the room that the pointer is on, drawn to corners and edges that are near. */
   private pointAt(event: PointerEvent): Vector {
-    const { left, top } = this.host.nativeElement.getBoundingClientRect();
-    const [x, y] = [event.clientX - left, event.clientY - top];
-    const { alongEast, floor, along, height } = this.scale();
+    const { x, y } = this.pixels(event);
+    const { floor } = this.scale();
     const rectangles = [...this.still(), ...this.held()].flatMap((slab) => [slab, ...slab.ways]);
     const lines = { x: rectangles.flatMap((one) => [one.x, one.x + one.width / 2, one.x + one.width]), y: [floor] };
     lines.y.push(...rectangles.flatMap((one) => [one.y, one.y + one.height]));
-    const at = { x: nearestTo(lines.x, x), y: nearestTo(lines.y, y) };
-    const metres = tidy(along(at.x));
-    return { x: alongEast ? metres : 0, y: alongEast ? 0 : metres, z: tidy(height(at.y)) };
+    return this.placeAt({ x: nearestTo(lines.x, x), y: nearestTo(lines.y, y) });
   }
 
   protected press({ event, thing, grip }: SlabPointer): void {
@@ -230,10 +366,17 @@ export class Section {
       this.stretched.emit({ from: at, to: at, on: this.scale().alongEast ? 'x' : 'y' });
       return;
     }
-    this.pressed.emit({ thing, shift: event.shiftKey });
-    if (thing === null || !this.editable()) return;
+    const at = this.placeAt(this.pixels(event));
+    const [x, y] = [event.clientX, event.clientY];
+    if (this.drawing()) {
+      this.down = { does: 'stroke', from: at, x, y };
+    } else {
+      this.pressed.emit({ thing, at, shift: event.shiftKey });
+      if (thing === null) this.down = { does: 'pan', x, y, moved: 0 };
+      else if (this.editable()) this.down = { does: 'drag', thing, grip: this.alongAxis(grip), x, y };
+      else return;
+    }
     this.host.nativeElement.setPointerCapture(event.pointerId);
-    this.down = { thing, grip, x: event.clientX, y: event.clientY };
   }
 
   protected pressPaper(event: PointerEvent): void {
@@ -241,26 +384,76 @@ export class Section {
   }
 
   protected move(event: PointerEvent): void {
+    const { alongEast, along, height } = this.scale();
+    const { x, y } = this.pixels(event);
+    this.pointer.set({ along: along(x), up: height(y), axis: alongEast ? 'x' : 'y' });
     const tape = this.tape();
     if (this.measuring() && tape !== null && tape.on !== 'plan' && event.buttons === 1)
       this.stretched.emit({ ...tape, to: this.pointAt(event) });
-    if (this.down !== null) this.tell(event, false);
+    const { down } = this;
+    if (down?.does !== 'pan') {
+      this.tell(event, false);
+      return;
+    }
+    const [dx, dy] = [event.clientX - down.x, event.clientY - down.y];
+    this.down = { does: 'pan', x: event.clientX, y: event.clientY, moved: down.moved + Math.hypot(dx, dy) };
+    if (this.down.moved >= STILL) this.pan(dx, dy);
   }
 
   protected release(event: PointerEvent): void {
-    if (this.down === null) return;
+    const { down } = this;
     this.tell(event, true);
     this.down = null;
+    if (down?.does === 'pan' && down.moved < STILL) this.cleared.emit();
+  }
+
+  protected cancel(): void {
+    if (this.down === null) return;
+    this.down = null;
+    this.cancelled.emit();
+  }
+
+  /** A side of the screen as a side along the axis of the room. */
+  private alongAxis(grip: Grip): Grip {
+    return grip.part === 'side' ? { part: 'side', at: (grip.at * this.scale().sign) as -1 | 1 } : grip;
   }
 
   private tell(event: PointerEvent, done: boolean): void {
-    const { thing, grip, x, y } = this.down!;
+    const { down } = this;
+    if (down === null || down.does === 'pan') return;
     const { scale, alongEast, sign } = this.scale();
-    const along = (sign * (event.clientX - x)) / scale;
-    const by = { x: alongEast ? along : 0, y: alongEast ? 0 : along, z: (y - event.clientY) / scale };
-    this.dragged.emit({ thing, grip, by, moved: Math.hypot(event.clientX - x, event.clientY - y), done });
+    const [dx, dy] = [event.clientX - down.x, event.clientY - down.y];
+    const [axis, moved] = [alongEast ? 'x' : 'y', Math.hypot(dx, dy)] as const;
+    if (down.does === 'stroke') {
+      this.stroked.emit({ axis, from: down.from, to: this.placeAt(this.pixels(event)), free: event.altKey, moved, done });
+      return;
+    }
+    const along = (sign * dx) / scale;
+    const by = { x: alongEast ? along : 0, y: alongEast ? 0 : along, z: -dy / scale };
+    this.dragged.emit({ thing: down.thing, grip: down.grip, axis, by, moved, done });
   }
 }
+
+/** What a press has begun: to shift the view, or to draw from a point of the room. */
+interface Panning {
+  does: 'pan';
+  x: number;
+  y: number;
+  moved: number;
+}
+
+interface Stroking {
+  does: 'stroke';
+  from: Vector;
+  x: number;
+  y: number;
+}
+
+/** Whoever moves by less, in pixels, has clicked. */
+const STILL = 4;
+/** How much is left below the floor, and beside and above a room that is shown as a whole, in pixels. */
+const FOOT = 26;
+const MARGIN = 30;
 
 /** So near to a line, in pixels, the tape is drawn to it. */
 const NEAR = 8;

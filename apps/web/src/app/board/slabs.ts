@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 
-/** What was taken hold of in the section: a thing, its top, or a stop or an end of its travel. */
-export type Grip = { part: 'whole' } | { part: 'top' } | { part: 'stop'; at: number } | { part: 'travel' };
+/** What was taken hold of in the section: a thing, its top, its left (-1) or right (1) side, or a stop or an end of its travel. */
+export type Grip =
+  { part: 'whole' } | { part: 'top' } | { part: 'side'; at: -1 | 1 } | { part: 'stop'; at: number } | { part: 'travel' };
 
 /** A press on something in the section. */
 export interface SlabPointer {
@@ -19,6 +20,8 @@ export interface Slab {
   width: number;
   height: number;
   chosen: boolean;
+  /** Whether it can be pulled wider. */
+  widens: boolean;
   /** What is drawn within its outline, in a field 16 by 16. */
   lines: string;
   /** Where it goes: its other positions, as rectangles. */
@@ -37,6 +40,7 @@ export class Slabs {
   readonly nwSlabs = input.required<readonly Slab[]>();
   readonly editable = input(false);
   readonly pressed = output<SlabPointer>();
+  protected readonly sides = [-1, 1] as const;
 
   protected press(event: PointerEvent, thing: string, grip: Grip): void {
     this.pressed.emit({ event, thing, grip });

@@ -1,5 +1,5 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
-import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
 import { fragmentOf, freeGroup, groupEdit, placePiece, setPieces, variantsOf } from '@nettlewick/core';
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
@@ -12,7 +12,7 @@ import type { Point } from '../board/viewport';
 import { Pen } from './pen';
 import { Picking } from '../sentence/picking';
 import { Section, facings } from '../board/section';
-import type { Facing, SectionDrag } from '../board/section';
+import type { Facing, SectionDrag, SectionPress } from '../board/section';
 import { Editor } from '../studio/editor';
 import { stencils } from '../studio/command-table';
 import { copiedLast, keepCopied } from '../studio/clipboard';
@@ -28,6 +28,7 @@ import { arranging } from './arranging';
 import { arrivalMarks } from './arrivals';
 import { BoardMoves } from './board-moves';
 import { poseHandles } from './poses';
+import { SectionLine } from './section-line';
 import { SectionMoves } from './section-moves';
 import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
@@ -37,6 +38,9 @@ import { Tip } from '../studio/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
+
+/** Whoever gives the section more than this part of the sheet, in hundredths, gives it everything. */
+const MOST = 85;
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
 /** So near to a line of another thing, in pixels, something is brought to it. */
@@ -104,11 +108,22 @@ export class DrawPlace {
   /** The rows of the sheet: the rooms if there are several, the plan, the fold and the section if they lie there, the foot. */
   protected readonly rows = computed(() => {
     const sheets = this.rooms.options().length > 1 ? 'auto ' : '';
+    if (this.alone()) return `${sheets}1px 9px minmax(0, 1fr) auto`;
     return `${sheets}minmax(0, 1fr) ${this.sectioned() ? `9px minmax(0, ${this.share()}%) ` : ''}auto`;
   });
   protected readonly facing = signal<Facing>('north');
   protected readonly facings = facings.map((value) => ({ value, label: `looking ${value}` }));
   protected readonly share = signal(Number(kept('section-share') ?? 34));
+  /** Whether the plan is folded away: the section is the sheet then. */
+  protected readonly alone = computed(() => this.sectioned() && this.share() === 100);
+  protected readonly section = viewChild(Section);
+  protected readonly line = new SectionLine(
+    () => this.editor.level().rooms.find(({ id }) => id === this.rooms.current()),
+    () => this.facing(),
+    () => this.plan().viewport.scale(),
+    () => this.sectioned(),
+  );
+  private pullsLine = false;
   protected readonly tape = inject(Tape);
   protected readonly measuring = signal(false);
   /** The tape on the plan: a line, and what it measures at its end. */
@@ -133,10 +148,12 @@ export class DrawPlace {
   /** The positions on the way of what is in hand, to be dragged. */
   protected readonly poses = computed(() => {
     const [one, more] = this.editor.selected();
-    return one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
+    const own = one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
+    return [...own, ...this.line.knobs()];
   });
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
+    ...this.line.drawn(),
     ...this.taped(),
     ...this.pen.lines(),
     ...this.arrivals().lines,
@@ -157,25 +174,32 @@ export class DrawPlace {
       (this.shows() === 'moment' && this.look.about() !== null),
   );
   protected readonly pointerText = computed(() => {
+    const beside = this.section()?.pointer() ?? null;
+    if (beside !== null)
+      return `${beside.along.toFixed(2)} ${beside.axis === 'x' ? 'east' : 'north'}, ${beside.up.toFixed(2)} up`;
     const at = this.plan().pointer();
     return at === null ? '' : `${at.x.toFixed(2)} east, ${at.y.toFixed(2)} north`;
   });
   protected readonly scaleText = computed(() => `1 m = ${Math.round(this.plan().viewport.scale())} px`);
 
   constructor() {
+    // A plan that has been folded away leaves the view to the section.
+    effect(() => {
+      if (!this.alone()) return;
+      this.rooms.current();
+      const section = this.section();
+      untracked(() => requestAnimationFrame(() => section?.fit()));
+    });
     const chosen = (): boolean => this.editor.selection().length > 0;
     // From the list of commands a stencil is placed in the middle at once.
     const drawing = stencils.map(({ name }): [string, Doing] => [
       `draw-${name}`,
-      { run: (event) => (event === null ? this.pen.place(name, this.plan().viewport.center()) : this.pen.takeOn(name)) },
+      { run: (event) => (event === null ? this.pen.place(name, this.middle()) : this.pen.takeOn(name)) },
     ]);
     const ways = stencils.flatMap(({ name }) =>
       variantsOf(name)
         .slice(1)
-        .map(({ id }): [string, Doing] => [
-          `draw-${name}-${id}`,
-          { run: () => this.pen.place(name, this.plan().viewport.center(), id) },
-        ]),
+        .map(({ id }): [string, Doing] => [`draw-${name}-${id}`, { run: () => this.pen.place(name, this.middle(), id) }]),
     );
     const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
@@ -204,7 +228,10 @@ export class DrawPlace {
       paste: () => this.pasteCopied(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
-      fit: () => this.plan().fit(),
+      fit: () => this.fit(),
+      'cut-on': { when: () => this.sectioned(), run: () => this.line.by(this.snap() || 0.1) },
+      'cut-back': { when: () => this.sectioned(), run: () => this.line.by(-(this.snap() || 0.1)) },
+      'section-alone': () => this.workAlone(),
       'zoom-in': () => this.zoom(1.25),
       'zoom-out': () => this.zoom(0.8),
       ...Object.fromEntries([...drawing, ...ways]),
@@ -214,8 +241,14 @@ export class DrawPlace {
 
   /** A press of a stencil's button: arms it for the next drag; with the keyboard the thing is placed in the middle at once. */
   protected take(stencil: Stencil, event: MouseEvent): void {
-    if (event.detail === 0) this.pen.place(stencil, this.plan().viewport.center());
+    if (event.detail === 0) this.pen.place(stencil, this.middle());
     else this.pen.take(this.pen.armed() === stencil ? null : stencil);
+  }
+
+  /** The middle of what is seen. */
+  private middle(): Point {
+    const center = this.plan().viewport.center();
+    return this.alone() ? this.line.at(center) : center;
   }
 
   /** Arms a stencil that is asked for beside the plan. */
@@ -224,6 +257,8 @@ export class DrawPlace {
   }
 
   protected onPressed(pointer: BoardPointer): void {
+    this.pullsLine = pointer.handle === 'cut';
+    if (this.pullsLine) return;
     this.picked = this.picking.give({ thing: pointer.thing, at: this.moves.snapped(pointer.at), room: this.rooms.current() });
     if (this.picked) return;
     if (this.measuring()) {
@@ -245,6 +280,10 @@ export class DrawPlace {
 
   protected onDragged(pointer: BoardPointer): void {
     if (this.picked) return;
+    if (this.pullsLine) {
+      this.line.to(pointer.alt ? pointer.at : this.moves.snapped(pointer.at));
+      return;
+    }
     if (this.measuring()) {
       const stretch = this.tape.stretch();
       if (stretch !== null) this.tape.measure({ ...stretch, to: this.near(pointer.at) });
@@ -255,8 +294,8 @@ export class DrawPlace {
   }
 
   protected onReleased(pointer: BoardPointer): void {
-    if (this.picked) {
-      this.picked = false;
+    if (this.picked || this.pullsLine) {
+      this.picked = this.pullsLine = false;
       return;
     }
     if (this.measuring()) return;
@@ -273,6 +312,7 @@ export class DrawPlace {
 
   /** A second finger came, or the pointer was taken away: nothing is done. */
   protected onCancelled(): void {
+    this.pullsLine = false;
     this.pen.drop();
     this.moves.cancel();
   }
@@ -330,14 +370,41 @@ export class DrawPlace {
     if (this.measuring()) this.tape.measure(null);
   }
 
+  /** Folds the plan away, or out again. */
+  private workAlone(): void {
+    const alone = !this.alone();
+    if (!this.sectioned()) this.foldSection();
+    this.setShare(alone ? 100 : 34);
+  }
+
   protected foldSection(): void {
     this.sectioned.update((now) => !now);
     keep('section', this.sectioned() ? 'open' : 'shut');
   }
 
-  protected onSection({ thing, shift }: { thing: string | null; shift: boolean }): void {
-    if (thing === null) return;
-    this.editor.take(thing, shift);
+  protected onSection({ thing, at, shift }: SectionPress): void {
+    if (this.picking.give({ thing, at: this.moves.snapped(at), room: this.rooms.current() })) return;
+    if (this.piece() !== null) this.placePieceAt(this.moves.snapped(at));
+    else if (thing !== null) this.editor.take(thing, shift);
+  }
+
+  /** A click on the paper of the section lets go of what is selected. */
+  protected onSectionCleared(): void {
+    if (this.piece() === null && this.picking.request() === null) this.editor.select();
+  }
+
+  protected onSectionCancelled(): void {
+    this.pen.drop();
+    this.editor.forgetTried();
+  }
+
+  /** Shows the whole room, on the plan or, where that is folded away, in the section. */
+  protected fit(): void {
+    if (this.alone()) this.section()?.fit();
+    else {
+      this.plan().fit();
+      this.section()?.settle();
+    }
   }
 
   protected onSectionDragged(drag: SectionDrag): void {
@@ -352,7 +419,8 @@ export class DrawPlace {
   }
 
   protected setShare(share: number): void {
-    this.share.set(Math.round(Math.max(12, Math.min(85, share))));
+    const within = Math.round(Math.max(12, share));
+    this.share.set(within > MOST ? 100 : within);
     keep('section-share', String(this.share()));
   }
 
@@ -389,6 +457,8 @@ export class DrawPlace {
     const way = ways[event.key]!;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
     if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
+    else if (this.alone() && way.y !== 0) this.upright.raise(way.y * step);
+    else if (this.alone()) this.moves.nudge(this.line.along(way.x * step));
     else this.moves.nudge({ x: way.x * step, y: way.y * step });
   }
 

@@ -1,7 +1,8 @@
 import { computed, signal } from '@angular/core';
 import { createThing, createWall, stencilCollection, variantsOf } from '@nettlewick/core';
-import type { Stencil, Thing } from '@nettlewick/core';
+import type { Stencil, Thing, Vector } from '@nettlewick/core';
 import type { Pin } from '../board/board';
+import type { SectionStroke } from '../board/section';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import type { Editor } from '../studio/editor';
@@ -24,6 +25,8 @@ export class Pen {
   readonly variant = computed(() => this.chosen() ?? this.variants()[0]?.id);
   private pressed: Point | null = null;
   private readonly stroke = signal<Stroke | null>(null);
+  /** What has been drawn so far in the section: two corners. */
+  readonly upright = signal<{ from: Vector; to: Vector } | null>(null);
   /** Whether it draws along a line, from end to end; a rectangle otherwise. */
   readonly isLine = computed(() => this.armed() === 'wall');
   readonly box = computed<Box | null>(() => {
@@ -98,10 +101,36 @@ export class Pen {
     return null;
   }
 
+  /**
+   * Draws in the section: how wide and how high something is, and on what height it stands; as deep as usual, about where the section
+   * is taken. A click places it as large as usual.
+   */
+  drawUpright({ axis, from, to, free, moved, done }: SectionStroke): void {
+    const end = (at: Vector): Vector => {
+      const z = free ? at.z : this.snapped({ x: at.z, y: 0 }).x;
+      return { ...at, [axis]: free ? at[axis] : this.snapped({ x: at[axis], y: 0 }).x, z };
+    };
+    const [first, last] = [end(from), end(to)];
+    if (moved >= 4) this.upright.set({ from: first, to: last });
+    if (!done) return;
+    const [stencil, variant] = [this.armed(), this.variant()];
+    this.drop();
+    if (stencil === null) return;
+    const [wide, high] = [tidy(Math.abs(last[axis] - first[axis])), tidy(Math.abs(last.z - first.z))];
+    const drawn = moved >= 4 && (wide > 0 || high > 0);
+    const at = drawn ? { ...first, [axis]: tidy((first[axis] + last[axis]) / 2), z: Math.min(first.z, last.z) } : last;
+    const size = drawn ? { ...(wide > 0 ? { [axis]: wide } : {}), ...(high > 0 ? { z: high } : {}) } : {};
+    this.put(
+      stencil,
+      createThing(this.editor.level(), stencil, this.editor.newId(stencil), this.where().room, at, size, variant),
+    );
+  }
+
   /** What was drawn so far is nothing. */
   drop(): void {
     this.pressed = null;
     this.stroke.set(null);
+    this.upright.set(null);
   }
 
   /** Makes what a stencil makes, its middle at a point of the ground; as usual, and of the usual size, if it is not told how. */

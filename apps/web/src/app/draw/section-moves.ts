@@ -1,3 +1,4 @@
+import { direction } from '@nettlewick/core';
 import type { Thing, Vector } from '@nettlewick/core';
 import type { SectionDrag } from '../board/section';
 import { tidy } from '../board/handles';
@@ -12,7 +13,7 @@ export class SectionMoves {
     private readonly step: () => number,
   ) {}
 
-  drag({ thing: id, grip, by, moved, done }: SectionDrag): void {
+  drag({ thing: id, grip, axis, by, moved, done }: SectionDrag): void {
     const thing = this.editor.find(id)?.thing as (Thing & { at?: Vector }) | undefined;
     if (thing?.at === undefined) return;
     if (moved < 4) {
@@ -24,11 +25,13 @@ export class SectionMoves {
         ? ({ ...thing, at: this.shifted(thing.at, by) } as Thing)
         : grip.part === 'top'
           ? taller(thing, this.snapped(by.z))
-          : grip.part === 'stop'
-            ? withPose(thing, grip.at, (now) => this.shifted(now, by))
-            : withPose(thing, lastPose(thing), (now) => this.shifted(now, by));
+          : grip.part === 'side'
+            ? wider(thing as Thing & { at: Vector }, axis, grip.at, this.snapped(by[axis]))
+            : grip.part === 'stop'
+              ? withPose(thing, grip.at, (now) => this.shifted(now, by))
+              : withPose(thing, lastPose(thing), (now) => this.shifted(now, by));
     if (changed !== null) this.editor.tryOut([changed]);
-    if (done) this.editor.keepTried(grip.part === 'whole' ? 'move' : grip.part === 'top' ? 'resize' : 'move a stop');
+    if (done) this.editor.keepTried(words[grip.part]);
   }
 
   /** Raises or lowers what is selected. */
@@ -51,7 +54,31 @@ export class SectionMoves {
   }
 }
 
+const words = { whole: 'move', top: 'resize', side: 'resize', stop: 'move a stop', travel: 'move a stop' };
+
 const LEAST = 0.05;
+
+/**
+ * A thing with one of its two sides along an axis of the room elsewhere by so much, the other where it was; null if none of its own
+ * edges lies along that axis.
+ */
+export function wider(thing: Thing & { at: Vector }, axis: 'x' | 'y', side: -1 | 1, by: number): Thing | null {
+  const { at } = thing;
+  const form = 'shape' in thing ? thing.shape : null;
+  const moved = (grown: number): Vector => ({ ...at, [axis]: tidy(at[axis] + (side * grown) / 2) });
+  const grownBy = (now: number): number => Math.max(LEAST - now, side * by);
+  if (form !== null && form.kind !== 'box') {
+    const grown = grownBy(2 * form.radius);
+    return { ...thing, at: moved(grown), shape: { ...form, radius: tidy(form.radius + grown / 2) } } as Thing;
+  }
+  const size = form?.kind === 'box' ? form.size : 'size' in thing ? (thing.size as Vector) : null;
+  const { cos, sin } = direction('heading' in thing ? thing.heading : 0);
+  if (size === null || (cos !== 0 && sin !== 0)) return null;
+  const own = (sin === 0) === (axis === 'x') ? 'x' : 'y';
+  const grown = grownBy(size[own]);
+  const sized = { ...size, [own]: tidy(size[own] + grown) };
+  return { ...thing, at: moved(grown), ...(form === null ? { size: sized } : { shape: { ...form, size: sized } }) } as Thing;
+}
 
 /** A thing as much taller, its base where it was; null if it has no height of its own. */
 function taller(thing: Thing, by: number): Thing | null {

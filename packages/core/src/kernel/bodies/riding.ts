@@ -2,6 +2,7 @@ import type { Vector } from '../../vocabulary/quantities';
 import { direction } from '../../space/headings';
 import { footprint, meet } from '../../space/grid';
 import { overlaps } from '../../space/overlap';
+import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { bodyOf, place, setMovedBy } from './bodies';
 import { startWayAnew } from './moving';
@@ -88,7 +89,7 @@ function metBy(
 function canBePushed(rehearsing: Rehearsing, visitor: VisitorState, old: Shape, now: Shape): boolean {
   const body = bodyOf(rehearsing, visitor);
   const { x: dx, y: dy, z: dz } = pushBy(old, now);
-  if (overlaps({ ...body, x: body.x + dx, y: body.y + dy, z: body.z + dz }, now)) return false;
+  if (overlaps(moved(body, body.x + dx, body.y + dy, body.z + dz), now)) return false;
   return firstInTheWay(rehearsing, visitor, body, dx, dy, dz, visitor.at.z) === null;
 }
 

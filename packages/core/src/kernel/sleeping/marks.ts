@@ -1,7 +1,7 @@
 import type { Vector } from '../../vocabulary/quantities';
 import { footprintOfWay } from '../../space/grid';
 import type { Grid } from '../../space/grid';
-import { moved } from '../../space/shapes';
+import { moved, reformed } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep, sweepOnTheGround } from '../../space/sweep';
 import type { Stretch } from '../../space/sweep';
@@ -114,5 +114,5 @@ const PIECE = 6;
 const SLACK = 1e-6;
 
 function grown(shape: Shape): Shape {
-  return { ...shape, halfX: shape.halfX + MARGIN, halfY: shape.halfY + MARGIN };
+  return reformed(shape, shape.form, shape.halfX + MARGIN, shape.halfY + MARGIN, shape.z, shape.height);
 }

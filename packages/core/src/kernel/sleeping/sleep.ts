@@ -190,7 +190,7 @@ function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: Vis
 /** The next tick at which something is to be looked at; Infinity for none. */
 export function nextWake({ state: { wakes, inMotion, machines } }: Rehearsing): number {
   let next = Infinity;
-  for (let order = 0; order < wakes.length; order++) if (wakes[order]! < next) next = wakes[order]!;
+  for (const wake of wakes) if (wake < next) next = wake;
   if (inMotion.size > 0) for (const id of inMotion) next = Math.min(next, machines.get(id)!.wake);
   return next;
 }
