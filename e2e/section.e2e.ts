@@ -131,8 +131,10 @@ describe('A designer of a level that is seen from the side', () => {
   it('takes the section along a line that is dragged into the plan, or goes there by keys', async () => {
     const { page } = studio;
     await hand.key('Escape');
-    await hand.key('Shift+V');
+    await page.getByRole('separator', { name: 'Fold between plan and section' }).focus();
+    for (let step = 0; step < 12; step++) await page.keyboard.press('ArrowDown');
     await page.locator('nw-board.plan .canvas').waitFor();
+    await page.locator('nw-board.plan .canvas').focus();
     await page.keyboard.press('f');
     await studio.settled();
     expect(await slab('Solid').count()).toBe(1);

@@ -5,13 +5,11 @@ import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
 import { looksOf } from './figures';
 import type { Moment } from './figures';
 import { tidy } from './handles';
+import { SectionView } from './section-view';
+import type { Facing } from './section-view';
 import { Slabs } from './slabs';
 import type { Grip, Slab, SlabPointer } from './slabs';
 import type { Stretch, Viewport } from './viewport';
-
-/** Which way one looks at the section: what is to the right then. */
-export const facings = ['north', 'south', 'east', 'west'] as const;
-export type Facing = (typeof facings)[number];
 
 /** A drag in the section: by how much along the axis that is seen (in the axes of the room), and up, in metres. A side is that of the axis. */
 export interface SectionDrag {
@@ -98,43 +96,19 @@ export class Section {
   readonly pointer = signal<{ along: number; up: number; axis: 'x' | 'y' } | null>(null);
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly height = signal(200);
-  /** How much lower than usual the floor is drawn, in pixels. */
-  private readonly lift = signal(0);
+  private readonly extents = computed(() => this.level().rooms.find(({ id }) => id === this.room()));
+  private readonly view = new SectionView(
+    () => this.extents(),
+    () => this.viewport(),
+    () => this.facing(),
+  );
+  protected readonly scale = this.view.scale;
   private down: { does: 'drag'; thing: string; grip: Grip; x: number; y: number } | Panning | Stroking | null = null;
 
   constructor() {
     if (typeof ResizeObserver !== 'undefined')
-      new ResizeObserver(([entry]) => this.height.set(entry!.contentRect.height)).observe(this.host.nativeElement);
+      new ResizeObserver(([entry]) => this.view.height.set(entry!.contentRect.height)).observe(this.host.nativeElement);
   }
-
-  private readonly extents = computed(() => this.level().rooms.find(({ id }) => id === this.room()));
-
-  /** Pixels a metre, and how metres become pixels: along the axis that is seen, and up. */
-  protected readonly scale = computed(() => {
-    const room = this.extents();
-    const view = this.viewport().view();
-    const facing = this.facing();
-    const alongEast = facing === 'north' || facing === 'south';
-    const sign = facing === 'north' || facing === 'west' ? 1 : -1;
-    const { scale, size } = view;
-    const middle = alongEast ? (view.seen.west + view.seen.east) / 2 : (view.seen.south + view.seen.north) / 2;
-    const ground = room?.ground ?? 0;
-    const floor = this.height() - FOOT + this.lift();
-    return {
-      scale,
-      ground,
-      floor,
-      alongEast,
-      sign,
-      width: size.width,
-      across: (metres: number) => size.width / 2 + sign * (metres - middle) * scale,
-      up: (metres: number) => floor - (metres - ground) * scale,
-      /** And back: metres along the axis that is seen, and up. */
-      along: (x: number) => middle + (sign * (x - size.width / 2)) / scale,
-      height: (y: number) => ground + (floor - y) / scale,
-    };
-  });
 
   protected readonly walls = computed(() => {
     const room = this.extents();
@@ -296,43 +270,18 @@ export class Section {
 
   /** Shows the whole room, from its ground to its ceiling. */
   fit(): void {
-    const room = this.extents();
-    if (room === undefined) return;
-    const { alongEast, width } = this.scale();
-    const { west, east, south, north } = room.extents;
-    const [from, to] = alongEast ? [west, east] : [south, north];
-    const viewport = this.viewport();
-    viewport.scale.set(
-      Math.min((width - 2 * MARGIN) / Math.max(0.5, to - from), (this.height() - FOOT - MARGIN) / Math.max(0.5, room.height)),
-    );
-    viewport.center.update((at) => (alongEast ? { ...at, x: (from + to) / 2 } : { ...at, y: (from + to) / 2 }));
-    this.lift.set(-(this.height() - FOOT - MARGIN - room.height * viewport.scale()) / 2);
+    this.view.fit();
   }
 
   /** Draws the floor where it usually is. */
   settle(): void {
-    this.lift.set(0);
+    this.view.settle();
   }
 
   /** The wheel zooms, and the point under the pointer stays where it is. */
   protected wheel(event: WheelEvent): void {
     event.preventDefault();
-    const { x, y } = this.pixels(event);
-    const { along, height, sign, ground, alongEast } = this.scale();
-    const [metres, z] = [along(x), height(y)];
-    const viewport = this.viewport();
-    viewport.zoom(2 ** (-event.deltaY * (event.deltaMode === 1 ? 16 : 1) * 0.00216));
-    const scale = viewport.scale();
-    const middle = metres - (sign * (x - viewport.size().width / 2)) / scale;
-    viewport.center.update((at) => (alongEast ? { ...at, x: middle } : { ...at, y: middle }));
-    this.lift.set(y + (z - ground) * scale - (this.height() - FOOT));
-  }
-
-  private pan(dx: number, dy: number): void {
-    const { sign, scale, alongEast } = this.scale();
-    const by = (sign * dx) / scale;
-    this.viewport().center.update((at) => (alongEast ? { ...at, x: at.x - by } : { ...at, y: at.y - by }));
-    this.lift.update((lift) => lift + dy);
+    this.view.zoom(2 ** (-event.deltaY * (event.deltaMode === 1 ? 16 : 1) * 0.00216), this.pixels(event));
   }
 
   private pixels({ clientX, clientY }: MouseEvent): { x: number; y: number } {
@@ -397,7 +346,7 @@ export class Section {
     }
     const [dx, dy] = [event.clientX - down.x, event.clientY - down.y];
     this.down = { does: 'pan', x: event.clientX, y: event.clientY, moved: down.moved + Math.hypot(dx, dy) };
-    if (this.down.moved >= STILL) this.pan(dx, dy);
+    if (this.down.moved >= STILL) this.view.pan(dx, dy);
   }
 
   protected release(event: PointerEvent): void {
@@ -451,10 +400,6 @@ interface Stroking {
 
 /** Whoever moves by less, in pixels, has clicked. */
 const STILL = 4;
-/** How much is left below the floor, and beside and above a room that is shown as a whole, in pixels. */
-const FOOT = 26;
-const MARGIN = 30;
-
 /** So near to a line, in pixels, the tape is drawn to it. */
 const NEAR = 8;
 

@@ -11,12 +11,13 @@ import { tidy } from '../board/handles';
 import type { Point } from '../board/viewport';
 import { Pen } from './pen';
 import { Picking } from '../sentence/picking';
-import { Section, facings } from '../board/section';
-import type { Facing, SectionDrag, SectionPress } from '../board/section';
+import { Section } from '../board/section';
+import type { SectionDrag, SectionPress } from '../board/section';
+import { facings } from '../board/section-view';
+import type { Facing } from '../board/section-view';
 import { Editor } from '../studio/editor';
 import { stencils } from '../studio/command-table';
 import { copiedLast, keepCopied } from '../studio/clipboard';
-import { keep, kept } from '../studio/kept';
 import { Commands } from '../studio/commands';
 import type { Doing } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
@@ -28,6 +29,7 @@ import { arranging } from './arranging';
 import { arrivalMarks } from './arrivals';
 import { BoardMoves } from './board-moves';
 import { poseHandles } from './poses';
+import { SectionFold } from './section-fold';
 import { SectionLine } from './section-line';
 import { SectionMoves } from './section-moves';
 import { LastLook } from '../rehearse/last-look';
@@ -38,9 +40,6 @@ import { Tip } from '../studio/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
-
-/** Whoever gives the section more than this part of the sheet, in hundredths, gives it everything. */
-const MOST = 85;
 
 const steps = [0, 0.1, 0.25, 0.5, 1];
 /** So near to a line of another thing, in pixels, something is brought to it. */
@@ -101,27 +100,17 @@ export class DrawPlace {
     (at) => this.moves.snapped(at),
   );
   private readonly upright = new SectionMoves(this.editor, () => this.snap());
-  /** Whether the section lies below the plan, which way it looks, and how high it is, as a part of the sheet. */
-  protected readonly sectioned = signal(
-    kept('section') === null ? innerWidth > 860 && this.editor.level().fixtures.length < CROWD : kept('section') === 'open',
-  );
-  /** The rows of the sheet: the rooms if there are several, the plan, the fold and the section if they lie there, the foot. */
-  protected readonly rows = computed(() => {
-    const sheets = this.rooms.options().length > 1 ? 'auto ' : '';
-    if (this.alone()) return `${sheets}1px 9px minmax(0, 1fr) auto`;
-    return `${sheets}minmax(0, 1fr) ${this.sectioned() ? `9px minmax(0, ${this.share()}%) ` : ''}auto`;
-  });
+  protected readonly fold = new SectionFold(innerWidth > 860 && this.editor.level().fixtures.length < CROWD);
+  /** The rows of the sheet: the rooms if there are several, the plan and the section, the foot. */
+  protected readonly rows = computed(() => `${this.rooms.options().length > 1 ? 'auto ' : ''}${this.fold.rows()} auto`);
   protected readonly facing = signal<Facing>('north');
   protected readonly facings = facings.map((value) => ({ value, label: `looking ${value}` }));
-  protected readonly share = signal(Number(kept('section-share') ?? 34));
-  /** Whether the plan is folded away: the section is the sheet then. */
-  protected readonly alone = computed(() => this.sectioned() && this.share() === 100);
   protected readonly section = viewChild(Section);
   protected readonly line = new SectionLine(
     () => this.editor.level().rooms.find(({ id }) => id === this.rooms.current()),
     () => this.facing(),
     () => this.plan().viewport.scale(),
-    () => this.sectioned(),
+    () => this.fold.isOpen(),
   );
   private pullsLine = false;
   protected readonly tape = inject(Tape);
@@ -185,7 +174,7 @@ export class DrawPlace {
   constructor() {
     // A plan that has been folded away leaves the view to the section.
     effect(() => {
-      if (!this.alone()) return;
+      if (!this.fold.isAlone()) return;
       this.rooms.current();
       const section = this.section();
       untracked(() => requestAnimationFrame(() => section?.fit()));
@@ -204,7 +193,7 @@ export class DrawPlace {
     const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
       'set-pieces': () => this.listPieces(),
-      section: () => this.foldSection(),
+      section: () => this.fold.toggle(),
       measure: () => this.measure(),
       'all-open': () => this.shows.update((now) => (now === 'open' ? 'start' : 'open')),
       'at-moment': () => this.showMoment(),
@@ -229,9 +218,9 @@ export class DrawPlace {
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
       fit: () => this.fit(),
-      'cut-on': { when: () => this.sectioned(), run: () => this.line.by(this.snap() || 0.1) },
-      'cut-back': { when: () => this.sectioned(), run: () => this.line.by(-(this.snap() || 0.1)) },
-      'section-alone': () => this.workAlone(),
+      'cut-on': { when: () => this.fold.isOpen(), run: () => this.line.by(this.snap() || 0.1) },
+      'cut-back': { when: () => this.fold.isOpen(), run: () => this.line.by(-(this.snap() || 0.1)) },
+      'section-alone': () => this.fold.alone(),
       'zoom-in': () => this.zoom(1.25),
       'zoom-out': () => this.zoom(0.8),
       ...Object.fromEntries([...drawing, ...ways]),
@@ -248,7 +237,7 @@ export class DrawPlace {
   /** The middle of what is seen. */
   private middle(): Point {
     const center = this.plan().viewport.center();
-    return this.alone() ? this.line.at(center) : center;
+    return this.fold.isAlone() ? this.line.at(center) : center;
   }
 
   /** Arms a stencil that is asked for beside the plan. */
@@ -370,18 +359,6 @@ export class DrawPlace {
     if (this.measuring()) this.tape.measure(null);
   }
 
-  /** Folds the plan away, or out again. */
-  private workAlone(): void {
-    const alone = !this.alone();
-    if (!this.sectioned()) this.foldSection();
-    this.setShare(alone ? 100 : 34);
-  }
-
-  protected foldSection(): void {
-    this.sectioned.update((now) => !now);
-    keep('section', this.sectioned() ? 'open' : 'shut');
-  }
-
   protected onSection({ thing, at, shift }: SectionPress): void {
     if (this.picking.give({ thing, at: this.moves.snapped(at), room: this.rooms.current() })) return;
     if (this.piece() !== null) this.placePieceAt(this.moves.snapped(at));
@@ -400,7 +377,7 @@ export class DrawPlace {
 
   /** Shows the whole room, on the plan or, where that is folded away, in the section. */
   protected fit(): void {
-    if (this.alone()) this.section()?.fit();
+    if (this.fold.isAlone()) this.section()?.fit();
     else {
       this.plan().fit();
       this.section()?.settle();
@@ -409,19 +386,6 @@ export class DrawPlace {
 
   protected onSectionDragged(drag: SectionDrag): void {
     this.upright.drag(drag);
-  }
-
-  /** The fold between plan and section follows the hand; by keyboard it goes in steps. */
-  protected fold(event: PointerEvent): void {
-    if (event.buttons !== 1) return;
-    const box = (event.currentTarget as HTMLElement).parentElement!.getBoundingClientRect();
-    this.setShare(((box.bottom - event.clientY) / box.height) * 100);
-  }
-
-  protected setShare(share: number): void {
-    const within = Math.round(Math.max(12, share));
-    this.share.set(within > MOST ? 100 : within);
-    keep('section-share', String(this.share()));
   }
 
   protected listPieces(): void {
@@ -457,8 +421,8 @@ export class DrawPlace {
     const way = ways[event.key]!;
     const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
     if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
-    else if (this.alone() && way.y !== 0) this.upright.raise(way.y * step);
-    else if (this.alone()) this.moves.nudge(this.line.along(way.x * step));
+    else if (this.fold.isAlone() && way.y !== 0) this.upright.raise(way.y * step);
+    else if (this.fold.isAlone()) this.moves.nudge(this.line.along(way.x * step));
     else this.moves.nudge({ x: way.x * step, y: way.y * step });
   }
 

@@ -2,7 +2,7 @@ import { computed, signal } from '@angular/core';
 import type { Level } from '@nettlewick/core';
 import type { Handle } from '../board/handles';
 import { tidy } from '../board/handles';
-import type { Facing } from '../board/section';
+import type { Facing } from '../board/section-view';
 import type { Point } from '../board/viewport';
 
 type Room = Level['rooms'][number];

@@ -2,7 +2,7 @@ import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@an
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger, freeName, keeping, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
-import type { Facing } from '../board/section';
+import type { Facing } from '../board/section-view';
 import { Editor } from '../studio/editor';
 import { Rooms } from '../studio/rooms';
 import type { Heard, LiveRoom } from '../workers/live';

@@ -1,0 +1,56 @@
+import { computed, signal } from '@angular/core';
+import { keep, kept } from '../studio/kept';
+
+/** The section takes at least this part of the sheet, in hundredths; whoever gives it more than the other gives it everything. */
+const LEAST = 12;
+const MOST = 85;
+const USUAL = 34;
+
+/** How plan and section share the sheet, as this browser keeps it. */
+export class SectionFold {
+  readonly isOpen;
+  /** The part of the section in hundredths: all of it where the plan is folded away. */
+  readonly share = signal(Number(kept('section-share') ?? USUAL));
+  readonly isAlone = computed(() => this.isOpen() && this.share() === 100);
+  /** The rows of plan, fold and section. */
+  readonly rows = computed(() => {
+    if (this.isAlone()) return '1px 9px minmax(0, 1fr)';
+    return this.isOpen() ? `minmax(0, 1fr) 9px minmax(0, ${this.share()}%)` : 'minmax(0, 1fr)';
+  });
+
+  /** `opens` says whether it lies open for whoever has not chosen. */
+  constructor(opens: boolean) {
+    const chosen = kept('section');
+    this.isOpen = signal(chosen === null ? opens : chosen === 'open');
+  }
+
+  toggle(): void {
+    this.isOpen.update((now) => !now);
+    keep('section', this.isOpen() ? 'open' : 'shut');
+  }
+
+  give(share: number): void {
+    const within = Math.round(Math.max(LEAST, share));
+    this.share.set(within > MOST ? 100 : within);
+    keep('section-share', String(this.share()));
+  }
+
+  /** More of it or less, by so many hundredths. */
+  step(by: number): void {
+    this.give(this.share() === 100 && by < 0 ? MOST : this.share() + by);
+  }
+
+  /** Folds the plan away, or out again. */
+  alone(): void {
+    const wanted = !this.isAlone();
+    if (!this.isOpen()) this.toggle();
+    this.give(wanted ? 100 : USUAL);
+  }
+
+  /** Follows a hand that drags the line between the two. */
+  follow(event: PointerEvent): void {
+    if (event.buttons !== 1) return;
+    const box = (event.currentTarget as HTMLElement).parentElement!.getBoundingClientRect();
+    this.give(((box.bottom - event.clientY) / box.height) * 100);
+  }
+}
