@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { createThing, emptyLevel } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import type { Level, Place } from '@nettlewick/core';
 import { Editor } from '../src/app/studio/editor';
 import { openStore } from './opened';
 
@@ -51,5 +51,28 @@ describe('Deleting', () => {
     const editor = editing({ ...empty, zones: [zone] } as Level);
     editor.remove(['pad']);
     expect(editor.notice()).toBeNull();
+  });
+});
+
+describe('A place that is picked', () => {
+  const place = { x: 9, y: 9, z: 0.5, room: '', of: '', axes: 'room', height: 'datum' } as const;
+  const level = { ...empty, zones: [{ ...zone, at: { x: 2, y: 1, z: 1 }, heading: 90 }] } as Level;
+  const picking = () => {
+    const editor = editing(level);
+    return (now: Partial<Place>, at: { x: number; y: number; z?: number }): Place =>
+      editor.placeAt({ ...place, ...now }, at, 'room-1', 'pad');
+  };
+
+  it('on the plan is as high as it was', () => {
+    const pick = picking();
+    expect(pick({}, { x: 3, y: 4 })).toEqual({ ...place, x: 3, y: 4 });
+    expect(pick({ of: 'pad' }, { x: 3, y: 4 })).toEqual({ ...place, of: 'pad', x: 1, y: 3 });
+  });
+
+  it('in the section is as high as it is picked, from datum or from what it is counted from', () => {
+    const pick = picking();
+    expect(pick({}, { x: 3, y: 4, z: 2.5 })).toMatchObject({ x: 3, y: 4, z: 2.5 });
+    expect(pick({ of: 'pad', axes: 'own' }, { x: 3, y: 4, z: 2.5 })).toMatchObject({ x: 3, y: -1, z: 1.5 });
+    expect(pick({ height: 'ground' }, { x: 3, y: 4, z: 2.5 })).toMatchObject({ z: 0.5 });
   });
 });

@@ -347,7 +347,16 @@ export function startingWorld({ level, volumes, courses, visitors }: Plan): Worl
   }
   for (const [id, { starts }] of courses) {
     const [clock, sensedClock] = [starts, starts];
-    state.machines.set(id, { clock, sensedClock, motion: null, token: 0, lastMotion: null, wake: Infinity, reckoned: -1, riders: 0 });
+    state.machines.set(id, {
+      clock,
+      sensedClock,
+      motion: null,
+      token: 0,
+      lastMotion: null,
+      wake: Infinity,
+      reckoned: -1,
+      riders: 0,
+    });
   }
   visitors.forEach(({ visitor }, order) => {
     state.visitors.push({

@@ -360,8 +360,9 @@ export class DrawPlace {
   }
 
   protected onSection({ thing, at, shift }: SectionPress): void {
-    if (this.picking.give({ thing, at: this.moves.snapped(at), room: this.rooms.current() })) return;
-    if (this.piece() !== null) this.placePieceAt(this.moves.snapped(at));
+    const to = { ...this.moves.snapped(at), z: this.moves.snapped({ x: at.z, y: 0 }).x };
+    if (this.picking.give({ thing, at: to, room: this.rooms.current() })) return;
+    if (this.piece() !== null) this.placePieceAt(to);
     else if (thing !== null) this.editor.take(thing, shift);
   }
 

@@ -6,6 +6,7 @@ import { NzTabsModule } from 'ng-zorro-antd/tabs';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
 import { Section } from '../board/section';
+import type { SectionPress } from '../board/section';
 import { facings } from '../board/section-view';
 import type { Facing } from '../board/section-view';
 import { Picking } from '../sentence/picking';
@@ -207,6 +208,18 @@ export class RehearsePlace {
     if (this.walkSheet()?.takePoint(pointer.at) === true) return;
     this.taken = false;
     if (pointer.thing !== null) this.about.set(pointer.thing);
+  }
+
+  /** As deep in the room as the way has come, where one is drawn from the side. */
+  protected readonly depth = computed(() => {
+    const at = this.walkSheet()?.comesTo();
+    if (at === null || at === undefined) return 0;
+    return this.facing() === 'north' || this.facing() === 'south' ? at.y : at.x;
+  });
+
+  protected onSection({ thing, at }: SectionPress): void {
+    if (this.picking.give({ thing, at, room: this.rooms.current() })) return;
+    if (this.walkSheet()?.takePoint(at) !== true && thing !== null) this.about.set(thing);
   }
 
   protected onDragged(pointer: BoardPointer): void {

@@ -96,6 +96,14 @@ export class WalkSheet {
     });
   });
 
+  /** Where the way that is being drawn has come to: what is drawn from the side goes on as deep in the room. */
+  readonly comesTo = computed<Point | null>(() => {
+    const asking = this.asking();
+    const route = asking === null ? undefined : this.walk().routes[asking];
+    const own = this.pins().filter(({ id }) => id.startsWith(`${asking}/`) || id === `start ${route?.visitor}`);
+    return own.at(-1)?.at ?? null;
+  });
+
   /** The way as it is told, from point to point. */
   readonly told = computed<Point[][]>(() => {
     const level = this.editor.level();

@@ -2,10 +2,10 @@ import { Injectable } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Point } from '../board/viewport';
 
-/** Where on the sheet something was picked: the thing there, if there is one, and the point. */
+/** Where on the sheet something was picked: the thing there, if there is one, and the point, with its height in a section. */
 export interface Picked {
   thing: string | null;
-  at: Point;
+  at: Point & { z?: number };
   room: string;
 }
 

@@ -287,19 +287,29 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
     return `${Number((shownNumber(slot) / one).toPrecision(6))} ${own.name}`;
   }
 
-  /** A place moved to a point of a room: counted from what it is counted from. `who` is whose place it is. */
-  placeAt(now: Place, at: { x: number; y: number }, room: string, who: string): Place {
+  /**
+   * A place moved to a point of a room: counted from what it is counted from. `who` is whose place it is. It is as high as before where
+   * the point has no height, and where it is counted from the ground.
+   */
+  placeAt(now: Place, at: { x: number; y: number; z?: number }, room: string, who: string): Place {
     const to = { x: tidied(at.x), y: tidied(at.y) };
+    const up = now.height === 'datum' ? at.z : undefined;
     const from = this.find(now.of)?.thing as { at: Vector; heading?: number } | undefined;
     if (from === undefined) {
       const own = this.find(who)?.thing as { room?: string } | undefined;
       const ground = this.level().rooms.find((one) => one.id === room)?.ground ?? 0;
-      return { ...now, ...to, z: now.z === 0 ? ground : now.z, room: own?.room === room ? '' : room };
+      return {
+        ...now,
+        ...to,
+        z: up === undefined ? (now.z === 0 ? ground : now.z) : tidied(up),
+        room: own?.room === room ? '' : room,
+      };
     }
     const by = { x: at.x - from.at.x, y: at.y - from.at.y };
-    if (now.axes === 'room') return { ...now, x: tidied(by.x), y: tidied(by.y) };
+    const z = up === undefined ? now.z : tidied(up - from.at.z);
+    if (now.axes === 'room') return { ...now, x: tidied(by.x), y: tidied(by.y), z };
     const { cos, sin } = direction(from.heading ?? 0);
-    return { ...now, x: tidied(by.x * cos + by.y * sin), y: tidied(by.y * cos - by.x * sin) };
+    return { ...now, z, x: tidied(by.x * cos + by.y * sin), y: tidied(by.y * cos - by.x * sin) };
   }
 
   add(collection: Collection, thing: Thing): void {
