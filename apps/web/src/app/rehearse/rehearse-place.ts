@@ -210,16 +210,13 @@ export class RehearsePlace {
     if (pointer.thing !== null) this.about.set(pointer.thing);
   }
 
-  /** As deep in the room as the way has come, where one is drawn from the side. */
-  protected readonly depth = computed(() => {
-    const at = this.walkSheet()?.comesTo();
-    if (at === null || at === undefined) return 0;
-    return this.facing() === 'north' || this.facing() === 'south' ? at.y : at.x;
-  });
-
+  /** What is pressed from the side lies as deep in the room as the way has come. */
   protected onSection({ thing, at }: SectionPress): void {
-    if (this.picking.give({ thing, at, room: this.rooms.current() })) return;
-    if (this.walkSheet()?.takePoint(at) !== true && thing !== null) this.about.set(thing);
+    const came = this.walkSheet()?.comesTo() ?? at;
+    const isAlongEast = this.facing() === 'north' || this.facing() === 'south';
+    const to = isAlongEast ? { ...at, y: came.y } : { ...at, x: came.x };
+    if (this.picking.give({ thing, at: to, room: this.rooms.current() })) return;
+    if (this.walkSheet()?.takePoint(to) !== true && thing !== null) this.about.set(thing);
   }
 
   protected onDragged(pointer: BoardPointer): void {
