@@ -125,7 +125,24 @@ describe('A designer of a level that is seen from the side', () => {
     await studio.saved();
     const { fixtures } = await level();
     expect(fixtures.length).toBeGreaterThan(2);
+    // All of it is in hand.
+    expect(await studio.page.locator('nw-section .slab.chosen').count()).toBeGreaterThan(1);
     expect(Math.abs((fixtures.at(-1) as unknown as { at: Spot }).at.x + 6)).toBeLessThan(4);
+  });
+
+  it('picks a place there, as high as it is pressed, and what it is for stays in hand', async () => {
+    const { page } = studio;
+    await hand.key('Escape');
+    await page.locator('.stencil').filter({ hasText: 'Teleporter' }).click();
+    const [from, to] = [await inSection(-9, 0), await inSection(8, 2)];
+    await page.mouse.click(from.x, from.y);
+    await studio.saved();
+    await page.locator('nw-thing-sheet .value.pick').first().click();
+    await page.mouse.click(to.x, to.y);
+    await studio.saved();
+    const { fixtures } = await level();
+    expect(fixtures.at(-1)).toMatchObject({ kind: 'teleporter', at: { x: -9, z: 0 }, to: { x: 8, z: 2 } });
+    expect(await page.locator('nw-thing-sheet .value.pick').count()).toBeGreaterThan(0);
   });
 
   it('takes the section along a line that is dragged into the plan, or goes there by keys', async () => {

@@ -29,6 +29,10 @@ export interface Slab {
   label: string;
 }
 
+/** How large a grip is, and how narrow a thing on which two have no room, in pixels. */
+const GRIP = 12;
+const NARROW = 3 * GRIP;
+
 /** Things seen from the side, with where they go: drawn anew only when they are others. */
 @Component({
   selector: 'g[nwSlabs]',
@@ -41,6 +45,11 @@ export class Slabs {
   readonly editable = input(false);
   readonly pressed = output<SlabPointer>();
   protected readonly sides = [-1, 1] as const;
+
+  /** Where what pulls a side stands, in pixels: on the side, or beside it where there is too little room between the two. */
+  protected gripX({ x, width }: Slab, side: -1 | 1): number {
+    return x + (side < 0 ? 0 : width) - GRIP / 2 + (width < NARROW ? side * GRIP : 0);
+  }
 
   protected press(event: PointerEvent, thing: string, grip: Grip): void {
     this.pressed.emit({ event, thing, grip });

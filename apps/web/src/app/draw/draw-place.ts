@@ -361,14 +361,16 @@ export class DrawPlace {
 
   protected onSection({ thing, at, shift }: SectionPress): void {
     const to = { ...this.moves.snapped(at), z: this.moves.snapped({ x: at.z, y: 0 }).x };
-    if (this.picking.give({ thing, at: to, room: this.rooms.current() })) return;
-    if (this.piece() !== null) this.placePieceAt(to);
+    this.picked = this.picking.give({ thing, at: to, room: this.rooms.current() });
+    if (this.picked) return;
+    this.picked = this.piece() !== null;
+    if (this.picked) this.placePieceAt(to);
     else if (thing !== null) this.editor.take(thing, shift);
   }
 
   /** A click on the paper of the section lets go of what is selected. */
   protected onSectionCleared(): void {
-    if (this.piece() === null && this.picking.request() === null) this.editor.select();
+    if (!this.picked) this.editor.select();
   }
 
   protected onSectionCancelled(): void {
@@ -386,7 +388,7 @@ export class DrawPlace {
   }
 
   protected onSectionDragged(drag: SectionDrag): void {
-    this.upright.drag(drag);
+    if (!this.picked) this.upright.drag(drag);
   }
 
   protected listPieces(): void {
