@@ -247,6 +247,7 @@ export class DrawPlace {
 
   protected onPressed(pointer: BoardPointer): void {
     this.pullsLine = pointer.handle === 'cut';
+    this.picked = false;
     if (this.pullsLine) return;
     this.picked = this.picking.give({ thing: pointer.thing, at: this.moves.snapped(pointer.at), room: this.rooms.current() });
     if (this.picked) return;
