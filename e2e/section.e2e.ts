@@ -51,6 +51,15 @@ describe('A designer of a level that is seen from the side', () => {
     expect(room.x + room.width).toBeLessThan(section.x + section.width);
   });
 
+  it('finds the sheet as it was left when the page is loaded anew', async () => {
+    const before = await roomOnScreen();
+    await studio.page.reload();
+    await studio.page.locator('nw-section text[text-anchor="middle"]').first().waitFor();
+    await studio.settled();
+    const after = await roomOnScreen();
+    for (const side of ['x', 'y', 'width', 'height'] as const) expect(Math.abs(after[side] - before[side])).toBeLessThan(2);
+  });
+
   it('draws a ledge, a gate that rises and a zone up there, each as wide and as high as it was drawn', async () => {
     await hand.key('b');
     await stroke([2, 1.5], [6, 2]);

@@ -216,7 +216,8 @@ export class Board {
       const observer = new ResizeObserver(() => {
         const { width, height } = element.getBoundingClientRect();
         if (width === 0 || height === 0) return;
-        this.viewport.size.set({ width, height });
+        // Folded away to a line it keeps the height that it had.
+        this.viewport.size.update((before) => ({ width, height: height > 2 ? height : before.height }));
         if (!this.measured) this.fit();
         this.measured = true;
       });

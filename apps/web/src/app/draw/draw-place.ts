@@ -172,12 +172,13 @@ export class DrawPlace {
   protected readonly scaleText = computed(() => `1 m = ${Math.round(this.plan().viewport.scale())} px`);
 
   constructor() {
-    // A plan that has been folded away leaves the view to the section.
+    // A plan that is folded away leaves the view to the section, also when it is measured anew.
     effect(() => {
-      if (!this.fold.isAlone()) return;
-      this.rooms.current();
       const section = this.section();
-      untracked(() => requestAnimationFrame(() => section?.fit()));
+      if (!this.fold.isAlone() || section === undefined) return;
+      this.rooms.current();
+      this.plan().viewport.size();
+      untracked(() => requestAnimationFrame(() => section.fit()));
     });
     const chosen = (): boolean => this.editor.selection().length > 0;
     // From the list of commands a stencil is placed in the middle at once.
