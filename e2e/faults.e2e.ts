@@ -63,6 +63,26 @@ describe('Two tabs of one browser on one level', () => {
     await other.close();
   });
 
+  it('see each other although the server has refused to be listened to once', async () => {
+    const other = await studio.context.newPage();
+    // The first time it asks for a level that there is not.
+    await other.addInitScript(() => {
+      const Own = EventSource;
+      let asked = 0;
+      window.EventSource = class extends Own {
+        constructor(url: string | URL) {
+          super(asked === 0 ? '/api/levels/nowhere/events' : url);
+          asked += 1;
+          document.documentElement.dataset['asked'] = String(asked);
+        }
+      };
+    });
+    await other.goto(studio.page.url());
+    await other.getByText('2 windows here').waitFor();
+    expect(await other.locator('html').getAttribute('data-asked')).toBe('2');
+    await other.close();
+  });
+
   it('that do not hear of each other meet what the other has saved as anybody else’s edits', async () => {
     await studio.openDemo('wire');
     const other = await studio.context.newPage();

@@ -12,6 +12,9 @@ const savedEvent = z.object({ revision: z.number().int() });
 const playedEvent = z.object({ lines: z.array(z.looseObject({})) });
 const presentEvent = z.object({ windows: z.number().int() });
 
+/** After so many milliseconds a server that has refused is asked again. */
+const AGAIN = 2000;
+
 /**
  * Who else has the level open: what another window saves is taken over at once, as long as nothing of one's own is unsent. Only a
  * window that is seen listens: a browser opens few connections to one server.
@@ -29,7 +32,9 @@ export class Company extends signalStore(
 
   constructor() {
     super();
+    let again: ReturnType<typeof setTimeout> | undefined;
     const listen = (): void => {
+      clearTimeout(again);
       this.source?.close();
       this.source = null;
       patchState(this, { windows: 0 });
@@ -41,7 +46,13 @@ export class Company extends signalStore(
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => void this.takeOver(id, Infinity));
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
-      source.addEventListener('error', () => patchState(this, { windows: 0 }));
+      source.addEventListener('error', () => {
+        patchState(this, { windows: 0 });
+        // A lost connection is sought again by the browser; one that was refused is not.
+        if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
+        clearTimeout(again);
+        again = setTimeout(listen, AGAIN);
+      });
       this.source = source;
     };
     let listening: string | null = null;
@@ -53,6 +64,7 @@ export class Company extends signalStore(
     });
     document.addEventListener('visibilitychange', listen);
     inject(DestroyRef).onDestroy(() => {
+      clearTimeout(again);
       document.removeEventListener('visibilitychange', listen);
       this.source?.close();
     });
