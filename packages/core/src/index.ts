@@ -77,7 +77,7 @@ export { secondsOf, ticksOf } from './vocabulary/ticks';
 export { tracksUpTo, valuesAt, vectorOf } from './ledger/tracks';
 export type { Track, Tracks } from './ledger/tracks';
 export { direction } from './space/headings';
-export { BALL, BOX, PILLAR, bodyAt, boxAt, zoneAt } from './space/shapes';
+export { BALL, BOX, PILLAR, bodyAt, boxAt, reachX, reachY, zoneAt } from './space/shapes';
 export type { Shape } from './space/shapes';
 export { gap, overlaps } from './space/overlap';
 export { sweep } from './space/sweep';

@@ -156,15 +156,16 @@ export class Board {
   });
   protected readonly handles = computed<(Handle & { screen: Point })[]>(() => {
     const [id, more] = this.selection();
+    const knobs = this.knobs().map((knob) => ({ ...knob, screen: this.viewport.toScreen(knob.at) }));
     const one = this.editable() && id !== undefined && more === undefined ? this.sight.find(id) : undefined;
-    const own = one === undefined ? [] : handlesOf(this.level(), one.id, 28 / this.viewport.scale(), this.preview().get(one.id));
-    const middle = this.viewport.toScreen(
-      one === undefined ? { x: 0, y: 0 } : ((this.preview().get(one.id) as { at?: Point } | undefined)?.at ?? one.at),
-    );
-    return [...own, ...this.knobs()].map((handle) => ({
+    if (one === undefined) return knobs;
+    const tried = this.preview().get(one.id);
+    const middle = this.viewport.toScreen((tried as { at?: Point } | undefined)?.at ?? one.at);
+    const own = handlesOf(this.level(), one.id, 28 / this.viewport.scale(), tried).map((handle) => ({
       ...handle,
       screen: besides(handle.name, this.viewport.toScreen(handle.at), middle),
     }));
+    return [...own, ...knobs];
   });
   /** The pins where they stand on the screen; those on one point stand side by side. */
   protected readonly stuck = computed(() => {

@@ -24,6 +24,11 @@ export interface Gestured {
   viewMoved(panning: boolean): void;
 }
 
+/** By which power of two a turn of the wheel zooms. */
+export function wheelDelta({ deltaY, deltaMode }: WheelEvent): number {
+  return -deltaY * (deltaMode === 1 ? 16 : 1) * 0.00216;
+}
+
 /**
  * Pointer, wheel and pinch on an element as one small set of gestures. Wheel, pinch and panning are those of d3-zoom, kept in step
  * with the viewport; all else is a press that is moved and released, or cancelled. Gives what takes the listeners away.
@@ -71,7 +76,7 @@ export function gesturesOn(element: HTMLElement, viewport: Viewport, gestured: G
       if ('touches' in event) return event.touches.length > 1 || pans;
       return pans;
     })
-    .wheelDelta((event: WheelEvent) => -event.deltaY * (event.deltaMode === 1 ? 16 : 1) * 0.00216)
+    .wheelDelta(wheelDelta)
     .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => {
       const { x, y, k } = event.transform;
       const { width, height } = viewport.size();

@@ -1,5 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { Level } from '@nettlewick/core';
+import { scales } from './viewport';
 import type { Point, Viewport } from './viewport';
 
 /** Which way one looks at the section: what is to the right then. */
@@ -57,9 +58,9 @@ export class SectionView {
     const { west, east, south, north } = room.extents;
     const [from, to] = alongEast ? [west, east] : [south, north];
     const viewport = this.viewport();
-    viewport.scale.set(
-      Math.min((width - 2 * MARGIN) / Math.max(0.5, to - from), (this.height() - FOOT - MARGIN) / Math.max(0.5, room.height)),
-    );
+    const across = (width - 2 * MARGIN) / Math.max(0.5, to - from);
+    const upwards = (this.height() - FOOT - MARGIN) / Math.max(0.5, room.height);
+    viewport.scale.set(Math.min(scales[1], Math.max(scales[0], Math.min(across, upwards))));
     this.look((from + to) / 2);
     this.lift.set(-(this.height() - FOOT - MARGIN - room.height * viewport.scale()) / 2);
   }

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
 import { scaleLinear } from 'd3-scale';
-import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf } from '@nettlewick/core';
+import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf, reachX, reachY } from '@nettlewick/core';
 import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
 import { looksOf } from './figures';
 import type { Moment } from './figures';
+import { wheelDelta } from './gestures';
 import { tidy } from './handles';
 import { SectionView } from './section-view';
 import type { Facing } from './section-view';
@@ -213,19 +214,18 @@ export class Section {
   }
 
   /** Whether a shape reaches beyond the line that the section is taken along. */
-  private isBeyond({ x, y, halfX, halfY, cos, sin, form }: Shape): boolean {
+  private isBeyond(shape: Shape): boolean {
     const cut = this.cut();
     if (cut === null) return true;
     const { alongEast } = this.scale();
-    const turned = alongEast ? Math.abs(sin) * halfX + Math.abs(cos) * halfY : Math.abs(cos) * halfX + Math.abs(sin) * halfY;
-    const ahead = ((alongEast ? y : x) - cut) * (this.facing() === 'north' || this.facing() === 'east' ? 1 : -1);
-    return ahead + (form === BOX ? turned : halfX) > 0;
+    const ahead = ((alongEast ? shape.y : shape.x) - cut) * (this.facing() === 'north' || this.facing() === 'east' ? 1 : -1);
+    return ahead + (alongEast ? reachY(shape) : reachX(shape)) > 0;
   }
 
-  private rectangle({ x, y, z, height, halfX, halfY, cos, sin, form }: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
+  private rectangle(shape: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
     const { across, up, scale, alongEast } = this.scale();
-    const turned = alongEast ? Math.abs(cos) * halfX + Math.abs(sin) * halfY : Math.abs(sin) * halfX + Math.abs(cos) * halfY;
-    const half = form === BOX ? turned : halfX;
+    const { x, y, z, height } = shape;
+    const half = alongEast ? reachX(shape) : reachY(shape);
     const middle = across(alongEast ? x : y);
     return { x: middle - half * scale, y: up(z + height), width: 2 * half * scale, height: Math.max(2, height * scale) };
   }
@@ -281,7 +281,7 @@ export class Section {
   /** The wheel zooms, and the point under the pointer stays where it is. */
   protected wheel(event: WheelEvent): void {
     event.preventDefault();
-    this.view.zoom(2 ** (-event.deltaY * (event.deltaMode === 1 ? 16 : 1) * 0.00216), this.pixels(event));
+    this.view.zoom(2 ** wheelDelta(event), this.pixels(event));
   }
 
   private pixels({ clientX, clientY }: MouseEvent): { x: number; y: number } {

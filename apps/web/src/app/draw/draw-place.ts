@@ -1,6 +1,6 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
-import { fragmentOf, freeGroup, groupEdit, placePiece, setPieces, variantsOf } from '@nettlewick/core';
+import { freeGroup, groupEdit, placePiece, setPieces, variantsOf } from '@nettlewick/core';
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -17,7 +17,6 @@ import { facings } from '../board/section-view';
 import type { Facing } from '../board/section-view';
 import { Editor } from '../studio/editor';
 import { stencils } from '../studio/command-table';
-import { copiedLast, keepCopied } from '../studio/clipboard';
 import { Commands } from '../studio/commands';
 import type { Doing } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
@@ -27,6 +26,7 @@ import { Tape, drawnTo } from './tape';
 import { ThingSheet } from './thing-sheet';
 import { arranging } from './arranging';
 import { arrivalMarks } from './arrivals';
+import { copying } from './copying';
 import { BoardMoves } from './board-moves';
 import { poseHandles } from './poses';
 import { SectionFold } from './section-fold';
@@ -214,8 +214,7 @@ export class DrawPlace {
       ...arranging(this.editor),
       group: { when: () => this.editor.selection().length > 1, run: () => this.group(freeGroup(this.editor.level())) },
       ungroup: { when: chosen, run: () => this.group('') },
-      copy: { when: chosen, run: () => this.copy() },
-      paste: () => this.pasteCopied(),
+      ...copying(this.editor, () => this.rooms.current()),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
       fit: () => this.fit(),
@@ -324,24 +323,6 @@ export class DrawPlace {
   private group(name: string): void {
     const edit = groupEdit(this.editor.level(), this.editor.selection(), name);
     if (edit !== null) this.editor.edit(edit);
-  }
-
-  /** Copies what is selected, with its wiring, for another room, level or window. */
-  private copy(): void {
-    const fragment = fragmentOf(this.editor.level(), this.editor.selection(), true);
-    const kept = keepCopied(fragment);
-    const many = fragment.things.length;
-    this.editor.say(
-      kept
-        ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
-        : 'This browser keeps nothing: duplicate instead.',
-    );
-  }
-
-  private pasteCopied(): void {
-    const fragment = copiedLast();
-    if (fragment === null) this.editor.say('Nothing was copied yet: select something, and press Ctrl C.');
-    else this.editor.paste(fragment, this.rooms.current());
   }
 
   protected showMoment(): void {

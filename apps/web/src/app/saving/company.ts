@@ -12,8 +12,9 @@ const savedEvent = z.object({ revision: z.number().int() });
 const playedEvent = z.object({ lines: z.array(z.looseObject({})) });
 const presentEvent = z.object({ windows: z.number().int() });
 
-/** After so many milliseconds a server that has refused is asked again. */
+/** After so many milliseconds a server that has refused is asked again; each time after twice as many, up to so many. */
 const AGAIN = 2000;
+const SELDOM = 64_000;
 
 /**
  * Who else has the level open: what another window saves is taken over at once, as long as nothing of one's own is unsent. Only a
@@ -33,6 +34,7 @@ export class Company extends signalStore(
   constructor() {
     super();
     let again: ReturnType<typeof setTimeout> | undefined;
+    let wait = AGAIN;
     const listen = (): void => {
       clearTimeout(again);
       this.source?.close();
@@ -44,14 +46,18 @@ export class Company extends signalStore(
       source.addEventListener('present', ({ data }) => patchState(this, { windows: read(presentEvent, data)?.windows ?? 0 }));
       source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
       // What was saved while nobody listened is asked for once.
-      source.addEventListener('open', () => void this.takeOver(id, Infinity));
+      source.addEventListener('open', () => {
+        wait = AGAIN;
+        void this.takeOver(id, Infinity);
+      });
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
       source.addEventListener('error', () => {
         patchState(this, { windows: 0 });
         // A lost connection is sought again by the browser; one that was refused is not.
         if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
         clearTimeout(again);
-        again = setTimeout(listen, AGAIN);
+        again = setTimeout(listen, wait);
+        wait = Math.min(SELDOM, 2 * wait);
       });
       this.source = source;
     };
