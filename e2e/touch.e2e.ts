@@ -74,6 +74,25 @@ it('a second finger lets what the first had begun to move be as it was, and both
   expect(await stored()).toEqual(before);
 });
 
+it('two fingers stretch the section as they do the plan, and move nothing', async () => {
+  const before = await stored();
+  const slab = page.locator('[data-slab="doorstep"]').first();
+  const at = async () => (await slab.boundingBox())!;
+  const { x, y, width, height } = await at();
+  const [left, right] = [
+    { x: x + width / 2 - 5, y: y + height / 2 },
+    { x: x + width / 2 + 55, y: y + height / 2 },
+  ];
+  await touch('touchStart', left);
+  await touch('touchStart', left, right);
+  for (let step = 1; step <= 5; step++)
+    await touch('touchMove', { x: left.x - step * 6, y: left.y }, { x: right.x + step * 6, y: right.y });
+  await touch('touchEnd');
+  expect((await at()).width / width).toBeCloseTo(2, 1);
+  await page.waitForTimeout(700);
+  expect(await stored()).toEqual(before);
+});
+
 it.each(['draw', 'wire', 'rehearse', 'check'])('what is to be touched is at least 24 pixels wide and high: %s', async (place) => {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).tap();
   await page.locator(`nw-${place}-place`).waitFor();

@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import fc from 'fast-check';
 import { boundsTogether, createThing, emptyLevel } from '@nettlewick/core';
 import type { Fixture, Level, Stencil, Thing, Vector, Zone } from '@nettlewick/core';
+import { Pinch } from '../src/app/board/pinch';
 import { Section } from '../src/app/board/section';
 import type { SectionDrag, SectionStroke } from '../src/app/board/section';
 import type { Facing } from '../src/app/board/section-view';
@@ -179,6 +180,47 @@ describe('The line of the section', () => {
     };
     // The block is a metre deep, about 1 m north.
     expect([take(1.4, []), take(1.6, []), take(1.6, ['s'])]).toEqual([1, 0, 1]);
+  });
+});
+
+it('of many things it draws those in the stretch that is in view, the nearest of too many, and says how many it leaves out', () => {
+  const { fixture, viewport } = shown('north');
+  const block = level.solids[0]!;
+  // A hundred in each of four rows, one behind the other, from 20 m west to 79 m east.
+  const solids = Array.from({ length: 400 }, (_, i) => ({
+    ...block,
+    id: `s${i}`,
+    at: { x: (i % 100) - 20, y: Math.floor(i / 100), z: 0 },
+    size: { x: 0.5, y: 0.5, z: 1 },
+  }));
+  fixture.componentRef.setInput('level', { ...level, solids });
+  const look = (x: number, scale: number): { rows: number[]; said: string } => {
+    viewport.center.set({ x, y: 0 });
+    viewport.scale.set(scale);
+    fixture.detectChanges();
+    const element = fixture.nativeElement as Element;
+    const drawn = [...element.querySelectorAll('[data-slab]')].map((one) => Number(one.getAttribute('data-slab')!.slice(1)));
+    const rows = [0, 1, 2, 3].map((row) => drawn.filter((i) => Math.floor(i / 100) === row).length);
+    return { rows, said: element.querySelector('.left')?.textContent.trim() ?? '' };
+  };
+  // The player of a new level stands here, too.
+  expect(look(30, 5)).toEqual({ rows: [100, 100, 100, 0], said: expect.stringContaining('101 more behind') as string });
+  // 40 m are in view, from -20.25 m to 19.75 m: what stands at -20 to 20, for the last has a half that reaches in.
+  expect(look(-0.25, 20)).toEqual({ rows: [41, 41, 41, 41], said: '' });
+  fixture.componentRef.setInput('cut', 2.5);
+  expect(look(30, 5)).toEqual({ rows: [0, 0, 0, 100], said: '' });
+  fixture.componentRef.setInput('selection', ['s7']);
+  expect(look(30, 5).rows).toEqual([1, 0, 0, 100]);
+});
+
+describe('Two fingers', () => {
+  it('stretch what is between them about their middle, and take it along', () => {
+    const pinch = new Pinch();
+    expect([pinch.down(1, { x: 100, y: 50 }), pinch.move(1, { x: 120, y: 50 })]).toEqual([false, null]);
+    expect(pinch.down(2, { x: 220, y: 50 })).toBe(true);
+    expect(pinch.move(2, { x: 320, y: 50 })).toEqual({ factor: 2, middle: { x: 220, y: 50 }, dx: 50, dy: 0 });
+    pinch.up(1);
+    expect(pinch.move(2, { x: 0, y: 0 })).toBeNull();
   });
 });
 

@@ -11,6 +11,24 @@ export type Facing = (typeof facings)[number];
 const FOOT = 26;
 const MARGIN = 30;
 
+/** How metres become pixels, and pixels metres: along the axis that is seen, and up. */
+export interface SectionScale {
+  /** Pixels a metre. */
+  scale: number;
+  /** The floor, in metres and in pixels. */
+  ground: number;
+  floor: number;
+  /** Whether the axis is that of the plan's east, and which way it goes on the screen. */
+  alongEast: boolean;
+  sign: -1 | 1;
+  /** How broad the section is, in pixels. */
+  width: number;
+  across: (metres: number) => number;
+  up: (metres: number) => number;
+  along: (x: number) => number;
+  height: (y: number) => number;
+}
+
 /** What is seen in a section: on the axis that it shares with a plan, as the plan's view has it, and up from its floor. */
 export class SectionView {
   /** How high the section is, in pixels. */
@@ -25,7 +43,7 @@ export class SectionView {
   ) {}
 
   /** Pixels a metre, and how metres become pixels: along the axis that is seen, and up. */
-  readonly scale = computed(() => {
+  readonly scale = computed<SectionScale>(() => {
     const room = this.room();
     const view = this.viewport().view();
     const facing = this.facing();
@@ -44,7 +62,6 @@ export class SectionView {
       width: size.width,
       across: (metres: number) => size.width / 2 + sign * (metres - middle) * scale,
       up: (metres: number) => floor - (metres - ground) * scale,
-      /** And back: metres along the axis that is seen, and up. */
       along: (x: number) => middle + (sign * (x - size.width / 2)) / scale,
       height: (y: number) => ground + (floor - y) / scale,
     };

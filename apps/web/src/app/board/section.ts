@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
 import { scaleLinear } from 'd3-scale';
-import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf, reachX, reachY } from '@nettlewick/core';
-import type { Level, Shape, Thing, Vector, Visitor } from '@nettlewick/core';
-import { looksOf } from './figures';
+import type { Level, Thing, Vector } from '@nettlewick/core';
 import type { Moment } from './figures';
 import { wheelDelta } from './gestures';
 import { tidy } from './handles';
+import { Pinch } from './pinch';
+import { inView, nearest, slabOf } from './section-things';
+import type { Side } from './section-things';
 import { SectionView } from './section-view';
 import type { Facing } from './section-view';
 import { Slabs } from './slabs';
@@ -39,11 +40,8 @@ export interface SectionPress {
   shift: boolean;
 }
 
-/** More things than this are not drawn from the side: it would be a wall of lines. */
+/** More things than this are not drawn at once from the side: it would be a wall of lines. */
 const DRAWN = 300;
-
-/** How large something without a body is drawn where its kind does not say, in metres. */
-const unseen = { x: 0.3, y: 0.3, z: 0.3 };
 
 const nothing: ReadonlyMap<string, Thing> = new Map();
 
@@ -57,7 +55,7 @@ const nothing: ReadonlyMap<string, Thing> = new Map();
   host: {
     '(pointermove)': 'move($event)',
     '(pointerup)': 'release($event)',
-    '(pointercancel)': 'cancel()',
+    '(pointercancel)': 'lift($event)',
     '(pointerleave)': 'pointer.set(null)',
     '(wheel)': 'wheel($event)',
   },
@@ -104,6 +102,7 @@ export class Section {
     () => this.facing(),
   );
   protected readonly scale = this.view.scale;
+  private readonly pinch = new Pinch();
   private down: { does: 'drag'; thing: string; grip: Grip; x: number; y: number } | Panning | Stroking | null = null;
 
   constructor() {
@@ -139,96 +138,34 @@ export class Section {
     return scale.ticks(count).map((value) => ({ label: format(value).replace('−', '-'), x: across(value) }));
   });
 
+  private readonly side = computed<Side>(() => ({
+    level: this.level(),
+    room: this.room(),
+    moment: this.moment(),
+    selection: this.selection(),
+    scale: this.scale(),
+    facing: this.facing(),
+    cut: this.cut(),
+  }));
+
   /** What stands still while a hand drags what is selected: drawn once. */
   protected readonly still = computed<Slab[]>(() => {
-    const chosen = new Set(this.selection());
-    return this.slabsOf((id) => !chosen.has(id), nothing);
+    const side = this.side();
+    return nearest(side, this.around(), DRAWN).map((one) => slabOf(side, one));
   });
   protected readonly held = computed<Slab[]>(() => {
     const chosen = new Set(this.selection());
-    return chosen.size === 0 ? [] : this.slabsOf((id) => chosen.has(id), this.preview());
+    return chosen.size === 0
+      ? []
+      : inView(this.side(), (id) => chosen.has(id), this.preview()).map((one) => slabOf(this.side(), one));
   });
 
-  /** The things of the room that are wanted, as they are seen from the side; `preview` has some as they would be. */
-  private slabsOf(wanted: (id: string) => boolean, preview: ReadonlyMap<string, Thing>): Slab[] {
-    const level = this.level();
-    const moment = this.moment();
-    const picture = pictureOf(level, moment?.doors ?? new Map(), preview);
+  /** How many things of the room stand here and are not drawn, for there are too many. */
+  protected readonly left = computed(() => this.around().length - this.still().length);
+  private readonly around = computed(() => {
     const chosen = new Set(this.selection());
-    const slabs: Slab[] = [];
-    const add = (thing: Thing, manner: string, shape: Shape | null, ways: Slab['ways'] = [], lines = ''): void => {
-      if (shape === null) return;
-      const base = tidy(shape.z);
-      const name = thing.name.trim();
-      if (!chosen.has(thing.id) && !this.isBeyond(shape)) return;
-      slabs.push({
-        id: thing.id,
-        name,
-        manner,
-        chosen: chosen.has(thing.id),
-        widens: ('size' in thing || 'shape' in thing) && (shape.form !== BOX || shape.cos === 0 || shape.sin === 0),
-        ...this.rectangle(shape),
-        ways,
-        lines,
-        label: `${name}, from ${base} m to ${tidy(shape.z + shape.height)} m`,
-      });
-    };
-    const now = <T extends Thing>(thing: T): T => (preview.get(thing.id) as T | undefined) ?? thing;
-    const here = (thing: { id: string; room: string }): boolean =>
-      slabs.length < DRAWN && wanted(thing.id) && thing.room === this.room();
-    for (const zone of level.zones) if (here(zone)) add(zone, zone.enabled ? 'zone' : 'zone off', picture.shape(zone.id));
-    for (const one of level.solids) {
-      if (!here(one)) continue;
-      const solid = now(one);
-      add(solid, 'solid', boxAt(solid.at, solid.size, solid.heading));
-    }
-    for (const one of level.fixtures) {
-      if (!here(one)) continue;
-      const fixture = now(one);
-      const { shown, solid: firm, seeThrough } = looksOf(fixture, moment);
-      const manner = `fixture${shown ? '' : ' hidden'}${firm ? ' firm' : ''}${seeThrough ? ' glass' : ''}`;
-      const { side } = kindOfFixture(fixture.kind);
-      if (!isBodied(fixture)) {
-        add(fixture, manner, boxAt(fixture.at, side.size ?? unseen, fixture.heading), [], side.lines);
-        continue;
-      }
-      const ways = isMachine(fixture) ? this.waysOf(fixture.id, picture.positions(fixture.id), 'stops' in fixture) : [];
-      add(fixture, manner, picture.shape(fixture.id), ways, side.lines);
-    }
-    for (const one of level.visitors) {
-      const room = moment?.rooms.get(one.id) ?? one.room;
-      if (room !== this.room() || !here({ id: one.id, room })) continue;
-      const visitor = now<Visitor>(one);
-      add(visitor, 'visitor', bodyAt(visitor.body, moment?.visitors.get(visitor.id) ?? visitor.at));
-    }
-    return slabs;
-  }
-
-  private waysOf(id: string, positions: readonly Shape[], stops: boolean): Slab['ways'] {
-    return positions.map((shape, at) => ({
-      key: `${id} ${at}`,
-      grip: stops ? { part: 'stop' as const, at } : { part: 'travel' as const },
-      ...this.rectangle(shape),
-      label: stops ? `stop ${at + 1}, ${tidy(shape.z)} m` : at === 0 ? '' : `${tidy(shape.z)} m`,
-    }));
-  }
-
-  /** Whether a shape reaches beyond the line that the section is taken along. */
-  private isBeyond(shape: Shape): boolean {
-    const cut = this.cut();
-    if (cut === null) return true;
-    const { alongEast } = this.scale();
-    const ahead = ((alongEast ? shape.y : shape.x) - cut) * (this.facing() === 'north' || this.facing() === 'east' ? 1 : -1);
-    return ahead + (alongEast ? reachY(shape) : reachX(shape)) > 0;
-  }
-
-  private rectangle(shape: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
-    const { across, up, scale, alongEast } = this.scale();
-    const { x, y, z, height } = shape;
-    const half = alongEast ? reachX(shape) : reachY(shape);
-    const middle = across(alongEast ? x : y);
-    return { x: middle - half * scale, y: up(z + height), width: 2 * half * scale, height: Math.max(2, height * scale) };
-  }
+    return inView(this.side(), (id) => !chosen.has(id), nothing);
+  });
 
   /** The tape as it is drawn, if it was stretched along the axis that is seen. */
   protected readonly taped = computed(() => {
@@ -309,6 +246,10 @@ export class Section {
   protected press({ event, thing, grip }: SlabPointer): void {
     if (event.button !== 0) return;
     event.stopPropagation();
+    if (event.pointerType === 'touch' && this.pinch.down(event.pointerId, this.pixels(event))) {
+      this.cancel();
+      return;
+    }
     if (this.measuring()) {
       this.host.nativeElement.setPointerCapture(event.pointerId);
       const at = this.pointAt(event);
@@ -333,6 +274,12 @@ export class Section {
   }
 
   protected move(event: PointerEvent): void {
+    const pinched = this.pinch.move(event.pointerId, this.pixels(event));
+    if (pinched !== null) {
+      this.view.pan(pinched.dx, pinched.dy);
+      this.view.zoom(pinched.factor, pinched.middle);
+      return;
+    }
     const { alongEast, along, height } = this.scale();
     const { x, y } = this.pixels(event);
     this.pointer.set({ along: along(x), up: height(y), axis: alongEast ? 'x' : 'y' });
@@ -351,12 +298,18 @@ export class Section {
 
   protected release(event: PointerEvent): void {
     const { down } = this;
+    this.pinch.up(event.pointerId);
     this.tell(event, true);
     this.down = null;
     if (down?.does === 'pan' && down.moved < STILL) this.cleared.emit();
   }
 
-  protected cancel(): void {
+  protected lift(event: PointerEvent): void {
+    this.pinch.up(event.pointerId);
+    this.cancel();
+  }
+
+  private cancel(): void {
     if (this.down === null) return;
     this.down = null;
     this.cancelled.emit();
