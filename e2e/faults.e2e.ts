@@ -129,14 +129,7 @@ it('asks before a text that is being typed is left behind', async () => {
 it('opens from its draft when the page is loaded anew while the server is down', async () => {
   await studio.openDemo('wire');
   const { page } = studio;
-  await page.evaluate(async () => {
-    await navigator.serviceWorker.ready;
-  });
-  // The worker keeps the page once it is in charge of it.
-  await page.reload();
-  await page.locator('nw-chain-band').first().waitFor();
-  await page.waitForFunction(async () => (await caches.keys()).some((name) => name.includes('assets')));
-  await page.waitForTimeout(1500);
+  await studio.kept();
   await studio.server.kill();
   const name = page.locator('nw-chain-band').first().locator('.name');
   await name.fill('Written in the dark');

@@ -84,6 +84,17 @@ export class Studio {
       .waitFor();
   }
 
+  /** Waits until this browser keeps the whole page, for when the server does not answer. */
+  async kept(): Promise<void> {
+    const all = (): Promise<boolean> =>
+      this.page.evaluate(async () => {
+        const { assetGroups } = (await (await fetch('/ngsw.json')).json()) as { assetGroups: { urls: string[] }[] };
+        const found = await Promise.all(assetGroups.flatMap(({ urls }) => urls).map((url) => caches.match(url)));
+        return found.every((one) => one !== undefined);
+      });
+    while (!(await all())) await this.page.waitForTimeout(200);
+  }
+
   /** The document as the server has it. */
   async stored(): Promise<{ revision: number; level: Stored }> {
     const { levels } = (await (await fetch(`${this.server.address}/api/levels`)).json()) as {
