@@ -119,6 +119,8 @@ describe('What a button does is said beside it', () => {
     await measure.hover();
     await tip().waitFor();
     expect(await tip().innerText()).toContain('(T)');
+    // It is put in its place with the next picture.
+    await studio.settled();
     const [said, button] = [await tip().boundingBox(), await measure.boundingBox()];
     expect(Math.abs(said!.x + said!.width / 2 - button!.x - button!.width / 2)).toBeLessThan(60);
     expect(Math.min(Math.abs(said!.y - button!.y - button!.height), Math.abs(said!.y + said!.height - button!.y))).toBeLessThan(

@@ -6,6 +6,12 @@ import { startServer } from '../scripts/server-process';
 import type { ServerProcess } from '../scripts/server-process';
 import { chooseIn, complaintsOf, launch } from './browser';
 
+/** Of what kind the browser is: whether service workers are let in, and whether its user asks for less motion. */
+interface Wishes {
+  serviceWorkers?: 'allow' | 'block';
+  reducedMotion?: 'reduce' | 'no-preference';
+}
+
 /** A studio under test: a server with a database of its own and a browser. */
 export class Studio {
   server!: ServerProcess;
@@ -17,7 +23,7 @@ export class Studio {
   private database = '';
 
   /** Begins with the demo level alone in the database, in a browser that has never been here. */
-  async begin({ serviceWorkers = 'allow' }: { serviceWorkers?: 'allow' | 'block' } = {}): Promise<void> {
+  async begin({ serviceWorkers = 'allow', reducedMotion = 'reduce' }: Wishes = {}): Promise<void> {
     const admin = process.env['TEST_DATABASE_URL'];
     if (admin === undefined) throw new Error('TEST_DATABASE_URL has to name a PostgreSQL server; npm test starts one.');
     const name = `browser_${process.pid}_${Date.now()}`;
@@ -26,7 +32,11 @@ export class Studio {
     this.port = await freePort();
     await this.serve();
     this.browser = await launch();
-    this.context = await this.browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers });
+    this.context = await this.browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      serviceWorkers,
+      reducedMotion,
+    });
     this.page = await this.newPage();
   }
 
@@ -53,10 +63,18 @@ export class Studio {
 
   /** Opens the demo in a place of the studio. */
   async openDemo(place = 'draw'): Promise<void> {
-    await this.page.goto(this.server.address);
+    await this.shelf();
     await this.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await this.page.locator('nw-board .figure').first().waitFor();
     if (place !== 'draw') await this.go(place);
+  }
+
+  /** Goes back to the first screen: as a designer does, by the mark, or by the address where that is out of reach. */
+  async shelf(): Promise<void> {
+    const mark = this.page.getByRole('link', { name: 'All levels' });
+    const goes = (await mark.isVisible()) && !(await this.page.locator('.cdk-overlay-backdrop, nz-modal-container').count());
+    if (goes) await mark.click();
+    else await this.page.goto(this.server.address);
   }
 
   async go(place: string): Promise<void> {
@@ -134,6 +152,9 @@ export class Studio {
   /** Chooses from the list of a reference in a sentence. */
   async refer(path: string, name: string, within = this.page.locator('body')): Promise<void> {
     await within.locator(`button[data-path="${path}"]`).first().click();
+    // A long list is drawn only as far as it is in view: what is wanted is searched for.
+    await this.page.locator('nz-option-item').first().waitFor();
+    await this.page.keyboard.type(name);
     await this.page.locator('nz-option-item').filter({ hasText: name }).first().click();
     await this.settled();
   }

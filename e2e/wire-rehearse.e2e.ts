@@ -2,7 +2,7 @@ import { slideTo } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
-beforeAll(() => studio.begin());
+beforeAll(() => studio.begin({ reducedMotion: 'no-preference' }));
 afterAll(() => studio.end());
 afterEach(() => expect(studio.complaints).toEqual([]));
 
