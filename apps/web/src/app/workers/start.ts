@@ -6,24 +6,17 @@ import { started } from './started';
 import type { StudyRoom } from './study';
 import type { Started } from './started';
 
-// In a file of its own, for only a bundler can make workers of these addresses.
+// In a file of its own, for only a bundler can make a worker of this address.
 
-export function startRehearsalRoom(): Started<RehearsalRoom> {
-  return started(new Worker(new URL('./rehearsal.worker', import.meta.url), { type: 'module' }));
-}
+/** What a worker is for: its name, and what stands in it. */
+export type RoomName = 'rehearsal' | 'keeping' | 'aftermath' | 'live' | 'study';
 
-export function startKeeping(): Started<Keeping> {
-  return started(new Worker(new URL('./keeping.worker', import.meta.url), { type: 'module' }));
-}
+export const startRehearsalRoom = (): Started<RehearsalRoom> => room('rehearsal');
+export const startKeeping = (): Started<Keeping> => room('keeping');
+export const startAftermathRoom = (): Started<AftermathRoom> => room('aftermath');
+export const startLiveRoom = (): Started<LiveRoom> => room('live');
+export const startStudyRoom = (): Started<StudyRoom> => room('study');
 
-export function startAftermathRoom(): Started<AftermathRoom> {
-  return started(new Worker(new URL('./aftermath.worker', import.meta.url), { type: 'module' }));
-}
-
-export function startLiveRoom(): Started<LiveRoom> {
-  return started(new Worker(new URL('./live.worker', import.meta.url), { type: 'module' }));
-}
-
-export function startStudyRoom(): Started<StudyRoom> {
-  return started(new Worker(new URL('./study.worker', import.meta.url), { type: 'module' }));
+function room<T>(name: RoomName): Started<T> {
+  return started<T>(new Worker(new URL('./room.worker', import.meta.url), { type: 'module', name }));
 }

@@ -1,5 +1,0 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
-import { AftermathRoom } from './aftermath';
-
-expose(new AftermathRoom());
