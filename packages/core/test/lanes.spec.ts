@@ -51,17 +51,13 @@ it('in every example: what lasts ends after it began, rows never overlap, and ev
     const parsed = parseLevelText(readFileSync(join(folder, file), 'utf8'));
     if (!parsed.ok) throw new Error(file);
     const { ledger, ticks } = rehearse(parsed.level, parsed.level.walks[0]!);
-    for (const { rows, instants } of lanesOf(parsed.level, ledger, ticks)) {
-      for (const row of rows) {
-        let last = -1;
-        for (const { from, to, entry } of row) {
-          expect(from).toBeGreaterThanOrEqual(last);
-          expect(to).toBeGreaterThanOrEqual(from);
-          expect(ledger.at(entry)!.tick).toBe(from);
-          last = to;
-        }
-      }
-      for (const { tick, entry } of instants) expect(ledger.at(entry)!.tick).toBe(tick);
-    }
+    const lanes = lanesOf(parsed.level, ledger, ticks);
+    const wrong = lanes.flatMap(({ rows, instants }) => [
+      ...rows.flatMap((row) =>
+        row.filter(({ from, to, entry }, i) => from < (row[i - 1]?.to ?? 0) || to < from || ledger.at(entry)!.tick !== from),
+      ),
+      ...instants.filter(({ tick, entry }) => ledger.at(entry)!.tick !== tick),
+    ]);
+    expect(wrong).toEqual([]);
   }
 });

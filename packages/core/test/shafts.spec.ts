@@ -234,9 +234,9 @@ it('has the same key at every tick, be it passed over, stepped, or looked at, an
       if (looking.tick >= 0) lookAtAll(plan, looking, nobodyTold);
       tick(plan, looking, orders, nobodyTold);
       tick(plan, gone, orders, nobodyTold);
-      const key = keyOf(plan, stepping);
-      expect(keyOf(plan, looking)).toBe(key);
-      expect(keyOf(plan, gone)).toBe(key);
+      const [key, ...others] = [stepping, looking, gone].map((world) => keyOf(plan, world));
+      const other = others.find((one) => one !== key);
+      if (other !== undefined) expect(other).toBe(key);
       if (stepping.visitors.some(({ rest }) => rest !== null)) rested += 1;
       gone = copy(gone);
     }

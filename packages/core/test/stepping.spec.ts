@@ -102,9 +102,9 @@ function sameKeys(level: Level, walk: Walk): void {
       if (looking.tick >= 0) lookAtAll(plan, looking, nobodyTold);
       tick(plan, looking, orders, nobodyTold);
     }
-    const key = keyOf(plan, leaping);
-    expect(keyOf(plan, stepping)).toBe(key);
-    expect(keyOf(plan, looking)).toBe(key);
+    const [key, ...others] = [leaping, stepping, looking].map((world) => keyOf(plan, world));
+    const other = others.find((one) => one !== key);
+    if (other !== undefined) expect(other).toBe(key);
   }
 }
 

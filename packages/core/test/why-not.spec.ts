@@ -135,9 +135,9 @@ it('is answered of everything in every example and its broken twin, by name and 
       if (level.chains.some((one) => one.id === id)) expect([file, id, reasons.length]).not.toEqual([file, id, 0]);
       for (const { says: said, entries, edit } of reasons) {
         answers++;
-        for (const number of entries) expect(run.ledger.at(number)).toBeDefined();
+        expect(entries.filter((number) => run.ledger.at(number) === undefined)).toEqual([]);
         if (edit !== null) expect(parseLevel(JSON.parse(JSON.stringify(apply(level, edit)))).ok).toBe(true);
-        for (const other of ids.filter((one) => one.includes('-'))) expect(said).not.toContain(`“${other}”`);
+        expect(ids.filter((one) => one.includes('-') && said.includes(`“${one}”`))).toEqual([]);
       }
     }
   }
