@@ -3,17 +3,18 @@ import { Studio } from './studio';
 
 const studio = new Studio();
 
-beforeAll(() => studio.begin());
+beforeAll(() => studio.begin({ reducedMotion: 'no-preference' }));
 afterAll(() => studio.end());
 
 const palette = () => studio.page.getByRole('combobox', { name: 'Find a command or a thing' });
 
 async function found(text: string): Promise<string[]> {
-  await studio.press('Control+k');
+  // Typed on without waiting: no letter is lost while it opens, however slowly.
+  await studio.page.keyboard.press('Control+k');
+  await studio.page.keyboard.type(text, { delay: 20 });
   await palette().waitFor();
-  await studio.page.locator('nz-modal-container input:focus').waitFor();
-  await studio.page.keyboard.type(text);
   await studio.settled();
+  expect(await palette().inputValue()).toBe(text);
   return (await studio.page.locator('#palette-list [role=option] span').allInnerTexts()).map((text) => text.trim());
 }
 

@@ -3,7 +3,6 @@ import {
   Component,
   ElementRef,
   computed,
-  effect,
   inject,
   output,
   signal,
@@ -113,6 +112,7 @@ const LISTED = 60;
       display: none;
     }
   `,
+  host: { '(document:keydown)': 'early($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Palette {
@@ -142,9 +142,17 @@ export class Palette {
     return [...commands, ...things].slice(0, LISTED);
   });
 
-  constructor() {
-    // Before it has opened all the way: whoever types at once loses no letter.
-    effect(() => this.field()?.nativeElement.focus());
+  /** Whoever types at once loses no letter: while it opens, the window has the focus, and takes it again when it is all there. */
+  protected early(event: KeyboardEvent): void {
+    const field = this.field()?.nativeElement;
+    if (event.target === field) return;
+    const { key } = event;
+    if (field !== undefined) {
+      field.focus();
+      this.key(event);
+    } else if (key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      this.type(this.wanted() + key);
+    }
   }
 
   protected type(text: string): void {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
@@ -135,6 +135,7 @@ export class StudioPage {
   protected readonly reading = signal(false);
   protected readonly comparing = signal(true);
   protected readonly wrongName = signal<string | null>(null);
+  private readonly app = inject(ApplicationRef);
 
   constructor() {
     inject(Address);
@@ -153,7 +154,7 @@ export class StudioPage {
       run: () => void this.router.navigate(this.places.path(place)),
     });
     this.commands.offer({
-      'find-command': { when: isOpen, run: () => this.finding.set(true) },
+      'find-command': { when: isOpen, run: () => this.find() },
       help: { when: isOpen, run: () => this.helping.set(true) },
       undo: { when: (event) => isOpen() && (event !== null || this.editor.canUndo()), run: () => this.editor.undo() },
       redo: { when: (event) => isOpen() && (event !== null || this.editor.canRedo()), run: () => this.editor.redo() },
@@ -170,6 +171,12 @@ export class StudioPage {
 
   protected retry(): void {
     void this.opening.open(this.levelId());
+  }
+
+  /** Opens what commands and things are found in: at once, for the next key is meant for it. */
+  private find(): void {
+    this.finding.set(true);
+    this.app.tick();
   }
 
   protected rename(name: string): void {
