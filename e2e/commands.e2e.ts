@@ -58,6 +58,12 @@ describe('A designer who does not know where anything is', () => {
     await studio.press('Control+z');
   });
 
+  it('finds a stencil by what others call it', async () => {
+    expect(await found('pressure')).toEqual(['Draw: plate']);
+    await studio.press('Escape');
+    await studio.page.locator('nz-modal-container').waitFor({ state: 'detached' });
+  });
+
   it('finds a thing by its name, in whichever room it is, and takes it in hand', async () => {
     await found('millstone');
     await studio.press('Enter');

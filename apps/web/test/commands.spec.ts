@@ -1,5 +1,6 @@
-import { fixtureNames } from '@nettlewick/core';
+import { fixtureNames, kindOfStep, stepNames } from '@nettlewick/core';
 import { commandTable, keyOf, keyText, stencils } from '../src/app/studio/command-table';
+import { stepsFor } from '../src/app/wire/step-menu';
 
 describe('The table of commands', () => {
   it('gives no key to two commands that could be meant at once', () => {
@@ -27,5 +28,32 @@ describe('The table of commands', () => {
   ])('reads %j as %j and writes it as %j', (pressed, key, text) => {
     expect(keyOf(new KeyboardEvent('keydown', pressed))).toBe(key);
     expect(keyText(key)).toBe(text);
+  });
+});
+
+describe('A step is found', () => {
+  const first = (typed: string): string => stepsFor(typed, () => false)[0]?.kinds[0]?.name ?? 'none';
+
+  it.each(stepNames)('by what the menu calls it, before all that is only meant by it: %s', (name) => {
+    const { label } = kindOfStep(name);
+    expect(first(label)).toBe(name);
+  });
+
+  it.each([
+    ['speak', 'cue'],
+    ['freeze', 'hold-visitor'],
+    ['lift', 'send'],
+    ['velocity', 'stop-velocity'],
+    ['delay', 'wait'],
+    ['message', 'signal'],
+    ['nonsense', 'none'],
+  ])('by what designers say when they want it: %s', (typed, name) => {
+    expect(first(typed)).toBe(name);
+  });
+
+  it('by nothing typed: what fits comes first, and all of them follow', () => {
+    const [near, ...all] = stepsFor('', (name) => name === 'open');
+    expect(near!.kinds.map(({ name }) => name)).toEqual(['open']);
+    expect(all.flatMap(({ kinds }) => kinds).length).toBe(stepNames.length);
   });
 });

@@ -81,7 +81,7 @@ export { BALL, BOX, PILLAR, bodyAt, boxAt, reachX, reachY, zoneAt } from './spac
 export type { Shape } from './space/shapes';
 export { gap, overlaps } from './space/overlap';
 export { sweep } from './space/sweep';
-export { kindOfStep, step as stepSchema, stepNames, stepWishes, wishOf } from './kinds/steps';
+export { kindOfStep, soughtAs, step as stepSchema, stepNames, stepWishes, wishOf } from './kinds/steps';
 export type { Step, StepName, StepWish } from './kinds/steps';
 export * from './vocabulary/phrase';
 export * from './sentences/chains';

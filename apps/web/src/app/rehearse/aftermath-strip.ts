@@ -87,6 +87,8 @@ export class AftermathStrip {
   /** What the line says while nothing has changed: it keeps its room, so that the sheet stays where it is. */
   protected readonly rests = computed(() => {
     const found = this.aftermaths.found();
+    if (this.editor.level().walks.every(({ routes }) => routes.every(({ instructions }) => instructions.length === 0)))
+      return 'Nobody walks here yet. Once a walk is drawn, what an edit changes in what fires is said here.';
     if (found === null) return 'After every edit all walks are run here, and what it changed in what fires is said.';
     const unmet = this.aftermaths.unmet();
     return unmet === 0

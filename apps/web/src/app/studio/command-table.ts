@@ -6,6 +6,8 @@ import type { PlaceName } from './places';
 export interface Command {
   /** What it does, as an order. */
   name: string;
+  /** Other words by which it is looked for. */
+  also?: string;
   /** The keys that do it: "Ctrl+Z", "Shift+R", "ArrowLeft". */
   keys: readonly string[];
   /** Where it can be done. */
@@ -15,17 +17,17 @@ export interface Command {
 }
 
 /** What can be drawn, in the order of the stencils. */
-export const stencils: readonly { name: Exclude<Stencil, 'room'>; word: string; key: string | null }[] = [
-  { name: 'zone', word: 'Zone', key: 'z' },
+export const stencils: readonly { name: Exclude<Stencil, 'room'>; word: string; also: string; key: string | null }[] = [
+  { name: 'zone', word: 'Zone', also: 'trigger volume area', key: 'z' },
   ...fixtureNames.map((name) => {
-    const { key, firstName } = kindOfFixture(name);
-    return { name, word: firstName, key: key ?? null };
+    const { key, firstName, also } = kindOfFixture(name);
+    return { name, word: firstName, also, key: key ?? null };
   }),
-  { name: 'solid', word: 'Solid', key: 'b' },
-  { name: 'wall', word: 'Wall', key: 'w' },
-  { name: 'player', word: 'Player', key: 'y' },
-  { name: 'creature', word: 'Creature', key: 'c' },
-  { name: 'prop', word: 'Prop', key: 'x' },
+  { name: 'solid', word: 'Solid', also: 'box obstacle floor', key: 'b' },
+  { name: 'wall', word: 'Wall', also: 'line', key: 'w' },
+  { name: 'player', word: 'Player', also: 'visitor hero', key: 'y' },
+  { name: 'creature', word: 'Creature', also: 'visitor guard enemy animal', key: 'c' },
+  { name: 'prop', word: 'Prop', also: 'crate weight loose thing', key: 'x' },
 ];
 
 const everywhere = {
@@ -148,9 +150,9 @@ export type CommandId =
 export const commandTable: ReadonlyMap<CommandId, Command> = new Map<CommandId, Command>([
   ...placed(everywhere, 'everywhere'),
   ...placed(draw, 'draw'),
-  ...stencils.map(({ name, word, key }): [CommandId, Command] => [
+  ...stencils.map(({ name, word, also, key }): [CommandId, Command] => [
     `draw-${name}`,
-    { name: `Draw: ${word.toLowerCase()}`, keys: key === null ? [] : [key.toUpperCase()], place: 'draw' },
+    { name: `Draw: ${word.toLowerCase()}`, also, keys: key === null ? [] : [key.toUpperCase()], place: 'draw' },
   ]),
   // The usual way of each is the command before.
   ...stencils.flatMap(({ name, word }) =>

@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  ElementRef,
-  computed,
-  inject,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, output, signal, viewChild } from '@angular/core';
 import { Router } from '@angular/router';
 import { collections, wordOf } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
@@ -131,7 +122,9 @@ export class Palette {
     const fits = (text: string): boolean => words.every((word) => text.toLowerCase().includes(word));
     const commands = this.commands
       .now()
-      .filter(({ id, name }) => id !== 'find-command' && fits(name))
+      .filter(({ id, name, also }) => id !== 'find-command' && fits(`${name} ${also ?? ''}`))
+      // What is called so stands before what is meant by it, too.
+      .sort((a, b) => Number(fits(b.name)) - Number(fits(a.name)))
       .map(({ name, keys, run }): Choice => ({
         text: name,
         note: '',

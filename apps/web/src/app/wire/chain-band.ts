@@ -3,6 +3,7 @@ import type { ConnectedPosition } from '@angular/cdk/overlay';
 import { CdkDrag, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import {
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   ElementRef,
@@ -24,11 +25,8 @@ import {
   lookup,
   kindOfStep,
   mannerPhrase,
-  stepNames,
   stepOffers,
   stepPhrase,
-  stepWishes,
-  wishOf,
   timeline,
   unroll,
 } from '@nettlewick/core';
@@ -45,6 +43,7 @@ import { Editor } from '../studio/editor';
 import { brief } from './seconds';
 import { Mark } from '../studio/mark';
 import { chainSvg } from './chain-svg';
+import { stepsFor } from './step-menu';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
 import { UnrolledChain } from './unrolled-chain';
 import { Tip } from '../studio/tip';
@@ -83,7 +82,7 @@ export class ChainBand {
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
   private readonly asked = inject(Asked);
-  private readonly kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label, wish: wishOf[name] }));
+  private readonly app = inject(ApplicationRef);
   /** Below the button, or above it, or beside: wherever there is room. */
   protected readonly menuPositions: ConnectedPosition[] = [
     { originX: 'start', originY: 'bottom', overlayX: 'start', overlayY: 'top' },
@@ -92,17 +91,7 @@ export class ChainBand {
   ];
   protected readonly wanted = signal('');
   /** The kinds of step that what is typed asks for, by what one wants of them; those that fit the chain's things come first. */
-  protected readonly wantedKinds = computed(() => {
-    const words = this.wanted().toLowerCase().split(/\s+/);
-    const found = this.kinds.filter(({ name, label, wish }) =>
-      words.every((word) => label.toLowerCase().includes(word) || name.includes(word) || wish.includes(word)),
-    );
-    const fitting = this.wanted().trim() === '' ? found.filter(({ name }) => this.fits(name)) : [];
-    return [
-      { wish: 'for what is in hand', kinds: fitting },
-      ...stepWishes.map((wish) => ({ wish, kinds: found.filter((kind) => kind.wish === wish) })),
-    ].filter(({ kinds }) => kinds.length > 0);
-  });
+  protected readonly wantedKinds = computed(() => stepsFor(this.wanted(), (name) => this.fits(name)));
 
   /** Whether a kind of step acts on a thing of this chain's causes or steps, and on little else. */
   private fits(name: StepName): boolean {
@@ -201,10 +190,14 @@ export class ChainBand {
     return this.asked.any() ? this.asked.within(this.chain().id, prefix) : nothing;
   }
 
-  /** The menu of steps opens with its search field in hand. */
+  /** The menu of steps opens with its search field in hand, at once: what is typed next is meant for it. */
   protected menuOpened(): void {
     this.wanted.set('');
-    setTimeout(() => document.querySelector<HTMLElement>('.steps-menu input')?.focus());
+    this.app.tick();
+    const take = (): void => document.querySelector<HTMLElement>('.steps-menu input')?.focus();
+    take();
+    // The menu takes hold of its first line when it is all there.
+    setTimeout(take);
   }
 
   /** Keys in the search field: down goes into the list, Enter takes its first; the rest is typed. */

@@ -181,6 +181,52 @@ export const wishOf: Record<StepName, StepWish> = {
   'wait-until': 'wait',
 };
 
+/** Other words by which a step is looked for: what designers say when they want it. */
+const alsoCalled: Partial<Record<StepName, string>> = {
+  open: 'door gate raise slide',
+  close: 'door gate shut lower',
+  toggle: 'door gate switch flip',
+  send: 'lift platform move raise lower call',
+  play: 'mover animation path run',
+  reset: 'restore start over back',
+  show: 'appear reveal make visible',
+  hide: 'disappear vanish make invisible take away',
+  'make-solid': 'block collide collision',
+  'make-passable': 'walk through ghost no collision',
+  'make-see-through': 'fade transparent half seen glass',
+  'make-opaque': 'fade in solid look',
+  enable: 'arm activate turn on unlock',
+  disable: 'disarm deactivate turn off lock',
+  'write-sign': 'say change text label',
+  teleport: 'put jump bring place portal',
+  warp: 'travel level change portal',
+  spawn: 'create appear bring in',
+  remove: 'destroy delete kill take away',
+  'hold-visitor': 'freeze lock input stop cutscene',
+  'release-visitor': 'unfreeze give back input',
+  'walk-visitor': 'go move guard step send patrol',
+  push: 'knock throw back shove launch velocity impulse',
+  turn: 'face rotate look heading',
+  'stop-velocity': 'halt rest skid brake',
+  'set-flag': 'variable state boolean remember switch',
+  'set-counter': 'variable count add score number',
+  'set-text': 'variable string say',
+  claim: 'own owner take belong',
+  'give-up': 'owner release free',
+  collect: 'pick up take coin item',
+  signal: 'message broadcast tell notify call',
+  cue: 'speak say line speech sound effect fade shrink animation',
+  'start-chain': 'call trigger run relay',
+  'stop-chain': 'cancel abort end',
+  'reset-chain': 'again rearm limits',
+  wait: 'pause delay timer seconds',
+  'wait-until': 'pause condition watch',
+};
+
+/** Everything that a search for a kind of step looks through, in small letters. */
+export const soughtAs = (name: StepName): string =>
+  [table[name].label, name, wishOf[name], alsoCalled[name] ?? ''].join(' ').toLowerCase();
+
 /** The meaning and the words of a step's kind. */
 export function kindOfStep(name: StepName): StepKind<Step> {
   // The table is keyed by the very `kind` that its schema requires, so the narrower type is the right one.
