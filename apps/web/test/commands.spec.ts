@@ -42,6 +42,7 @@ describe('A step is found', () => {
   it.each([
     ['speak', 'cue'],
     ['freeze', 'hold-visitor'],
+    ['hold', 'hold-visitor'],
     ['lift', 'send'],
     ['velocity', 'stop-velocity'],
     ['delay', 'wait'],

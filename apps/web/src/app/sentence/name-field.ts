@@ -63,8 +63,10 @@ export class NameField {
     event.stopPropagation();
     if (event.key === 'Enter') this.commit();
     if (event.key === 'Escape') {
-      this.text.set(this.name());
-      field.value = this.name();
+      // As it is now, not as it was drawn last: it may have been given just before.
+      const name = this.editor.find(this.thing())?.thing.name ?? this.name();
+      this.text.set(name);
+      field.value = name;
       this.wrong.set(null);
       field.blur();
     }

@@ -348,9 +348,12 @@ export class Value {
     setTimeout(() => {
       if (!had || this.editing()) return;
       // A choice may have written the sentence anew: then the value that stands where this one stood is taken.
-      const again = nativeElement.isConnected ? nativeElement : thing?.isConnected === true ? thing : document;
+      const value = `button[data-path="${CSS.escape(path)}"]`;
+      const again = nativeElement.isConnected ? nativeElement : thing?.isConnected === true ? thing : null;
       const button =
-        again.querySelector<HTMLElement>(`button[data-path="${CSS.escape(path)}"]`) ?? again.querySelector<HTMLElement>('button');
+        again === null
+          ? document.querySelector<HTMLElement>(value)
+          : (again.querySelector<HTMLElement>(value) ?? again.querySelector<HTMLElement>('button'));
       button?.focus();
     });
   }

@@ -14,11 +14,12 @@ export function stepsFor(typed: string, fits: (name: StepName) => boolean): Step
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const found = kinds.filter(({ sought }) => words.every((word) => sought.includes(word)));
   // What is called so stands before what is meant by it, too.
-  const called = found.filter(({ label }) => words.every((word) => label.toLowerCase().includes(word)));
+  const called = words.length === 0 ? [] : found.filter(({ label }) => words.every((word) => label.toLowerCase().includes(word)));
+  called.sort((a, b) => Number(b.label.startsWith(words[0]!)) - Number(a.label.startsWith(words[0]!)));
+  const others = found.filter((kind) => !called.includes(kind));
   return [
-    words.length === 0
-      ? { wish: 'for what is in hand', kinds: found.filter(({ name }) => fits(name)) }
-      : { wish: 'by that name', kinds: called.length < found.length ? called : [] },
-    ...stepWishes.map((wish) => ({ wish, kinds: found.filter(({ name }) => wishOf[name] === wish) })),
+    { wish: 'by that name', kinds: called },
+    { wish: 'for what is in hand', kinds: words.length === 0 ? found.filter(({ name }) => fits(name)) : [] },
+    ...stepWishes.map((wish) => ({ wish, kinds: others.filter(({ name }) => wishOf[name] === wish) })),
   ].filter((group) => group.kinds.length > 0);
 }
