@@ -33,6 +33,8 @@ export interface Figure {
   hidden: boolean;
   /** Half seen through: it is inked as glass is. */
   glass: boolean;
+  /** Its heading, in degrees: what hatches it turns with it. */
+  heading: number;
 }
 
 /** The sides of a fixture that change how it looks. */
@@ -300,6 +302,7 @@ function base(
   word: string,
   size: Extent,
 ): Figure {
+  const heading = 'heading' in thing ? Number(thing.heading) : 0;
   return {
     id: thing.id,
     kind,
@@ -313,11 +316,12 @@ function base(
     at: thing.at,
     reach: radius(size),
     radius: radius(size),
-    halfDepth: halfDepth(size, 'heading' in thing ? Number(thing.heading) : 0),
+    halfDepth: halfDepth(size, heading),
     note: '',
     faint: false,
     hidden: false,
     glass: false,
+    heading,
   };
 }
 

@@ -96,13 +96,13 @@ function dash(pen: Pen, pixels: number[], scale: number): void {
 
 function fillOf(
   pen: Pen,
-  { ink, glass }: Figure,
+  { ink, glass, heading }: Figure,
   inks: Inks,
   scale: number,
   crowded: boolean,
   chosen: boolean,
 ): string | CanvasPattern {
-  if (glass) return crowded ? inks.floor : strokes(pen, chosen ? inks.red : inks.inkSoft, scale, GLASS);
+  if (glass) return crowded ? inks.floor : strokes(pen, chosen ? inks.red : inks.inkSoft, scale, GLASS, heading);
   switch (ink) {
     case 'zone':
     case 'dotted':
@@ -110,7 +110,7 @@ function fillOf(
     case 'filled':
       return chosen ? inks.red : inks.ink;
     case 'hatched':
-      return crowded ? inks.line : strokes(pen, inks.inkSoft, scale, HATCH);
+      return crowded ? inks.line : strokes(pen, inks.inkSoft, scale, HATCH, heading);
     case 'paper':
       return inks.sheet;
     case 'floor':
@@ -124,8 +124,8 @@ const tiles = new Map<string, OffscreenCanvas>();
 const HATCH = 'M-3 3L3 -3M0 18L18 0M15 21L21 15';
 const GLASS = 'M3 9L9 3M8 14L15 7';
 
-/** Fills with strokes that are the same whatever the scale. */
-function strokes(pen: Pen, ink: string, scale: number, drawn: string): CanvasPattern {
+/** Fills with strokes that are the same whatever the scale, and lie across what is turned as across what is not. */
+function strokes(pen: Pen, ink: string, scale: number, drawn: string, heading: number): CanvasPattern {
   const key = ink + drawn;
   let tile = tiles.get(key);
   if (tile === undefined) {
@@ -139,6 +139,6 @@ function strokes(pen: Pen, ink: string, scale: number, drawn: string): CanvasPat
     tiles.set(key, tile);
   }
   const pattern = pen.createPattern(tile, 'repeat')!;
-  pattern.setTransform(new DOMMatrix().scale(8.5 / 18 / scale, -8.5 / 18 / scale));
+  pattern.setTransform(new DOMMatrix().rotate(heading).scale(8.5 / 18 / scale, -8.5 / 18 / scale));
   return pattern;
 }

@@ -11,34 +11,36 @@ export interface Side {
   level: Level;
   room: string;
   moment: Moment | null;
-  selection: readonly string[];
   scale: SectionScale;
   facing: Facing;
   /** From where on the room is seen, along the axis that is looked along, in metres; null for all of it. */
   cut: number | null;
 }
 
-/** Something that stands in view, and how it is drawn. */
-export interface Seen {
+/** Something that stands in a room, and how it is drawn. */
+export interface Standing {
   thing: Thing;
   shape: Shape;
   manner: () => string;
-  lines?: string;
-  ways?: () => Slab['ways'];
+  /** What is drawn within its outline. */
+  lines: string;
+  /** Where it goes, if it does. */
+  positions: (() => readonly Shape[]) | undefined;
 }
 
 /** How large something without a body is drawn where its kind does not say, in metres. */
 const unseen = { x: 0.3, y: 0.3, z: 0.3 };
 
-/** The things of the room that are wanted and stand in what is in view; `preview` has some as they would be. */
-export function inView(side: Side, wanted: (id: string) => boolean, preview: ReadonlyMap<string, Thing>): Seen[] {
-  const { level, moment, room } = side;
+/** The things of a room that are wanted; `preview` has some as they would be. Nothing of it depends on what is in view. */
+export function standing(
+  { level, room, moment }: Pick<Side, 'level' | 'room' | 'moment'>,
+  wanted: (id: string) => boolean,
+  preview: ReadonlyMap<string, Thing>,
+): Standing[] {
   const picture = pictureOf(level, moment?.doors ?? new Map(), preview);
-  const chosen = new Set(side.selection);
-  const found: Seen[] = [];
-  const add = (thing: Thing, shape: Shape | null, manner: () => string, more?: Pick<Seen, 'lines' | 'ways'>): void => {
-    // What is selected is drawn wherever it is.
-    if (shape !== null && (chosen.has(thing.id) || isInView(side, shape))) found.push({ thing, shape, manner, ...more });
+  const found: Standing[] = [];
+  const add = (thing: Thing, shape: Shape | null, manner: () => string, lines = '', positions?: Standing['positions']): void => {
+    if (shape !== null) found.push({ thing, shape, manner, lines, positions });
   };
   const now = <T extends Thing>(thing: T): T => (preview.get(thing.id) as T | undefined) ?? thing;
   const here = (thing: { id: string; room: string }): boolean => wanted(thing.id) && thing.room === room;
@@ -54,13 +56,11 @@ export function inView(side: Side, wanted: (id: string) => boolean, preview: Rea
     const { side: drawn } = kindOfFixture(fixture.kind);
     const manner = (): string => mannerOf(fixture, moment);
     if (!isBodied(fixture)) {
-      add(fixture, boxAt(fixture.at, drawn.size ?? unseen, fixture.heading), manner, { lines: drawn.lines });
+      add(fixture, boxAt(fixture.at, drawn.size ?? unseen, fixture.heading), manner, drawn.lines);
       continue;
     }
-    const ways = isMachine(fixture)
-      ? (): Slab['ways'] => waysOf(side, fixture.id, picture.positions(fixture.id), 'stops' in fixture)
-      : undefined;
-    add(fixture, picture.shape(fixture.id), manner, { lines: drawn.lines, ways });
+    const positions = isMachine(fixture) ? () => picture.positions(fixture.id) : undefined;
+    add(fixture, picture.shape(fixture.id), manner, drawn.lines, positions);
   }
   for (const one of level.visitors) {
     if (!here({ id: one.id, room: moment?.rooms.get(one.id) ?? one.room })) continue;
@@ -71,25 +71,25 @@ export function inView(side: Side, wanted: (id: string) => boolean, preview: Rea
 }
 
 /** At most so many of them: those that are nearest to whoever looks, in the order in which they came. */
-export function nearest(side: Side, all: readonly Seen[], most: number): readonly Seen[] {
+export function nearest(side: Side, all: readonly Standing[], most: number): readonly Standing[] {
   if (all.length <= most) return all;
-  const depth = (one: Seen): number => depthOf(side, one.shape);
+  const depth = (one: Standing): number => depthOf(side, one.shape);
   const last = all.map(depth).sort((a, b) => a - b)[most - 1]!;
   return all.filter((one) => depth(one) <= last).slice(0, most);
 }
 
-/** Something as it is drawn. */
-export function slabOf(side: Side, { thing, shape, manner, ways, lines }: Seen): Slab {
+/** Something as it is drawn; `chosen`: selected. */
+export function slabOf(side: Side, { thing, shape, manner, positions, lines }: Standing, chosen: boolean): Slab {
   const name = thing.name.trim();
   return {
     id: thing.id,
     name,
     manner: manner(),
-    chosen: side.selection.includes(thing.id),
+    chosen,
     widens: ('size' in thing || 'shape' in thing) && (shape.form !== BOX || shape.cos === 0 || shape.sin === 0),
     ...rectangle(side, shape),
-    ways: ways?.() ?? [],
-    lines: lines ?? '',
+    ways: positions === undefined ? [] : waysOf(side, thing.id, positions(), 'stops' in thing),
+    lines,
     label: `${name}, from ${tidy(shape.z)} m to ${tidy(shape.z + shape.height)} m`,
   };
 }
@@ -108,8 +108,8 @@ function waysOf(side: Side, id: string, positions: readonly Shape[], stops: bool
   }));
 }
 
-/** Whether a shape stands in the stretch that is in view, and reaches beyond the line that the section is taken along. */
-function isInView(side: Side, shape: Shape): boolean {
+/** Whether something stands in the stretch that is in view, and reaches beyond the line that the section is taken along. */
+export function isInView(side: Side, { shape }: Standing): boolean {
   const { x, width } = rectangle(side, shape);
   if (x + width < 0 || x > side.scale.width) return false;
   return side.cut === null || depthOf(side, shape) + halves(side, shape).deep > side.cut * awayOf(side);

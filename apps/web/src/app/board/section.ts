@@ -5,7 +5,7 @@ import type { Moment } from './figures';
 import { wheelDelta } from './gestures';
 import { tidy } from './handles';
 import { Pinch } from './pinch';
-import { inView, nearest, slabOf } from './section-things';
+import { isInView, nearest, slabOf, standing } from './section-things';
 import type { Side } from './section-things';
 import { SectionView } from './section-view';
 import type { Facing } from './section-view';
@@ -142,7 +142,6 @@ export class Section {
     level: this.level(),
     room: this.room(),
     moment: this.moment(),
-    selection: this.selection(),
     scale: this.scale(),
     facing: this.facing(),
     cut: this.cut(),
@@ -151,20 +150,24 @@ export class Section {
   /** What stands still while a hand drags what is selected: drawn once. */
   protected readonly still = computed<Slab[]>(() => {
     const side = this.side();
-    return nearest(side, this.around(), DRAWN).map((one) => slabOf(side, one));
+    return nearest(side, this.around(), DRAWN).map((one) => slabOf(side, one, false));
   });
   protected readonly held = computed<Slab[]>(() => {
     const chosen = new Set(this.selection());
-    return chosen.size === 0
-      ? []
-      : inView(this.side(), (id) => chosen.has(id), this.preview()).map((one) => slabOf(this.side(), one));
+    if (chosen.size === 0) return [];
+    const side = this.side();
+    // What is selected is drawn wherever it is.
+    const held = standing(side, (id) => chosen.has(id), this.preview());
+    return nearest(side, held, DRAWN).map((one) => slabOf(side, one, true));
   });
 
   /** How many things of the room stand here and are not drawn, for there are too many. */
   protected readonly left = computed(() => this.around().length - this.still().length);
-  private readonly around = computed(() => {
+  private readonly around = computed(() => this.others().filter((one) => isInView(this.side(), one)));
+  private readonly others = computed(() => {
     const chosen = new Set(this.selection());
-    return inView(this.side(), (id) => !chosen.has(id), nothing);
+    const [level, room, moment] = [this.level(), this.room(), this.moment()];
+    return standing({ level, room, moment }, (id) => !chosen.has(id), nothing);
   });
 
   /** The tape as it is drawn, if it was stretched along the axis that is seen. */

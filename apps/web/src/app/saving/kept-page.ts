@@ -4,7 +4,7 @@ import { provideServiceWorker } from '@angular/service-worker';
 import { Observable } from 'rxjs';
 
 /** For so long nothing is kept, so that whoever opens a level at once has the machine for themselves; in milliseconds. */
-const AFTER = 3000;
+const AFTER = 1500;
 
 /**
  * While the server is down, a reload still opens the studio, with what this browser keeps of the levels. The page is kept for
