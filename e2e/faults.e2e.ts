@@ -183,6 +183,8 @@ describe('A designer wires', () => {
     const { chains } = (await studio.stored()).level;
     expect(chains.slice(-2).flatMap((chain) => chain.causes.map(({ of }) => of))).toEqual(['', '']);
     await page.locator('nw-chain-band').first().locator('button[data-path="/causes/0/on"]').click();
+    // What the new chain had asked for goes, and what is asked for now comes.
+    await page.locator('nz-option-item').filter({ hasText: 'is pressed' }).first().waitFor();
     const offered = await page.locator('nz-option-item').allTextContents();
     expect(offered.map((text) => text.trim())).toEqual(
       expect.arrayContaining(['is pressed', 'is released', 'enters', 'leaves', 'has stayed in']),
@@ -280,11 +282,13 @@ it('reads the whole reason why something was held', async () => {
 it('has no finding of any weight in any view, on light and on dark paper', async () => {
   const { page } = studio;
   const found: string[] = [];
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   const look = async (where: string): Promise<void> => {
     const rules = { rules: { 'label-content-name-mismatch': { enabled: true } } };
-    // What fades in or out has done so.
+    // Nothing fades in or out, for less motion was asked for: what is to be seen is there with the next pictures.
+    await studio.settled();
     await page.evaluate(() => Promise.allSettled(document.getAnimations().map((one) => one.finished)));
-    await page.waitForTimeout(400);
+    await studio.settled();
     await page.evaluate(axe);
     const violations = await page.evaluate(async (options) => {
       const { axe } = window as unknown as { axe: { run(node: Document, options: object): Promise<{ violations: Finding[] }> } };
