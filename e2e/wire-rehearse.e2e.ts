@@ -198,6 +198,36 @@ describe('A designer rehearses', () => {
     await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
   });
 
+  it('and the sheet stays where it is while it is rehearsed, however long that takes', async () => {
+    await studio.openDemo('rehearse');
+    const { page } = studio;
+    await page.locator('.entry').first().waitFor();
+    await page.evaluate(() => {
+      const heights: number[] = [];
+      Object.assign(window, { heights });
+      new ResizeObserver(([entry]) => heights.push(Math.round(entry!.contentRect.height))).observe(
+        document.querySelector('nw-rehearse-place nw-board')!,
+      );
+      const busy = document.querySelector('.busy')!;
+      new MutationObserver(() => Object.assign(window, { wasBusy: true })).observe(busy, {
+        childList: true,
+        subtree: true,
+        characterData: true,
+      });
+    });
+    const throttled = await studio.context.newCDPSession(page);
+    await throttled.send('Emulation.setCPUThrottlingRate', { rate: 6 });
+    await studio.choose('Walk to rehearse', 'The goose comes to the door');
+    await page.locator('.entry.held').first().waitFor();
+    await throttled.send('Emulation.setCPUThrottlingRate', { rate: 1 });
+    const seen = await page.evaluate(() => {
+      const { heights, wasBusy } = window as unknown as { heights: number[]; wasBusy?: boolean };
+      return { heights, wasBusy };
+    });
+    expect(seen.wasBusy).toBe(true);
+    expect(new Set(seen.heights).size).toBe(1);
+  });
+
   it('runs the kernel in a worker, looks after the level in another, and runs all walks after an edit in a third', () => {
     expect(studio.page.workers().length).toBe(3);
   });

@@ -78,6 +78,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
   styles: `
     :host {
       display: block;
+      position: relative;
       padding: 8px 12px;
       background: var(--sheet);
       border-top: 1px solid var(--line);
@@ -107,8 +108,16 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
     .field {
       padding: 1px 2px;
     }
-    .busy {
+    /* Over the foot of the sheet, so that nothing moves when it comes and goes. */
+    .busy:not(:empty) {
+      position: absolute;
+      right: 8px;
+      bottom: calc(100% + 8px);
+      padding: 1px 8px;
       color: var(--ink-soft);
+      background: var(--card);
+      border: 1px solid var(--line);
+      pointer-events: none;
     }
     .marks {
       display: block;
