@@ -3,7 +3,7 @@ import { Studio } from './studio';
 
 const studio = new Studio();
 
-beforeAll(() => studio.begin({ reducedMotion: 'no-preference' }));
+beforeAll(() => studio.begin());
 afterAll(() => studio.end());
 
 const palette = () => studio.page.getByRole('combobox', { name: 'Find a command or a thing' });

@@ -7,7 +7,7 @@ import { Studio } from './studio';
 /** What once stood in a designer's way, or lost what they had done. */
 
 const studio = new Studio();
-beforeAll(() => studio.begin({ reducedMotion: 'no-preference' }));
+beforeAll(() => studio.begin());
 afterAll(() => studio.end());
 const axe = readFileSync(join(process.cwd(), 'node_modules/axe-core/axe.min.js'), 'utf8');
 

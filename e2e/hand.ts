@@ -57,7 +57,7 @@ export class Hand {
 
   /** A new level with a room and a player in it. */
   async begin(name: string): Promise<void> {
-    await this.studio.shelf();
+    await this.page.goto(this.studio.server.address);
     await this.typeInto(this.page.getByLabel('New level'), name);
     await this.key('Enter');
     await this.page.locator('nw-board .figure').first().waitFor();

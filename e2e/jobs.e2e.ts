@@ -4,7 +4,7 @@ import { Studio } from './studio';
 // Every job from an empty level to a rehearsal whose ledger shows the order, through the interface alone.
 
 const studio = new Studio();
-beforeAll(() => studio.begin());
+beforeAll(() => studio.begin({ reducedMotion: 'reduce' }));
 const counts: [string, number][] = [];
 afterAll(async () => {
   console.info(counts.map(([job, actions]) => `${String(actions).padStart(4)}  ${job}`).join('\n'));

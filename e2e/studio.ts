@@ -23,7 +23,7 @@ export class Studio {
   private database = '';
 
   /** Begins with the demo level alone in the database, in a browser that has never been here. */
-  async begin({ serviceWorkers = 'allow', reducedMotion = 'reduce' }: Wishes = {}): Promise<void> {
+  async begin({ serviceWorkers = 'allow', reducedMotion = 'no-preference' }: Wishes = {}): Promise<void> {
     const admin = process.env['TEST_DATABASE_URL'];
     if (admin === undefined) throw new Error('TEST_DATABASE_URL has to name a PostgreSQL server; npm test starts one.');
     const name = `browser_${process.pid}_${Date.now()}`;
@@ -63,18 +63,10 @@ export class Studio {
 
   /** Opens the demo in a place of the studio. */
   async openDemo(place = 'draw'): Promise<void> {
-    await this.shelf();
+    await this.page.goto(this.server.address);
     await this.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await this.page.locator('nw-board .figure').first().waitFor();
     if (place !== 'draw') await this.go(place);
-  }
-
-  /** Goes back to the first screen: as a designer does, by the mark, or by the address where that is out of reach. */
-  async shelf(): Promise<void> {
-    const mark = this.page.getByRole('link', { name: 'All levels' });
-    const goes = (await mark.isVisible()) && !(await this.page.locator('.cdk-overlay-backdrop, nz-modal-container').count());
-    if (goes) await mark.click();
-    else await this.page.goto(this.server.address);
   }
 
   async go(place: string): Promise<void> {

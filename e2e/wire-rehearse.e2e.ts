@@ -2,7 +2,7 @@ import { slideTo } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
-beforeAll(() => studio.begin({ reducedMotion: 'no-preference' }));
+beforeAll(() => studio.begin());
 afterAll(() => studio.end());
 afterEach(() => expect(studio.complaints).toEqual([]));
 
