@@ -47,6 +47,24 @@ it('has inks that stand out from every paper by 4.5 to 1, in light and in dark',
   }
 });
 
+it('moves nothing for who asks for less motion', async () => {
+  const { page } = studio;
+  const lasts = (): Promise<string> =>
+    page.evaluate(() => {
+      const probe = document.createElement('i');
+      probe.style.animation = 'none 3s infinite';
+      probe.style.transition = 'color 3s';
+      document.body.append(probe);
+      const { animationDuration, animationIterationCount, transitionProperty } = getComputedStyle(probe);
+      probe.remove();
+      return [parseFloat(animationDuration) < 0.001, animationIterationCount, transitionProperty].join(' ');
+    });
+  expect(await lasts()).toBe('false infinite color');
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  expect(await lasts()).toMatch(/^true 1 (none|all)$/);
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
+});
+
 it('is worked from the first screen to the ledger with the keyboard alone', async () => {
   const { page } = studio;
   await page.goto(studio.server.address);

@@ -12,6 +12,7 @@ import { LastLook } from '../src/app/rehearse/last-look';
 import { Rehearser } from '../src/app/rehearse/rehearser';
 import { Studies } from '../src/app/rehearse/studies';
 import { Asked } from '../src/app/sentence/asked';
+import { NameField } from '../src/app/sentence/name-field';
 import { Picking } from '../src/app/sentence/picking';
 import { Value } from '../src/app/sentence/value';
 import { Editor } from '../src/app/studio/editor';
@@ -130,6 +131,22 @@ describe('A value in a sentence', () => {
     expect(seconds(fixture.editor)).toBe(before);
     part(fixture, 'button.value');
   });
+});
+
+it('A name that was just given stays when Escape follows at once, and one that was only begun goes', () => {
+  const fixture = shown(NameField, { thing: 'gate', name: gate.name });
+  const field = part<HTMLInputElement>(fixture, 'input');
+  const type = (text: string, ...keys: string[]): void => {
+    field.focus();
+    field.value = text;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    for (const key of keys) field.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+  };
+  document.body.append(fixture.nativeElement as Element);
+  type('Sluice', 'Enter', 'Escape');
+  expect(fixture.editor.nameOf('gate')).toBe('Sluice');
+  type('Never meant', 'Escape');
+  expect([fixture.editor.nameOf('gate'), field.value]).toEqual(['Sluice', 'Sluice']);
 });
 
 describe('A chain as a band', () => {

@@ -216,11 +216,13 @@ it('of many things it draws those in the stretch that is in view, the nearest of
 describe('Two fingers', () => {
   it('stretch what is between them about their middle, and take it along', () => {
     const pinch = new Pinch();
-    expect([pinch.down(1, { x: 100, y: 50 }), pinch.move(1, { x: 120, y: 50 })]).toEqual([false, null]);
-    expect(pinch.down(2, { x: 220, y: 50 })).toBe(true);
+    expect([pinch.down(1, { x: 100, y: 50 }, true), pinch.move(1, { x: 120, y: 50 })]).toEqual([false, null]);
+    expect(pinch.down(2, { x: 220, y: 50 }, false)).toBe(true);
     expect(pinch.move(2, { x: 320, y: 50 })).toEqual({ factor: 2, middle: { x: 220, y: 50 }, dx: 50, dy: 0 });
     pinch.up(1);
     expect(pinch.move(2, { x: 0, y: 0 })).toBeNull();
+    // The other was never seen to be lifted: it counts no more when a first one comes again.
+    expect(pinch.down(3, { x: 0, y: 0 }, true)).toBe(false);
   });
 });
 

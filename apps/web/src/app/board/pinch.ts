@@ -12,9 +12,12 @@ export interface Pinched {
 export class Pinch {
   private readonly fingers = new Map<number, Point>();
 
-  /** A finger comes down; says whether there are two now, so that what one of them began is not to be. */
-  down(pointer: number, at: Point): boolean {
-    if (this.fingers.size === 2) this.fingers.clear();
+  /**
+   * A finger comes down, the `first` or another; says whether there are two now, so that what one of them began is not to be.
+   * Nobody tells when what a finger lay on is taken away: with a first one all begins anew.
+   */
+  down(pointer: number, at: Point, first: boolean): boolean {
+    if (first || this.fingers.size === 2) this.fingers.clear();
     this.fingers.set(pointer, at);
     return this.fingers.size === 2;
   }

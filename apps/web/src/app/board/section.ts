@@ -249,7 +249,7 @@ export class Section {
   protected press({ event, thing, grip }: SlabPointer): void {
     if (event.button !== 0) return;
     event.stopPropagation();
-    if (event.pointerType === 'touch' && this.pinch.down(event.pointerId, this.pixels(event))) {
+    if (event.pointerType === 'touch' && this.pinch.down(event.pointerId, this.pixels(event), event.isPrimary)) {
       this.cancel();
       return;
     }

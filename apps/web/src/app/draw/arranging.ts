@@ -1,9 +1,19 @@
-import { alignThings, alignments, centreZone, change, coverWithZone, servedBy, spreadThings } from '@nettlewick/core';
+import {
+  alignThings,
+  alignments,
+  centreZone,
+  change,
+  coverWithZone,
+  freeGroup,
+  groupEdit,
+  servedBy,
+  spreadThings,
+} from '@nettlewick/core';
 import type { Edit, Fixture, Zone } from '@nettlewick/core';
 import type { Doing } from '../studio/commands';
 import type { Editor } from '../studio/editor';
 
-/** The commands that bring several things in line, and those that fit a zone to what it serves. */
+/** The commands that bring several things in line or into a group, and those that fit a zone to what it serves. */
 export function arranging(editor: Editor): Record<string, Doing> {
   const make = (edit: Edit | null): void => {
     if (edit !== null) editor.edit(edit);
@@ -37,6 +47,11 @@ export function arranging(editor: Editor): Record<string, Doing> {
     ),
     'spread-x': several(() => spreadThings(editor.level(), editor.selection(), 'x')),
     'spread-y': several(() => spreadThings(editor.level(), editor.selection(), 'y')),
+    group: several(() => groupEdit(editor.level(), editor.selection(), freeGroup(editor.level()))),
+    ungroup: {
+      when: () => editor.selection().length > 0,
+      run: () => make(groupEdit(editor.level(), editor.selection(), '')),
+    },
     centre: fitted(centreZone),
     cover: fitted(coverWithZone),
     attach: fitted((own, served) => change('zones', own, { attachedTo: served.id })),

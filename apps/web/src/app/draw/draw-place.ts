@@ -1,6 +1,6 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
-import { freeGroup, groupEdit, placePiece, setPieces, variantsOf } from '@nettlewick/core';
+import { placePiece, setPieces, variantsOf } from '@nettlewick/core';
 import type { Answers, SetPiece, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -212,8 +212,6 @@ export class DrawPlace {
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
       'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
       ...arranging(this.editor),
-      group: { when: () => this.editor.selection().length > 1, run: () => this.group(freeGroup(this.editor.level())) },
-      ungroup: { when: chosen, run: () => this.group('') },
       ...copying(this.editor, () => this.rooms.current()),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
@@ -318,11 +316,6 @@ export class DrawPlace {
 
   protected zoom(factor: number): void {
     this.plan().viewport.zoom(factor);
-  }
-
-  private group(name: string): void {
-    const edit = groupEdit(this.editor.level(), this.editor.selection(), name);
-    if (edit !== null) this.editor.edit(edit);
   }
 
   protected showMoment(): void {
