@@ -306,7 +306,7 @@ describe('A designer sees it from the side', () => {
       return readFileSync(await file.path(), 'utf8');
     };
     const matrix = await saved(() => page.getByRole('button', { name: 'SVG', exact: true }).click());
-    expect(matrix).toMatch(/<title>Sack plate on Sluice gate: fired \d+ times/);
+    expect(matrix).toMatch(/<title>Sack plate on Sluice gate: fired \d+×/);
     await studio.go('wire');
     const band = page.getByRole('article', { name: 'Chain The hoist lifts who steps on it' });
     await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();

@@ -312,6 +312,10 @@ it('has no finding of any weight in any view, on light and on dark paper', async
     await look(`${theme} thing`);
     await studio.go('wire');
     await look(`${theme} wire`);
+    await studio.press('t');
+    await page.locator('nw-overview-table .act').first().waitFor();
+    await look(`${theme} wiring as a table`);
+    await studio.press('t');
     await page.locator('nw-chain-band button.value').first().click();
     await look(`${theme} list`);
     await studio.press('Escape');

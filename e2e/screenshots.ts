@@ -28,6 +28,10 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await go(page, 'wire');
   await page.locator('nw-chain-band').nth(0).locator('.number').click();
   await keepAs('wire');
+  await page.keyboard.press('t');
+  await page.locator('nw-overview-table .act').first().waitFor();
+  await keepAs('wire-table');
+  await page.keyboard.press('t');
   await go(page, 'rehearse');
   await page.locator('.entry[data-kind="opened"] button').first().click();
   await keepAs('rehearse');

@@ -35,6 +35,20 @@ describe('A designer understands', () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'Matrix' }).click();
     await page.getByRole('button', { name: /^Sack plate on Sluice gate: fired/ }).click();
+    // It says what is done and by whom, and leads to the entry, in whatever walk it was.
+    const note = page.getByRole('region', { name: 'The cell that was pressed' });
+    expect(await note.innerText()).toMatch(/on press: open Sluice gate, 0\.5 s later[\s\S]*fired 1× through 2 chains: Miller 1×/);
+    await studio.choose('Walk to rehearse', 'The goose comes to the door');
+    await note.getByRole('button', { name: /^first: entry \d+ of The miller's morning round/ }).click();
+    await page.locator('nz-select.walk').filter({ hasText: "The miller's morning round" }).waitFor();
+    while ((await page.getByTestId('time').innerText()).startsWith('0.00')) await studio.settled();
+    // Of one walk alone, and by one visitor alone.
+    await studio.choose('by whom', 'by Goose');
+    await page.getByRole('button', { name: /^Doorstep on Mill door: tried and held \d+×, filtered/ }).waitFor();
+    await studio.choose('by whom', 'by anybody');
+    await studio.choose('over which walks', 'The goose comes to the door');
+    await page.getByText(/% was tried by this walk/).waitFor();
+    await studio.choose('over which walks', 'over all walks');
     await page.getByText(/% was tried by some walk/).waitFor();
     // What no walk has tried is named, and leads to where it is wired.
     const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain that no walk starts' }).first();

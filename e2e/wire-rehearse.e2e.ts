@@ -109,6 +109,22 @@ describe('A designer wires', () => {
     await studio.settled();
     expect(await hand.innerText()).toContain('Acted on by');
   });
+
+  it('sees all of the wiring as a table: what sets off what, how and in which order, and goes to the chain', async () => {
+    await studio.openDemo('wire');
+    await studio.press('t');
+    const table = studio.page.locator('nw-overview-table');
+    const act = table.getByRole('button', { name: /^1 open .0.5.s: Sack plate on press: open Sluice gate, step 1 of/ });
+    await act.waitFor();
+    expect(await act.innerText()).toMatch(/1\s*open\s*\+0.5.s/);
+    await table.getByRole('searchbox', { name: 'Find in the table' }).fill('hoist');
+    expect(await table.locator('tbody th').allInnerTexts()).toEqual(expect.arrayContaining(['On the hoist']));
+    await table.getByRole('button', { name: /On the hoist on enter: send to stop 2 Sack hoist/ }).click();
+    await studio.settled();
+    const band = await bandNamed('The hoist lifts who steps on it');
+    await band.locator('.says').waitFor();
+    expect(await studio.page.locator('.hand h2').innerText()).toBe('The hoist lifts who steps on it');
+  });
 });
 
 describe('A designer rehearses', () => {

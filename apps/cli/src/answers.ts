@@ -7,6 +7,7 @@ import {
   partingOf,
   percentage,
   rehearse,
+  whoeverItIs,
   whyNot,
 } from '@nettlewick/core';
 import type { HouseRules, Ledger, Level } from '@nettlewick/core';
@@ -25,22 +26,25 @@ function runsOf(level: Level, wanted: string | undefined): Map<string, Ledger> {
 }
 
 /** What sets off against what acts. */
-export function matrixFile(surroundings: Surroundings, file: string, options: OverWalks): number {
+export function matrixFile(surroundings: Surroundings, file: string, options: OverWalks & { by?: string }): number {
   const level = wholeLevel(surroundings, file);
-  const name = (id: string): string => nameOf(level, id).trim();
-  for (const { from, raised, unwired, cells } of matrixOf(level, runsOf(level, options.walk)).rows) {
+  const name = (id: string): string => (id === whoeverItIs ? id : nameOf(level, id).trim());
+  const only = options.by === undefined ? undefined : findThing(level, options.by, ['visitors']);
+  for (const { from, raised, unwired, cells } of matrixOf(level, runsOf(level, options.walk), only).rows) {
     if (unwired) {
       const says = `${name(from)}: nothing is wired to it, and it was reached ${raised} ${raised === 1 ? 'time' : 'times'}`;
       surroundings.out(options.json === true ? `${JSON.stringify({ from, to: null, raised })}\n` : `${oneLine(says)}\n`);
     }
-    for (const [to, { chains, fired, first, held }] of cells) {
+    for (const [to, { chains, acts, fired, first, held, by }] of cells) {
       const came =
         fired > 0 ? `fired ${fired} ${fired === 1 ? 'time' : 'times'}` : held.length > 0 ? 'never fired' : 'never tried';
       const holding = held.map(({ reason, times }) => `, held ${times}× (${reason})`).join('');
+      const whose = by.map(({ who }) => (who === null ? 'nobody' : name(who))).join(', ');
+      const through = chains.length === 0 ? 'by itself' : chains.map(name).join(', ');
       surroundings.out(
         options.json === true
-          ? `${JSON.stringify({ from, to, chains, fired, first, held })}\n`
-          : `${oneLine(`${name(from)} → ${name(to)}: ${came}${holding} [${chains.map(name).join(', ')}]`)}\n`,
+          ? `${JSON.stringify({ from, to, chains, fired, first, held, acts, by })}\n`
+          : `${oneLine(`${name(from)} → ${name(to)}: ${came}${holding}${whose === '' ? '' : ` by ${whose}`} [${through}]`)}\n`,
       );
     }
   }

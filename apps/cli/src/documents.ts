@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { collections, nameKey, nearest, parseLevelText } from '@nettlewick/core';
-import type { Fault, Level, Parsed, Thing, Walk } from '@nettlewick/core';
+import type { Collection, Fault, Level, Parsed, Thing, Walk } from '@nettlewick/core';
 import { oneLine } from './printable';
 
 /** Where the program reads from and writes to. */
@@ -55,16 +55,18 @@ export function walkList(level: Level): string {
   const names = level.walks.map((walk) => `  ${oneLine(walk.name.trim())}`);
   return names.length === 0 ? 'The level has no walks.' : `Its walks are:\n${names.join('\n')}`;
 }
-/** The id of a thing by its name or its id. Throws a CannotRun that names the nearest. */
-export function findThing(level: Level, wanted: string): string {
-  const all = collections.flatMap((collection) => level[collection] as Thing[]);
+
+/** The id of a thing by its name or its id, of any collection or of some. Throws a CannotRun that names the nearest. */
+export function findThing(level: Level, wanted: string, among: readonly Collection[] = collections): string {
+  const all = among.flatMap((collection) => level[collection] as Thing[]);
   const found = all.find(({ id }) => id === wanted) ?? all.find(({ name }) => nameKey(name) === nameKey(wanted));
   if (found !== undefined) return found.id;
   const meant = nearest(
     wanted,
     all.map(({ name }) => name.trim()),
   );
-  throw new CannotRun(`Nothing in the level is called "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}.`);
+  const what = among === collections ? 'Nothing' : `None of the ${among.join(' and ')}`;
+  throw new CannotRun(`${what} in the level is called "${wanted}"${meant === null ? '' : ` (did you mean "${meant}"?)`}.`);
 }
 
 /** Faults with their places, a line each. */

@@ -83,8 +83,9 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .description('prints what sets off against what acts, and what came of it over all walks, or over one')
     .argument('<file>', 'a level document')
     .option('-w, --walk <name>', 'the name or the id of one walk')
+    .option('--by <visitor>', 'the name or the id of one visitor: only what it did is counted')
     .option('--json', 'print JSON lines, one pair a line')
-    .action((file: string, options: OverWalks) => finish(matrixFile(surroundings, file, options)));
+    .action((file: string, options: OverWalks & { by?: string }) => finish(matrixFile(surroundings, file, options)));
   root
     .command('coverage')
     .description('prints what no walk has tried: zones, chains, steps, and both answers of each gate')

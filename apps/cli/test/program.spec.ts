@@ -218,6 +218,11 @@ describe('asked about a run', () => {
       .split('\n')
       .map((line) => JSON.parse(line) as { from: string });
     expect(pairs.length).toBe(out.trim().split('\n').length);
+    // By one visitor alone: the goose only ever waits before the door.
+    const goose = told('matrix', demo, '--by', 'Goose').out;
+    expect(goose).toMatch(/^Doorstep → Mill door: never fired, held \d+× \(filtered\) by Goose/m);
+    expect(goose).not.toMatch(/: fired/);
+    expect(told('matrix', demo, '--by', 'Sluice gate')).toMatchObject({ code: 2 });
   });
 
   it('coverage: what no walk has tried, and a share that can be demanded', () => {

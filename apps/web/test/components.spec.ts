@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { createThing, describe as described, emptyLevel, levelShape, rehearse } from '@nettlewick/core';
+import { createThing, describe as described, emptyLevel, levelShape, matrixOf, rehearse } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import { Snags } from '../src/app/check/snags';
 import { Tape } from '../src/app/draw/tape';
@@ -20,6 +20,7 @@ import { Made } from '../src/app/studio/made';
 import { Places } from '../src/app/studio/places';
 import { Rooms } from '../src/app/studio/rooms';
 import { Tags } from '../src/app/studio/tags';
+import { OverviewTable } from '../src/app/overview/overview-table';
 import { ChainBand } from '../src/app/wire/chain-band';
 import { openStore } from './opened';
 
@@ -130,6 +131,42 @@ describe('A value in a sentence', () => {
     type(fixture, 'soon', 'Escape');
     expect(seconds(fixture.editor)).toBe(before);
     part(fixture, 'button.value');
+  });
+});
+
+describe('The table of what sets off what', () => {
+  const matrix = matrixOf(yard, new Map());
+  const row = matrix.rows[0]!;
+  const many = { ...matrix, rows: Array.from({ length: 95 }, (_, i) => ({ ...row, from: i === 90 ? 'step' : `gone-${i}` })) };
+  const namesOf = ({ nativeElement }: ComponentFixture<unknown>): (string | undefined)[] =>
+    [...(nativeElement as Element).querySelectorAll('tbody th')].map((one) => one.textContent?.trim());
+
+  it('says what is done by which event and in which order, and leads to the chain', () => {
+    const fixture = shown(OverviewTable, { matrix, shows: 'wiring' });
+    const asked: string[] = [];
+    (fixture.componentInstance as OverviewTable).asked.subscribe(({ act }) => asked.push(act.chain));
+    const act = part<HTMLButtonElement>(fixture, 'td button');
+    expect(act.getAttribute('aria-label')).toMatch(/^1 open : .* on enter: open .*, step 1 of “The step opens the gate”/);
+    act.click();
+    expect(asked).toEqual(['opens']);
+  });
+
+  it('shows a part of many rows, says which, goes on to the others, and finds one among all', () => {
+    const fixture = shown(OverviewTable, { matrix: many, shows: 'runs' });
+    expect([namesOf(fixture).length, textOf(fixture)]).toEqual([40, expect.stringContaining('rows 1–40 of 95')]);
+    const goOn = (): void => {
+      part<HTMLButtonElement>(fixture, '[aria-label="The rows after"]').click();
+      fixture.detectChanges();
+    };
+    goOn();
+    goOn();
+    expect(textOf(fixture)).toContain('rows 81–95 of 95');
+    expect(namesOf(fixture)).toContain(yard.zones[0]!.name);
+    const field = part<HTMLInputElement>(fixture, 'input');
+    field.value = yard.zones[0]!.name.toUpperCase();
+    field.dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+    expect(namesOf(fixture)).toEqual([yard.zones[0]!.name]);
   });
 });
 

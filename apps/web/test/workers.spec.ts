@@ -1,10 +1,11 @@
 import 'fake-indexeddb/auto';
-import { apply, change, createThing, emptyLevel, invert, remove } from '@nettlewick/core';
+import { Ledger, apply, change, createThing, emptyLevel, invert, levelShape, remove } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import fc from 'fast-check';
 import { Keeping } from '../src/app/workers/keeping';
 import { LevelCopy } from '../src/app/workers/level-copy';
 import { Mirrored } from '../src/app/workers/mirrored';
+import { StudyRoom } from '../src/app/workers/study';
 
 /** A worker's side, to which everything comes as a copy, and which says what came. */
 class Copy extends LevelCopy {
@@ -113,4 +114,31 @@ it('keeps the newest draft, finds snags, and sends the level as it was when it w
   keeping.edit([{ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }]);
   await keeping.save('a', 1, print);
   expect((JSON.parse((sent.mock.calls[0] as [string, { body: string }])[1].body) as Level).name).toBe('Yard');
+});
+
+it('compares two long ledgers to their ends: the only difference may be the last', () => {
+  const there = (i: number) => ({ id: `g${i}`, do: 'go-to', to: { x: i % 2, y: 0, z: 0 } });
+  const long = (name: string, legs: number) => ({
+    id: name,
+    name,
+    atMost: 3600,
+    routes: ['miller', 'goose'].map((visitor) => ({ visitor, instructions: Array.from({ length: legs }, (_, i) => there(i)) })),
+  });
+  const level = levelShape.parse({
+    ...yard,
+    visitors: ['miller', 'goose'].map((id) => ({
+      ...createThing(yard, 'player', id, 'room-1', { x: 0, y: 0, z: 0 }),
+      speed: 50,
+    })),
+    walks: [long('one', 1990), long('other', 1991)],
+  });
+  const room = new StudyRoom();
+  room.open(level);
+  const found = room.compare({ walk: 'one' }, { walk: 'other' });
+  const [before, after] = [Ledger.of(found.before), Ledger.of(found.after)];
+  expect(before.length).toBeGreaterThan(3900);
+  expect([after.length - before.length, found.added, found.rows.length / 2]).toEqual([2, 2, after.length]);
+  const kindsOf = (row: number) => [before.at(found.rows[row * 2]!)?.kind, after.at(found.rows[row * 2 + 1]!)?.kind];
+  expect(kindsOf(after.length - 1)).toEqual([undefined, 'arrived']);
+  expect(kindsOf(after.length - 4)).toEqual(['arrived', 'arrived']);
 });

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { coverageOf, matrixOf, parseLevelText, percentage, rehearse } from '../src/index';
+import { coverageOf, matrixOf, parseLevelText, percentage, rehearse, whoeverItIs } from '../src/index';
 import type { Level } from '../src/index';
-import { cause, chain, door, goTo, levelOf, step, visitor, walk, zone } from './build';
+import { at, cause, chain, door, fixture, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
 const runsOf = (level: Level) => new Map(level.walks.map((one) => [one.id, rehearse(level, one).ledger]));
 
@@ -36,6 +36,53 @@ it('wired and never tried, and reached with nothing wired to it, are told apart'
   const far = rows.find(({ from }) => from === 'far')!;
   expect([far.raised, far.unwired, far.cells.get('gate')!.fired]).toEqual([0, false, 0]);
   expect(rows.find(({ from }) => from === 'bare')).toMatchObject({ unwired: true, cells: new Map() });
+});
+
+it('a cell says what is done in which order, by which event, and by whom it was tried', () => {
+  const { rows } = matrixOf(level, runsOf(level));
+  const cell = rows.find(({ from }) => from === 'spot')!.cells.get('hatch')!;
+  expect(cell.acts).toMatchObject([{ chain: 'open-both', on: ['enter'], place: 2, says: 'open' }]);
+  // The gate takes a second, and the hatch waits for it.
+  expect(cell.acts[0]!.after).toBe(1);
+  expect(cell.by).toEqual([
+    { who: 'miller', fired: 1, held: 1 },
+    { who: 'goose', fired: 0, held: 1 },
+  ]);
+  const goose = matrixOf(level, runsOf(level), 'goose')
+    .rows.find(({ from }) => from === 'spot')!
+    .cells.get('hatch')!;
+  expect([goose.fired, goose.first, goose.held.map(({ reason }) => reason)]).toEqual([0, null, ['filtered']]);
+});
+
+it('who is put elsewhere is acted on, not what the place is counted from; a pad acts by itself', () => {
+  const pads = levelOf({
+    visitors: [visitor('Miller', -5, 0)],
+    zones: [zone('Hatchway', 0, 0), zone('Shut', 0, 6, { enabled: false })],
+    fixtures: [
+      door('Gate', 5, 0),
+      fixture('teleporter', 'Pad', -3, 0, { to: at(-2, 8), cooldown: 60 }),
+      fixture('teleporter', 'Dead pad', 9, 9, { to: at(0, 9), takes: 'nobody' }),
+    ],
+    chains: [
+      chain('Away', [cause('enter', 'hatchway')], [step('teleport', { to: { ...at(1, 1), of: 'gate' } })]),
+      chain('Never', [cause('enter', 'shut')], [step('open', { door: 'gate' })]),
+    ],
+    walks: [walk({ miller: [goTo(-3, 0), goTo(-3, 0), wait(1), goTo(0, 6), goTo(0, 0)] })],
+  });
+  const { rows, columns } = matrixOf(pads, runsOf(pads));
+  const cellOf = (from: string, to: string) => rows.find((row) => row.from === from)?.cells.get(to);
+  expect(columns).toEqual(['gate', whoeverItIs]);
+  expect(cellOf('hatchway', 'gate')).toBeUndefined();
+  expect(cellOf('hatchway', whoeverItIs)!.fired).toBe(1);
+  expect(cellOf('pad', whoeverItIs)).toMatchObject({
+    chains: [],
+    fired: 1,
+    held: [{ reason: 'cooling' }],
+    acts: [{ on: ['enter'] }],
+  });
+  expect(rows.find(({ from }) => from === 'dead-pad')).toBeUndefined();
+  // A zone that is disabled holds whatever is wired to it.
+  expect(cellOf('shut', 'gate')!.held.map(({ reason }) => reason)).toEqual(['disabled']);
 });
 
 it('coverage names what no walk has tried, both answers of each gate among it', () => {

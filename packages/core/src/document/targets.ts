@@ -16,3 +16,11 @@ export function targetsOf(level: Level, step: Step): string[] {
   const [first] = kind.references(step);
   return first === undefined || first.to === '' ? [] : [first.to];
 }
+
+/** What a step acts on, visitors among it; null for visitors who are only known when it is done. */
+export function actedOn(level: Level, step: Step): (string | null)[] {
+  if (!('who' in step)) return targetsOf(level, step);
+  const { who } = step;
+  if (who.by === 'name') return who.visitor === '' ? [] : [who.visitor];
+  return who.by === 'tag' ? level.visitors.filter(({ tags }) => tags.includes(who.tag)).map(({ id }) => id) : [null];
+}

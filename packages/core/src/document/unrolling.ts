@@ -2,7 +2,7 @@ import type { Chain } from './chains';
 import type { Level } from './level';
 import { lookup } from './lookup';
 import { referencesOf } from './references';
-import { targetsOf } from './targets';
+import { actedOn } from './targets';
 import { timeline } from './timeline';
 import type { Span } from './timeline';
 import { isMachine, motionOf } from '../kinds/fixtures';
@@ -124,14 +124,6 @@ function consequencesOf(level: Level, chain: Chain): Consequence[] {
   });
   const end = Math.max(0, ...spans.map((span) => span.end));
   return [...found, { step: null, at: end, event: 'chain-finished', of: chain.id }];
-}
-
-/** What a step acts on; null for visitors who are only known when it is walked. */
-function actedOn(level: Level, step: Step): (string | null)[] {
-  if (!('who' in step)) return targetsOf(level, step);
-  if (step.who.by === 'name') return [step.who.visitor];
-  const { who } = step;
-  return who.by === 'tag' ? level.visitors.filter(({ tags }) => tags.includes(who.tag)).map(({ id }) => id) : [null];
 }
 
 /** What a machine raises that a step sends somewhere, also when it goes back by itself. */

@@ -1,11 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Revision } from '@nettlewick/contract';
-import { entrySentence, houseRules, ruleSentence } from '@nettlewick/core';
+import { Ledger, entrySentence, houseRules, ruleSentence } from '@nettlewick/core';
 import type { Entry, HouseRules } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { NzTableModule } from 'ng-zorro-antd/table';
+import { Pager, firstOf } from '../studio/pager';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../saving/asking';
 import { LevelStore } from '../state/level-store';
@@ -23,20 +25,19 @@ const SHOWN = 'shown';
 /** The drawing's width in its own units, and the heights of its two lines. */
 const WIDTH = 1000;
 const LINES = { before: 14, after: 54, height: 68 };
-const AT_ONCE = 300;
+const AT_ONCE = 100;
 
-interface Line {
+/** What of both stands beside each other, and how they differ. */
+interface Row {
   before: Entry | null;
   after: Entry | null;
   how: 'same' | 'earlier' | 'later' | 'missing' | 'new' | 'in another order';
-  says: string;
-  times: string;
 }
 
 /** Two rehearsals side by side: matched by what entries are, on one time axis, and where they part. */
 @Component({
   selector: 'nw-compare-sheet',
-  imports: [Tip, FormsModule, Named, NzCheckboxModule, NzSelectModule],
+  imports: [Tip, FormsModule, Named, NzCheckboxModule, NzSelectModule, NzTableModule, Pager],
   templateUrl: './compare-sheet.html',
   styleUrl: './compare-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -85,30 +86,42 @@ export class CompareSheet {
     return options;
   });
 
-  protected readonly rows = computed<Line[]>(() => {
-    const found = this.found();
-    if (found === null) return [];
-    const named = (id: string): string => this.editor.nameOf(id).trim();
-    const seconds = (entry: Entry | null): string => (entry === null ? '—' : entry.seconds.toFixed(2));
+  /** Entries beside each other: all that differ, and what is the same if it is asked for. */
+  protected readonly rows = computed<Row[]>(() => {
     let latest = 0;
-    return found.rows.flatMap(({ before, after }): Line[] => {
-      let how = howOf(before, after);
+    return this.beside().flatMap(({ before, after, how }): Row[] => {
       // What comes at the same time, but after something that it came before in the first.
-      if (how === 'same' && after!.number < latest) how = 'in another order';
+      const moved = how === 'same' && after!.number < latest;
       latest = Math.max(latest, how === 'new' ? 0 : (after?.number ?? 0));
-      if (how === 'same' && !this.all()) return [];
-      return [
-        {
-          before,
-          after,
-          how,
-          says: entrySentence((after ?? before)!, named),
-          times: `${seconds(before)} → ${seconds(after)}`,
-        },
-      ];
+      if (how === 'same' && !moved && !this.all()) return [];
+      return [{ before, after, how: moved ? 'in another order' : how }];
     });
   });
-  protected readonly listed = computed(() => this.rows().slice(0, AT_ONCE));
+  private readonly beside = computed<Row[]>(() => {
+    const found = this.found();
+    if (found === null) return [];
+    const [first, second] = [Ledger.of(found.before), Ledger.of(found.after)];
+    return Array.from({ length: found.rows.length / 2 }, (_, row) => {
+      const before = first.at(found.rows[row * 2]!) ?? null;
+      const after = second.at(found.rows[row * 2 + 1]!) ?? null;
+      return { before, after, how: howOf(before, after) };
+    });
+  });
+  /** Where the part of the rows that is listed begins: anew for another comparison. */
+  protected readonly first = linkedSignal({ source: () => this.rows(), computation: () => 0 });
+  protected readonly atOnce = AT_ONCE;
+  protected readonly listed = computed(() => {
+    const first = firstOf(this.first(), this.rows().length, AT_ONCE);
+    const named = (id: string): string => this.editor.nameOf(id).trim();
+    const seconds = (entry: Entry | null): string => (entry === null ? '—' : entry.seconds.toFixed(2));
+    return this.rows()
+      .slice(first, first + AT_ONCE)
+      .map((row) => ({
+        ...row,
+        says: entrySentence((row.after ?? row.before)!, named),
+        times: `${seconds(row.before)} → ${seconds(row.after)}`,
+      }));
+  });
 
   /** Where the two part, in a sentence. */
   protected readonly parting = computed(() => {
@@ -126,18 +139,16 @@ export class CompareSheet {
     const scale = scaleLinear()
       .domain([0, Math.max(0.1, found.seconds)])
       .range([8, WIDTH - 8]);
-    const x = (entry: Entry): number => Math.round(scale(entry.seconds) * 10) / 10;
-    let same = '';
-    let moved = '';
-    let missing = '';
-    let added = '';
-    for (const { before, after } of found.rows) {
-      const how = howOf(before, after);
-      if (how === 'same') same += `M${x(before!)} ${LINES.before - 5}v10M${x(after!)} ${LINES.after - 5}v10`;
-      else if (how === 'missing') missing += `M${x(before!)} ${LINES.before - 8}v16`;
-      else if (how === 'new') added += `M${x(after!)} ${LINES.after - 8}v16`;
-      else moved += `M${x(before!)} ${LINES.before}L${x(after!)} ${LINES.after}`;
+    const x = (entry: Entry | null): number => (entry === null ? 0 : Math.round(scale(entry.seconds) * 10) / 10);
+    const strokes = { same: new Set<string>(), moved: new Set<string>(), missing: new Set<string>(), added: new Set<string>() };
+    // What lies at the same place is drawn once.
+    for (const { before, after, how } of this.beside()) {
+      if (how === 'same') strokes.same.add(`M${x(before)} ${LINES.before - 5}v10M${x(after)} ${LINES.after - 5}v10`);
+      else if (how === 'missing') strokes.missing.add(`M${x(before)} ${LINES.before - 8}v16`);
+      else if (how === 'new') strokes.added.add(`M${x(after)} ${LINES.after - 8}v16`);
+      else strokes.moved.add(`M${x(before)} ${LINES.before}L${x(after)} ${LINES.after}`);
     }
+    const [same, moved, missing, added] = Object.values(strokes).map((parts) => [...parts].join(''));
     return { same, moved, missing, added, ticks: scale.ticks(6).map((value) => ({ value, x: scale(value) })) };
   });
 
@@ -167,7 +178,7 @@ export class CompareSheet {
   }
 
   /** Shows the moment of an entry, as far as it is of what is shown. */
-  protected show({ before, after }: Line): void {
+  protected show({ before, after }: Row): void {
     const own = this.before() === SHOWN ? before : this.after() === SHOWN ? after : null;
     if (own !== null) this.playback.show(own.number);
     else {
@@ -211,7 +222,7 @@ export class CompareSheet {
   }
 }
 
-function howOf(before: Entry | null, after: Entry | null): Line['how'] {
+function howOf(before: Entry | null, after: Entry | null): Row['how'] {
   if (before === null) return 'new';
   if (after === null) return 'missing';
   const by = after.seconds - before.seconds;

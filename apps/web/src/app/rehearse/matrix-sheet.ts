@@ -1,9 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import type { Cell, Covered, Matrix } from '@nettlewick/core';
+import { whoeverItIs } from '@nettlewick/core';
+import type { Chain, Covered, Matrix } from '@nettlewick/core';
+import { NzSelectModule } from 'ng-zorro-antd/select';
 import { downloadDrawing } from '../board/drawing-file';
+import { OverviewTable, cameOf } from '../overview/overview-table';
+import { Pager, firstOf } from '../studio/pager';
 import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
+import { Named } from '../studio/named';
 import { notePainted } from '../studio/painted';
 import { Places } from '../studio/places';
 import { matrixSvg } from './matrix-svg';
@@ -11,12 +17,20 @@ import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
 
-/** So many columns and rows are drawn at most. */
-const MOST = 60;
+/** So many of what no walk has tried are listed at once. */
+const GAPS = 50;
 
-/** Which overlap fires what: everything that sets something off against what it acts on, over all walks. */
+/** An entry of a walk that a cell tells of. */
+interface TellsOf {
+  walk: string;
+  entry: number;
+  says: string;
+}
+
+/** Which overlap fires what: everything that sets something off against what it acts on, over all walks or one, by anybody or one. */
 @Component({
   selector: 'nw-matrix-sheet',
+  imports: [FormsModule, Named, NzSelectModule, OverviewTable, Pager],
   templateUrl: './matrix-sheet.html',
   styleUrl: './matrix-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,25 +44,72 @@ export class MatrixSheet {
   protected readonly seeking = signal<string | null>(null);
   private readonly router = inject(Router);
   private readonly places = inject(Places);
-  private readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
-  protected readonly columns = computed(() =>
-    (this.answer()?.matrix.columns ?? []).slice(0, MOST).map((id) => ({ id, name: this.editor.nameOf(id).trim() })),
-  );
-  protected readonly rows = computed(() =>
-    (this.answer()?.matrix.rows ?? []).slice(0, MOST).map((row) => ({
-      ...row,
-      name: this.editor.nameOf(row.from).trim(),
-      cells: this.columns().map(({ id, name }) => {
-        const cell = row.cells.get(id);
-        return { id, cell, ...(cell === undefined ? nothing : saidOf(cell)), column: name };
-      }),
-    })),
-  );
+  private readonly table = viewChild(OverviewTable);
+  protected readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
+  /** The walk that is asked about, and the visitor; empty for all of them. */
+  protected readonly over = signal('');
+  protected readonly by = signal('');
+  protected readonly chosen = signal<{ from: string; to: string } | null>(null);
+  /** The entry that is gone to as soon as its walk is rehearsed. */
+  private readonly awaited = signal<TellsOf | null>(null);
+  /** Both ends of the cell that was pressed, to be marked on the plan. */
+  readonly ends = computed(() => {
+    const chosen = this.chosen();
+    return chosen === null ? [] : [chosen.from, chosen.to].filter((id) => id !== whoeverItIs);
+  });
+  protected readonly gap = signal(0);
+  protected readonly gapsAtOnce = GAPS;
+  protected readonly walks = computed(() => [
+    { value: '', label: 'over all walks' },
+    ...this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })),
+  ]);
+  protected readonly visitors = computed(() => [
+    { value: '', label: 'by anybody' },
+    ...this.editor.level().visitors.map(({ id, name }) => ({ value: id, label: `by ${name.trim()}` })),
+  ]);
+  protected readonly note = computed(() => {
+    const { from, to } = this.chosen() ?? { from: '', to: '' };
+    const cell = this.answer()
+      ?.matrix.rows.find((row) => row.from === from)
+      ?.cells.get(to);
+    if (cell === undefined) return null;
+    const target = this.nameOf(to);
+    const by = cell.by.map(({ who, fired, held }) => {
+      const parts = [fired > 0 ? `${fired}×` : '', held > 0 ? `held ${held}×` : ''].filter((part) => part !== '');
+      return `${who === null ? 'nobody' : this.nameOf(who)} ${parts.join(', ')}`;
+    });
+    const entries: TellsOf[] = cell.held.map(({ reason, walk, entry }) => ({
+      walk,
+      entry,
+      says: `${reason}: entry ${entry} of ${this.nameOf(walk)}`,
+    }));
+    if (cell.first !== null) {
+      const { walk, entry } = cell.first;
+      entries.unshift({ walk, entry, says: `first: entry ${entry} of ${this.nameOf(walk)}` });
+    }
+    return {
+      from: this.nameOf(from),
+      title: `${this.nameOf(from)} → ${target}`,
+      acts: cell.acts.map((act) => ({
+        key: act.chain + act.step,
+        chain: act.chain,
+        says: `on ${act.on.join(' or ')}: ${act.says} ${target}${act.after === 0 ? '' : `, ${act.after} s later`}`,
+        through: act.chain === '' ? '' : `step ${act.place} of ${this.nameOf(act.chain)}`,
+      })),
+      came: cameOf(cell).says,
+      by: by.length === 0 ? '' : `: ${by.join('; ')}`,
+      entries,
+    };
+  });
   protected readonly gaps = computed(() =>
     (this.answer()?.covered ?? [])
-      .filter(({ tried, kind }) => !tried && kind !== 'step')
-      .map((one) => ({ ...one, name: this.editor.nameOf(one.thing).trim() })),
+      .filter(({ tried }) => !tried)
+      .map((one) => ({ ...one, name: this.nameOf(one.thing), says: this.gapSays(one) })),
   );
+  protected readonly shownGaps = computed(() => {
+    const first = firstOf(this.gap(), this.gaps().length, GAPS);
+    return this.gaps().slice(first, first + GAPS);
+  });
   protected readonly share = computed(() => {
     const covered = this.answer()?.covered ?? [];
     return covered.length === 0 ? null : Math.round((100 * covered.filter(({ tried }) => tried).length) / covered.length);
@@ -57,27 +118,49 @@ export class MatrixSheet {
   constructor() {
     effect(() => {
       this.rehearser.ran();
-      untracked(() => void this.ask());
+      const { walks, visitors } = this.editor.level();
+      const [walk, who] = [this.over(), this.by()];
+      // What was asked about may be gone from the level meanwhile.
+      const over = walks.some(({ id }) => id === walk) ? walk : '';
+      const by = visitors.some(({ id }) => id === who) ? who : '';
+      untracked(() => void this.ask(over, by));
+    });
+    effect(() => {
+      const at = this.awaited();
+      if (at === null || this.rehearser.result()?.walk !== at.walk) return;
+      untracked(() => this.playback.show(at.entry));
+      this.awaited.set(null);
     });
   }
 
-  private async ask(): Promise<void> {
-    this.answer.set(await this.rehearser.overview());
+  private async ask(over: string, by: string): Promise<void> {
+    const answer = await this.rehearser.overview(over, by);
+    if (answer === null) return;
+    this.answer.set(answer);
     notePainted('matrix');
   }
 
-  /** A cell that fired goes to the entry, one that was never tried to its chain. */
-  protected open(cell: Cell): void {
-    const at = cell.first ?? cell.held[0];
-    if (at !== undefined && at.walk === this.rehearser.walk()?.id) {
-      this.playback.show(at.entry);
-      return;
-    }
-    if (at !== undefined) {
-      this.rehearser.choose(at.walk);
-      return;
-    }
-    this.go(cell.chains[0]!);
+  private nameOf(id: string): string {
+    return id === whoeverItIs ? id : this.editor.nameOf(id).trim();
+  }
+
+  private gapSays({ kind, thing, part }: Covered): string {
+    if (kind === 'gate') return `${part}: no walk`;
+    if (kind === 'zone') return 'zone that no walk reaches';
+    if (kind === 'chain') return 'chain that no walk starts';
+    const steps = (this.editor.find(thing)?.thing as Chain | undefined)?.steps ?? [];
+    return `step ${steps.findIndex(({ id }) => id === part) + 1}: no walk gets to it`;
+  }
+
+  protected choose(cell: { from: string; to: string }): void {
+    const now = this.chosen();
+    this.chosen.set(now?.from === cell.from && now.to === cell.to ? null : cell);
+  }
+
+  /** Goes to an entry, in its own walk. */
+  protected show(at: TellsOf): void {
+    this.rehearser.choose(at.walk);
+    this.awaited.set(at);
   }
 
   /** Looks for a walk that tries what no walk has tried, and adds it to the level. */
@@ -107,10 +190,15 @@ export class MatrixSheet {
   /** The table as a file of its own. */
   protected async handOn(how: 'svg' | 'png'): Promise<void> {
     const level = this.editor.level().name.trim();
+    const table = this.table();
+    if (table === undefined) return;
+    const { columns, rows } = table.inView();
+    const part = table.partSays();
+    const whose = `${this.over() === '' ? 'over all walks' : `in ${this.nameOf(this.over())}`}${this.by() === '' ? '' : `, by ${this.nameOf(this.by())}`}`;
     const svg = matrixSvg({
-      title: `${level}: what sets off what, over all walks`,
-      columns: this.columns().map(({ name }) => name),
-      rows: this.rows().map(({ name, cells }) => ({
+      title: `${level}: what sets off what, ${whose}${part === '' ? '' : ` (${part})`}`,
+      columns,
+      rows: rows.map(({ name, cells }) => ({
         name,
         cells: cells.map(({ sign, says, column }) => ({ sign, says: `${name} on ${column}: ${says}` })),
       })),
@@ -122,15 +210,4 @@ export class MatrixSheet {
     this.editor.select(id);
     void this.router.navigate(this.places.path(this.editor.find(id)?.collection === 'chains' ? 'wire' : 'draw'));
   }
-}
-
-const nothing = { sign: '', state: '', says: 'not wired' };
-
-function saidOf({ fired, held, chains }: Cell): { sign: string; state: string; says: string } {
-  const holding = held.map(({ reason, times }) => `held ${times} times, ${reason}`).join('; ');
-  const wired = chains.length === 1 ? '' : ` through ${chains.length} chains`;
-  if (fired > 0)
-    return { sign: `${fired}×`, state: 'fired', says: `fired ${fired} times${wired}${holding === '' ? '' : `; ${holding}`}` };
-  if (held.length > 0) return { sign: '○', state: 'held', says: `tried and ${holding}${wired}` };
-  return { sign: '·', state: 'never', says: `wired${wired}, never tried` };
 }

@@ -81,7 +81,11 @@ export class RehearsePlace {
   /** The thing clicked on this plan: the ledger shows only what is about it. */
   protected readonly about = signal<string | null>(null);
   protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);
-  protected readonly marked = computed(() => (this.thing() === null ? [] : [this.thing()!.id]));
+  private readonly matrix = viewChild(MatrixSheet);
+  protected readonly marked = computed(() => [
+    ...(this.thing() === null ? [] : [this.thing()!.id]),
+    ...(this.sheet() === 'matrix' ? (this.matrix()?.ends() ?? []) : []),
+  ]);
 
   protected readonly sheets = sheets;
   /** Whether the room is seen from the side below the plan, and which way one looks. */
@@ -147,6 +151,11 @@ export class RehearsePlace {
       const thing = untracked(() => this.editor.find(entry.what ?? '')?.thing);
       const room = rooms?.get(entry.who ?? '') ?? (thing !== undefined && 'room' in thing ? thing.room : null);
       if (room !== null) untracked(() => this.rooms.choose(room));
+    });
+    // And to where a cell of the matrix leads from.
+    effect(() => {
+      const thing = this.editor.find(this.matrix()?.ends()[0] ?? '')?.thing;
+      if (thing !== undefined && 'room' in thing) untracked(() => this.rooms.choose(thing.room as string));
     });
     // Whoever walks sees from the side goes as the section is seen.
     effect(() => this.living.look(this.sectioned() ? this.facing() : null));

@@ -87,9 +87,9 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
     return this.answered((remote) => (walk === null ? Promise.resolve(null) : remote.why(walk.id, id)));
   }
 
-  /** What sets off against what acts, and what was tried, over all walks; null if it cannot be told now. */
-  overview(): Promise<{ matrix: Matrix; covered: Covered[] } | null> {
-    return this.answered((remote) => remote.overview());
+  /** What sets off against what acts, and what was tried, over all walks or one, by anybody or one; null if it cannot be told now. */
+  overview(walk = '', by = ''): Promise<{ matrix: Matrix; covered: Covered[] } | null> {
+    return this.answered((remote) => remote.overview(walk, by));
   }
 
   private async answered<T>(ask: (remote: Started<RehearsalRoom>['remote']) => Promise<T>): Promise<T | null> {

@@ -1,9 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { pathOf, routes } from '@nettlewick/contract';
 import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettlewick/core';
 import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
+import { NzTableModule } from 'ng-zorro-antd/table';
+import { Pager, firstOf } from '../studio/pager';
 import { Editor } from '../studio/editor';
 import { LevelStore } from '../state/level-store';
 import { PlayFeed } from './play-feed';
@@ -16,11 +18,13 @@ type Explained = Omit<LogExplained, 'ledger'>;
 
 /** A log of more than this is not read, in bytes. */
 const MOST = 50_000_000;
+/** So many lines of it are shown at once. */
+const LOG_ROWS = 40;
 
 /** What goes beyond one rehearsal: other house rules, many varied runs, and what a real game has done. */
 @Component({
   selector: 'nw-what-if-sheet',
-  imports: [FormsModule, NzInputNumberModule, SpreadChart],
+  imports: [FormsModule, NzInputNumberModule, NzTableModule, Pager, SpreadChart],
   templateUrl: './what-if-sheet.html',
   styleUrl: './what-if-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -140,14 +144,16 @@ export class WhatIfSheet {
     });
   }
 
-  /** The rows around the first difference, or the first ones. */
+  /** Where the part of the rows that is shown begins: just before the first difference. */
+  protected readonly logAt = linkedSignal(() => Math.max(0, (this.explained()?.found.first ?? 0) - 4));
+  protected readonly logAtOnce = LOG_ROWS;
   protected readonly logRows = computed(() => {
     const explained = this.explained();
     if (explained === null) return [];
     const { rows, first } = explained.found;
     const named = (id: string): string => this.editor.nameOf(id).trim();
-    const from = Math.max(0, first - 4);
-    return rows.slice(from, from + 40).map(({ fired, entry }, at) => ({
+    const from = firstOf(this.logAt(), rows.length, LOG_ROWS);
+    return rows.slice(from, from + LOG_ROWS).map(({ fired, entry }, at) => ({
       isFirst: from + at === first,
       played:
         fired === null

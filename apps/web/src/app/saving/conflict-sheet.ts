@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, output, signal } 
 import { chainSentence, collectionWord, describe, differences, differingFieldsOfLevel, nameOf, spoken } from '@nettlewick/core';
 import type { Chain, Collection, Edit, Level, Thing } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
+import { NzTableModule } from 'ng-zorro-antd/table';
 import { conflictResolved } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { DialogName } from '../studio/dialog-name';
@@ -13,7 +14,7 @@ import { replayed } from './replayed';
 /** Two versions of one level side by side, and the ways out; none of them loses either. */
 @Component({
   selector: 'nw-conflict-sheet',
-  imports: [DialogName, NzModalModule],
+  imports: [DialogName, NzModalModule, NzTableModule],
   templateUrl: './conflict-sheet.html',
   styleUrl: './conflict-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

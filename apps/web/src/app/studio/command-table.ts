@@ -102,6 +102,7 @@ const draw = {
 
 const wire = {
   'new-chain': { name: 'Make a new chain for what is selected', keys: ['N'] },
+  overview: { name: 'Show the wiring as a table, or as bands', also: 'overview matrix', keys: ['T'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 const rehearse = {

@@ -10,8 +10,8 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { chainSentence, connections, eventsOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
-import type { Chain } from '@nettlewick/core';
+import { chainSentence, connections, eventsOf, matrixOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
+import type { Act, Chain } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Board } from '../board/board';
@@ -22,6 +22,7 @@ import { Asked } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
+import { OverviewTable } from '../overview/overview-table';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
 import { Tip } from '../studio/tip';
@@ -32,10 +33,12 @@ const MORE = 5;
 /** How far below what is seen bands are made ready, in pixels. */
 const AHEAD = 2400;
 
+const nothingRun = new Map<string, never>();
+
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Tip, Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule],
+  imports: [Tip, Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule, OverviewTable],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +48,9 @@ export class WirePlace {
   protected readonly rooms = inject(Rooms);
   protected readonly wanted = signal('');
   protected readonly onlyConnected = signal(false);
+  /** Whether the wiring is shown as a table, in place of the bands. */
+  protected readonly asTable = signal(false);
+  protected readonly matrix = computed(() => (this.asTable() ? matrixOf(this.editor.level(), nothingRun) : null));
   protected readonly limit = signal(FIRST);
   protected readonly inHand = computed(() => this.editor.selected()[0] ?? null);
   protected readonly connected = computed(() => {
@@ -102,7 +108,10 @@ export class WirePlace {
   private readonly rest = viewChild<ElementRef<HTMLElement>>('rest');
 
   constructor() {
-    this.commands.offer({ 'new-chain': () => this.newChain() });
+    this.commands.offer({
+      'new-chain': () => this.newChain(),
+      overview: () => this.asTable.update((now) => !now),
+    });
     effect((onCleanup) => {
       const rest = this.rest()?.nativeElement;
       if (rest !== undefined) onCleanup(this.growing(rest));
@@ -129,8 +138,15 @@ export class WirePlace {
     };
   }
 
+  /** Goes to the chain through which something acts; what acts by itself is taken in hand. */
+  protected goTo({ from, act }: { from: string; act: Act }): void {
+    if (act.chain === '') this.editor.select(from);
+    else this.open(act.chain);
+  }
+
   /** Brings a chain that is asked for into view, in hand. */
   protected open(chain: string): void {
+    this.asTable.set(false);
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.editor.select(chain);
@@ -151,10 +167,7 @@ export class WirePlace {
     const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74);
     this.editor.add('chains', this.editor.newChain(id, name, causes));
     if (source === null) this.asked.editNext({ thing: id, path: '/causes/0/of' });
-    this.wanted.set('');
-    this.onlyConnected.set(false);
-    this.editor.select(id);
-    this.bring(id);
+    this.open(id);
   }
 
   protected onPressed(pointer: BoardPointer): void {

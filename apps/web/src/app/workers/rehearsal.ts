@@ -27,11 +27,12 @@ export class RehearsalRoom extends LevelCopy {
     return whyNot(this.level, this.run(walk), id);
   }
 
-  /** What sets off against what acts, and what was tried, over all walks. */
-  overview(): { matrix: Matrix; covered: Covered[] } {
+  /** What sets off against what acts, and what was tried: over all walks or one, by anybody or one; empty for all of them. */
+  overview(walk: string, by: string): { matrix: Matrix; covered: Covered[] } {
     const { level } = this;
-    const runs = new Map(level.walks.map((walk) => [walk.id, this.run(walk.id).ledger]));
-    return { matrix: matrixOf(level, runs), covered: coverageOf(level, runs) };
+    const walks = level.walks.filter(({ id }) => walk === '' || id === walk);
+    const runs = new Map(walks.map(({ id }) => [id, this.run(id).ledger]));
+    return { matrix: matrixOf(level, runs, by === '' ? undefined : by), covered: coverageOf(level, runs) };
   }
 
   private run(id: string): Rehearsal {

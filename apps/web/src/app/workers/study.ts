@@ -15,7 +15,6 @@ import {
   walkThatTries,
 } from '@nettlewick/core';
 import type {
-  BesideRow,
   Covered,
   HouseRules,
   LedgerColumns,
@@ -43,14 +42,12 @@ export interface Compared {
   missing: number;
   added: number;
   parting: Parting | null;
-  rows: BesideRow[];
-  /** More rows than are told. */
-  more: number;
+  /** Both ledgers, and their entries beside each other in the order of time: two numbers a row, 0 where one has none. */
+  before: LedgerColumns;
+  after: LedgerColumns;
+  rows: Int32Array;
   seconds: number;
 }
-
-/** As many rows are told as anybody scrolls through, those that differ first kept. */
-const ROWS = 3000;
 
 /** Where whatever goes beyond one rehearsal is found: a worker that may take its time. */
 export class StudyRoom extends LevelCopy {
@@ -58,7 +55,7 @@ export class StudyRoom extends LevelCopy {
     const [before, after] = [this.ledgerOf(one), this.ledgerOf(other)];
     const found = compareLedgers(before, after);
     const named = (id: string): string => nameOf(this.level, id).trim();
-    const rows = rowsOf(before, after, found);
+    const rows = rowsOf(before, after, found).flatMap((row) => [row.before?.number ?? 0, row.after?.number ?? 0]);
     const seconds = Math.max(before.at(before.length)?.seconds ?? 0, after.at(after.length)?.seconds ?? 0);
     return {
       same: found.same,
@@ -66,8 +63,9 @@ export class StudyRoom extends LevelCopy {
       missing: found.missing.length,
       added: found.added.length,
       parting: partingOf(found, before, after, named),
-      rows: rows.slice(0, ROWS),
-      more: Math.max(0, rows.length - ROWS),
+      before: before.columns(),
+      after: after.columns(),
+      rows: Int32Array.from(rows),
       seconds,
     };
   }
