@@ -96,7 +96,7 @@ export * from './reading/lanes';
 export * from './reading/matrix';
 export { unroll } from './document/unrolling';
 export type { Consequence, Unrolled } from './document/unrolling';
-export { whyNot } from './reading/why-not';
+export { whyNot, whyNotAt, whyNotStep } from './reading/why-not';
 export type { Run } from './reading/approach';
 export type { Reason } from './reading/why-not';
 export * from './sentences/level';

@@ -1,8 +1,8 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { apply, parseLevel, parseLevelText, rehearse, whyNot } from '../src/index';
+import { apply, parseLevel, parseLevelText, rehearse, whyNot, whyNotAt, whyNotStep } from '../src/index';
 import type { Level, Reason } from '../src/index';
-import { cause, chain, door, flag, goTo, levelOf, plate, step, visitor, wait, walk, zone } from './build';
+import { at, cause, chain, door, flag, goTo, levelOf, plate, solid, step, visitor, wait, walk, zone } from './build';
 
 const folder = join(__dirname, '../../../demo');
 function levelIn(file: string): Level {
@@ -41,9 +41,77 @@ describe('Why did nothing happen?', () => {
   it('never reached: how near anyone came, and when', () => {
     const level = yard({ chains: [chain('Open it', [cause('enter', 'spot')], [opening()])] }, goTo(-3, 0));
     const [first] = why(level, 'open-it');
-    expect(first!.says).toBe('Nobody entered “Spot”. “Miller” came nearest: 1.75 m away, at 2 s.');
+    expect(first!.says).toBe('Nobody entered “Spot”. “Miller” came nearest: 1.75 m away, at 2 s. Nothing was between them.');
     expect(first!.tick).toBe(20);
     expect(first!.mend).toContain('larger');
+  });
+
+  it('never reached: what was between, and made as much larger as is needed by one press, whatever its form', () => {
+    const listening = { chains: [chain('Open it', [cause('enter', 'spot')], [opening()])] };
+    const first = (parts: Record<string, unknown>, ...told: Record<string, unknown>[]): Reason =>
+      why(yard({ ...listening, ...parts }, ...told), 'open-it')[0]!;
+    const walled = { solids: [solid('Mill wall', -2, 0, { size: at(0.5, 104, 3) })] };
+    expect(first(walled, goTo(-3, 0)).says).toMatch(/1.75 m away.* Between them: “Mill wall”\.$/);
+    expect(first(walled, goTo(0, 0)).says).toMatch(/“Mill wall” stopped it there\.$/);
+    // A wall is no reason where it does not stand between, nor one that is stepped over; what is between is not grown through.
+    const aside = { solids: [solid('Mill wall', -2, 9), solid('Sill', -2, 0, { size: at(0.5, 1, 0.2) })] };
+    expect(first(aside, goTo(-3, 0)).says).toMatch(/Nothing was between them\.$/);
+    expect([first(walled, goTo(-3, 0)).edit, first(aside, goTo(-3, 0)).edit === null]).toEqual([null, false]);
+    const high = { zones: [zone('Spot', 0, 0, { at: at(0, 0, 2.3) })] };
+    expect(first(high, goTo(0, 0)).says).toMatch(/0.5 m away.* It passed 0.5 m below it\.$/);
+    for (const shape of [
+      { kind: 'box', size: at(2, 2, 2) },
+      { kind: 'pillar', radius: 1, height: 2 },
+      { kind: 'ball', radius: 1 },
+    ])
+      for (const [z, heading, y] of [
+        [0, 0, 0],
+        [2.5, 0, 0.3],
+        [2.1, 40, -1.2],
+        [-2.05, 75, 0.7],
+      ]) {
+        const level = yard({ ...listening, zones: [zone('Spot', 0, 0, { at: at(0, 0, z), heading, shape })] }, goTo(-2, y!));
+        const { edit } = why(level, 'open-it')[0]!;
+        const mended = apply(level, edit!);
+        expect([shape.kind, z, parseLevel(JSON.parse(JSON.stringify(mended))).ok]).toEqual([shape.kind, z, true]);
+        expect(rehearse(mended, mended.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
+      }
+  });
+
+  it('of one step: what it did and what came of it, that it was never come to, or why its chain never started', () => {
+    const steps = [opening(), step('wait', { seconds: 30 }), step('close', { door: 'gate' })];
+    const parts = { chains: [chain('Open it', [cause('enter', 'spot')], steps)] };
+    const ask = (level: Level, at: number): string[] =>
+      whyNotStep(level, rehearse(level, level.walks[0]!), 'open-it', level.chains[0]!.steps[at]!.id).map((one) => one.says);
+    const walked = yard({ ...parts, walks: [walk({ miller: [goTo(0, 0)] }, { atMost: 20 })] });
+    expect(ask(walked, 0)[0]).toMatch(/^“open Gate” was done once at 3.8 s, and Gate starts to open\.$/);
+    expect(ask(walked, 2)).toEqual(['“close Gate” was never come to.']);
+    expect(ask(yard(parts, goTo(-3, 0)), 0)[0]).toMatch(/^Nobody entered “Spot”/);
+  });
+
+  it('of a moment: what came before and after, what was under way, who was inside, who was near what', () => {
+    const parts = { chains: [chain('Open it', [cause('enter', 'spot')], [step('wait', { seconds: 2 }), opening()])] };
+    const level = yard(parts, goTo(0, 0), wait(9));
+    const run = rehearse(level, level.walks[0]!);
+    const at = (seconds: number): string[] => whyNotAt(level, run, seconds * 10).map((one) => one.says);
+    expect(at(1)).toEqual([
+      'Nothing fired at 1 s; the next, at 3.8 s: Miller enters Spot.',
+      '“Miller” was inside of nothing; nearest was “Spot”, 2.75 m away.',
+    ]);
+    expect(at(3.8)[0]).toMatch(/^At 3.8 s Miller enters Spot, and \d+ more\.$/);
+    expect(at(4.5)).toEqual([
+      expect.stringMatching(/^Nothing fired at 4.5 s; the last before it, at 3.8 s: .*; the next, at 5 s: Miller has arrived\.$/),
+      expect.stringMatching(/^“Open it” had started at 3.8 s: next comes “.*”, at 5.8 s\.$/),
+      '“Miller” was inside of “Spot” since 3.8 s: entering it fires once, staying does not.',
+    ]);
+    // What was held is told with its mend, as of a chain.
+    const kept = yard(
+      { chains: [chain('Open it', [cause('enter', 'spot', { filter: { kinds: ['creature'] } })], [opening()])] },
+      goTo(0, 0),
+    );
+    const [held] = whyNotAt(kept, rehearse(kept, kept.walks[0]!), 38).filter(({ edit }) => edit !== null);
+    expect(held!.says).toMatch(/^Held: /);
+    expect(rehearse(apply(kept, held!.edit!), kept.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
   });
 
   it('reached but held: the condition with the values that were read, the limit, the pause', () => {

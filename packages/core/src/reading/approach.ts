@@ -55,6 +55,31 @@ export function nearestApproach(level: Level, run: Run, id: string): Approach | 
   return best;
 }
 
+/**
+ * Of what chains listen to, the nearest to a visitor at a tick, as it stands at the start; null if the visitor
+ * was out of play, or its room has nothing of the sort.
+ */
+export function nearestAt(
+  level: Level,
+  { tracks }: Run,
+  visitor: Visitor,
+  tick: number,
+): { visitor: string; of: string; metres: number } | null {
+  const stay = tracks.rooms.get(visitor.id)?.findLast((one) => one.tick <= tick);
+  const room = stay === undefined ? visitor.room : stay.room;
+  const track = tracks.visitors.get(visitor.id);
+  const body = bodyAt(visitor.body, track === undefined ? visitor.at : vectorOf(valuesAt(track, tick)));
+  const heard = new Set(level.chains.flatMap(({ causes }) => causes.map(({ of }) => of)));
+  let best: { visitor: string; of: string; metres: number } | null = null;
+  for (const one of [...level.zones, ...level.fixtures]) {
+    if (one.room !== room || !heard.has(one.id)) continue;
+    const shape = shapeOf(level, one.id);
+    const metres = shape === null ? Infinity : gap(body, shape);
+    if (metres < (best?.metres ?? Infinity)) best = { visitor: visitor.id, of: one.id, metres };
+  }
+  return best;
+}
+
 function shapeOf(level: Level, id: string): Shape | null {
   const found = lookup(level).get(id);
   if (found === undefined || (found.collection !== 'zones' && found.collection !== 'fixtures')) return null;

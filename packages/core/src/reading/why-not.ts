@@ -15,8 +15,9 @@ import type { Entry } from '../ledger/entry';
 import type { CauseEvent } from '../vocabulary/events';
 import { spoken } from '../vocabulary/phrase';
 import { kindOfCause } from '../kinds/causes';
-import { nearestApproach } from './approach';
+import { nearestApproach, nearestAt } from './approach';
 import type { Run } from './approach';
+import { betweenOf } from './between';
 import { entrySentence } from './entries';
 
 /** One part of an answer: in a sentence, with the entries that say so, and the remedy as an edit where there is one. */
@@ -33,6 +34,8 @@ export interface Reason {
 
 /** How far answers go back from chain to chain. */
 const DEEPEST = 4;
+/** Of what goes on at a moment so much of a sort is told. */
+const MOST = 4;
 
 /**
  * Why nothing happened at a thing, a chain or a visitor in a run, or what did: never reached, held, given up, found so already,
@@ -40,6 +43,16 @@ const DEEPEST = 4;
  */
 export function whyNot(level: Level, run: Run, id: string): Reason[] {
   return new Asking(level, run).of(id);
+}
+
+/** Why a step of a chain did nothing in a run, or what it did. */
+export function whyNotStep(level: Level, run: Run, chain: string, step: string): Reason[] {
+  return new Asking(level, run).ofOneStep(chain, step);
+}
+
+/** Why nothing happened at a tick of a run, or what did: what was held, what was under way, and who was near or inside of what. */
+export function whyNotAt(level: Level, run: Run, tick: number): Reason[] {
+  return new Asking(level, run).ofMoment(tick);
 }
 
 class Asking {
@@ -69,6 +82,115 @@ class Asking {
       default:
         return this.ofThing(id, depth);
     }
+  }
+
+  ofOneStep(chainId: string, stepId: string): Reason[] {
+    const chain = this.things.get(chainId)?.thing as Chain | undefined;
+    const step = chain?.steps?.find(({ id }) => id === stepId);
+    if (chain === undefined || step === undefined) return [reason('This is not in the level any more.')];
+    const done = this.entries.filter((one) => one.kind === 'step' && one.chain === chainId && one.step === stepId);
+    const [first] = done;
+    // What never started has no step that could have done anything.
+    if (first === undefined && this.entries.every(({ kind, chain: own }) => kind !== 'chain-started' || own !== chainId))
+      return this.ofChain(chain, 0);
+    const wrong = this.ofStep(chain, step);
+    if (first === undefined) return [...wrong, ...this.gaveUp(chain)];
+    const effects = this.entries.filter(({ cause }) => cause === first.number);
+    const numbers = [first, ...effects].map(({ number }) => number);
+    const times = done.length === 1 ? 'once' : `${done.length} times, first`;
+    const came = effects.length === 0 ? '' : `, and ${this.say(effects[0]!)}`;
+    return [reason(`${this.said(step)} was done ${times} at ${at(first)}${came}.`, numbers), ...wrong];
+  }
+
+  ofMoment(tick: number): Reason[] {
+    const now = this.entries.filter((entry) => entry.tick === tick && entry.kind !== 'start' && entry.kind !== 'end');
+    const seconds = `${round(tick / this.level.rate)} s`;
+    const held = now.filter(({ kind }) => kind === 'held');
+    const happened = now.filter(({ kind }) => kind !== 'held');
+    const found: Reason[] = [];
+    const [first] = happened;
+    if (first !== undefined) {
+      const more = happened.length === 1 ? '' : `, and ${happened.length - 1} more`;
+      found.push(
+        reason(
+          `At ${seconds} ${this.say(first)}${more}.`,
+          happened.map(({ number }) => number),
+        ),
+      );
+    } else if (held.length === 0) found.push(this.nothingAt(tick, seconds));
+    for (const entry of held) {
+      const chain = this.things.get(entry.chain ?? '')?.thing as Chain | undefined;
+      const remedy = chain === undefined ? nothing : this.remedy(chain, entry);
+      found.push({ ...reason(`Held: ${this.say(entry)}.`, [entry.number]), ...remedy });
+    }
+    return [...found, ...this.underWay(tick), ...this.insideAt(tick)];
+  }
+
+  /** What came before and after a tick at which nothing was written. */
+  private nothingAt(tick: number, seconds: string): Reason {
+    const before = this.entries.findLast((entry) => entry.tick < tick && entry.kind !== 'start');
+    const after = this.entries.find((entry) => entry.tick > tick && entry.kind !== 'end');
+    const parts = [
+      ...(before === undefined ? [] : [`the last before it, at ${at(before)}: ${this.say(before)}`]),
+      ...(after === undefined ? ['nothing comes after it'] : [`the next, at ${at(after)}: ${this.say(after)}`]),
+    ];
+    return reason(
+      `Nothing fired at ${seconds}; ${parts.join('; ')}.`,
+      [before, after].flatMap((entry) => entry?.number ?? []),
+    );
+  }
+
+  /** The chains that had started by a tick and were not over, and what of them comes next. */
+  private underWay(tick: number): Reason[] {
+    const begun = new Map<string, Entry>();
+    for (const entry of this.entries) {
+      if (entry.tick > tick) break;
+      if (entry.chain === null) continue;
+      if (entry.kind === 'chain-started') begun.set(entry.chain, entry);
+      else if (entry.kind === 'chain-finished' || entry.kind === 'gave-up') begun.delete(entry.chain);
+    }
+    return [...begun].slice(0, MOST).map(([chain, started]) => {
+      const next = this.entries.find(
+        (one) => one.tick > tick && one.chain === chain && (one.kind === 'step' || one.kind === 'chain-finished'),
+      );
+      const then =
+        next === undefined
+          ? 'nothing more of it comes'
+          : next.kind === 'step'
+            ? `next comes “${this.say(next)}”, at ${at(next)}`
+            : `it is over at ${at(next)}`;
+      return reason(`${this.name(chain)} had started at ${at(started)}: ${then}.`, [
+        started.number,
+        ...(next === undefined ? [] : [next.number]),
+      ]);
+    });
+  }
+
+  /** Who was inside of what that is listened to, since when; or, of those inside of nothing, what was nearest. */
+  private insideAt(tick: number): Reason[] {
+    const inside = new Map<string, Entry>();
+    for (const entry of this.entries) {
+      if (entry.tick > tick) break;
+      const key = `${entry.who} ${entry.what}`;
+      if (entry.kind === 'enter' || entry.kind === 'arrived-inside') inside.set(key, entry);
+      else if (entry.kind === 'leave') inside.delete(key);
+    }
+    const within = new Set([...inside.values()].map(({ who }) => who));
+    const stays = [...inside.values()].slice(0, MOST).map((entry) => {
+      const listening = this.level.chains.some(({ causes }) => causes.some(({ on, of }) => of === entry.what && on === 'enter'));
+      const since = `${this.name(entry.who!)} was inside of ${this.name(entry.what!)} since ${at(entry)}`;
+      return reason(`${since}${listening ? ': entering it fires once, staying does not' : ''}.`, [entry.number]);
+    });
+    const near = this.level.visitors
+      .filter(({ id, kind, inPlay }) => inPlay && kind !== 'prop' && !within.has(id))
+      .flatMap((visitor) => nearestAt(this.level, this.run, visitor, tick) ?? [])
+      .sort((a, b) => a.metres - b.metres)
+      .slice(0, MOST)
+      .map(({ visitor, of, metres }) => ({
+        ...reason(`${this.name(visitor)} was inside of nothing; nearest was ${this.name(of)}, ${round(metres)} m away.`),
+        tick,
+      }));
+    return [...stays, ...near];
   }
 
   private ofChain(chain: Chain, depth: number): Reason[] {
@@ -180,7 +302,7 @@ class Asking {
 
   /** A step that was never come to, that found nobody, that changed nothing, or whose effect was undone. */
   private ofStep(chain: Chain, step: Step): Reason[] {
-    const said = `“${spoken(kindOfStep(step.kind).phrase(step), (id) => nameOf(this.level, id))}”`;
+    const said = this.said(step);
     const done = this.entries.filter(
       ({ kind, chain: own, step: which }) => kind === 'step' && own === chain.id && which === step.id,
     );
@@ -274,16 +396,16 @@ class Asking {
     const best = nearestApproach(this.level, this.run, cause.of);
     if (best === 'no place') return reason(`Nobody ${verb} ${name}.`);
     if (best === null) return reason(`Nobody ${verb} ${name}: nobody was in its room.`, [], 'Let a walk lead there.');
-    const when = `${Math.round((best.tick / this.level.rate) * 100) / 100} s`;
-    const near = Math.round(best.metres * 100) / 100;
+    const when = `${round(best.tick / this.level.rate)} s`;
+    const near = round(best.metres);
+    const between = betweenOf(this.level, this.run, best, cause.of);
     const says =
       near === 0
         ? `Nobody ${verb} ${name}, though ${this.name(best.visitor)} was at it, at ${when}.`
-        : `Nobody ${verb} ${name}. ${this.name(best.visitor)} came nearest: ${near} m away, at ${when}.`;
-    return {
-      ...reason(says, [], near < 2 ? 'Make it larger, or lead the walk through it.' : 'Lead the walk through it.'),
-      tick: best.tick,
-    };
+        : `Nobody ${verb} ${name}. ${this.name(best.visitor)} came nearest: ${near} m away, at ${when}.${between.says}`;
+    const edit = cause.on === 'enter' ? between.edit : null;
+    const mend = edit !== null || near < 2 ? 'Make it larger, or lead the walk through it.' : 'Lead the walk through it.';
+    return { ...reason(says, [], mend), tick: best.tick, edit };
   }
 
   private ofThing(id: string, depth: number): Reason[] {
@@ -340,6 +462,10 @@ class Asking {
     return entrySentence(entry, (id) => nameOf(this.level, id));
   }
 
+  private said(step: Step): string {
+    return `“${spoken(kindOfStep(step.kind).phrase(step), (id) => nameOf(this.level, id))}”`;
+  }
+
   private name(id: string): string {
     return `“${nameOf(this.level, id).trim()}”`;
   }
@@ -362,5 +488,9 @@ function reason(says: string, entries: number[] = [], mend = ''): Reason {
 }
 
 function at(entry: Entry): string {
-  return `${Math.round(entry.seconds * 100) / 100} s`;
+  return `${round(entry.seconds)} s`;
+}
+
+function round(value: number): number {
+  return Math.round(value * 100) / 100;
 }

@@ -5,6 +5,8 @@ interface Outline {
   id: string;
   d: string;
   manner: 'solid' | 'zone' | 'fixture' | 'visitor';
+  /** How far it is across, in metres. */
+  across: number;
 }
 
 /** How many things a small plan shows at most: beyond that it would be a smear. */
@@ -70,12 +72,14 @@ export class SmallPlan {
     const only = this.only();
     const wanted = (thing: Thing & { room: string }): boolean =>
       only === null ? thing.room === rooms[0]?.id : only.includes(thing.id);
-    return [
+    const all = [
       ...zones.filter(wanted).map((one) => outline(one.id, one.at, one.heading, sizeOf(one.shape), 'zone')),
       ...solids.filter(wanted).map((one) => outline(one.id, one.at, one.heading, one.size, 'solid')),
       ...fixtures.filter(wanted).map((one) => outline(one.id, one.at, one.heading, 'size' in one ? one.size : dot, 'fixture')),
       ...visitors.filter(wanted).map((one) => outline(one.id, one.at, 0, sizeOf(one.body), 'visitor')),
-    ].slice(0, SHOWN);
+    ];
+    // Of too many the largest: they say what the place is like.
+    return all.length <= SHOWN ? all : all.toSorted((a, b) => b.across - a.across).slice(0, SHOWN);
   });
 
   protected readonly room = computed(() => {
@@ -130,5 +134,5 @@ function outline(
     const north = at.y + x * Math.sin(turn) + y * Math.cos(turn);
     return `${east.toFixed(3)} ${(-north).toFixed(3)}`;
   });
-  return { id, d: `M${corners.join('L')}Z`, manner };
+  return { id, d: `M${corners.join('L')}Z`, manner, across: Math.hypot(size.x, size.y) };
 }

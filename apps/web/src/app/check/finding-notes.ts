@@ -2,6 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { Editor } from '../studio/editor';
 import { Snags } from './snags';
 
+/** So many are listed beside the thing. */
+const LISTED = 6;
+
 /** What is found wrong about one thing, where the thing is edited: with its mend. */
 @Component({
   selector: 'nw-finding-notes',
@@ -13,6 +16,9 @@ import { Snags } from './snags';
           <button type="button" class="button small" (click)="editor.edit(edit)">Mend it</button>
         }
       </p>
+    }
+    @if (all().length > listed) {
+      <p class="remark">And {{ all().length - listed }} more about it: Check has them all.</p>
     }
   `,
   styles: `
@@ -36,5 +42,7 @@ export class FindingNotes {
   readonly thing = input.required<string>();
   protected readonly editor = inject(Editor);
   private readonly looked = inject(Snags);
-  protected readonly findings = computed(() => this.looked.about(this.thing()).slice(0, 6));
+  protected readonly listed = LISTED;
+  protected readonly all = computed(() => this.looked.about(this.thing()));
+  protected readonly findings = computed(() => this.all().slice(0, LISTED));
 }

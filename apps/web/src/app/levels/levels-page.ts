@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
@@ -7,6 +7,7 @@ import type { Fault, Level } from '@nettlewick/core';
 import { failureText } from '../saving/asking';
 import { SmallPlan } from '../board/small-plan';
 import { LevelsApi } from '../saving/levels-api';
+import { Pager, partOf } from '../studio/pager';
 import { Theme } from '../studio/theme';
 import { WorkedExamples } from './worked-examples';
 import type { WorkedExample } from './worked-examples';
@@ -15,11 +16,13 @@ import type { WorkedExample } from './worked-examples';
 const DRAWN = 6;
 /** Whoever has no more levels than this is told how to begin. */
 const FEW = 2;
+/** So many faults of a file are listed at once. */
+const FAULTS = 50;
 
 /** The first screen: what Nettlewick is for, and the levels that are here. */
 @Component({
   selector: 'nw-levels-page',
-  imports: [DatePipe, RouterLink, SmallPlan],
+  imports: [DatePipe, Pager, RouterLink, SmallPlan],
   templateUrl: './levels-page.html',
   styleUrl: './levels-page.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -35,6 +38,12 @@ export class LevelsPage {
   protected readonly wrongName = signal<string | null>(null);
   /** What is wrong with a file that was not opened, and what of it could be. */
   protected readonly faults = signal<{ file: string; faults: Fault[]; saved: ReturnType<typeof salvageLevel> } | null>(null);
+  /** Where the parts of long lists that are shown begin: anew for another file. */
+  protected readonly fault = linkedSignal({ source: this.faults, computation: () => 0 });
+  protected readonly loss = linkedSignal({ source: this.faults, computation: () => 0 });
+  protected readonly faultsAtOnce = FAULTS;
+  protected readonly shownFaults = computed(() => partOf(this.faults()?.faults ?? [], this.fault(), FAULTS));
+  protected readonly shownLosses = computed(() => partOf(this.faults()?.saved?.lost ?? [], this.loss(), FAULTS));
   protected readonly renaming = signal<string | null>(null);
 
   private readonly worked = inject(WorkedExamples);

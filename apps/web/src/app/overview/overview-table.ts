@@ -3,7 +3,7 @@ import { whoeverItIs } from '@nettlewick/core';
 import type { Act, Cell, Matrix, Row } from '@nettlewick/core';
 import { NzTableModule } from 'ng-zorro-antd/table';
 import { Editor } from '../studio/editor';
-import { Pager, firstOf } from '../studio/pager';
+import { Pager, firstOf, partOf } from '../studio/pager';
 
 /** So many rows and columns are shown at once; the pager and the search lead to the others. */
 const ROWS = 40;
@@ -69,10 +69,7 @@ export class OverviewTable {
       return cells.length === 0 ? [] : [{ ...row, cells: new Map(cells) }];
     });
   });
-  private readonly shownRows = computed(() => {
-    const first = firstOf(this.row(), this.fitting().length, ROWS);
-    return this.fitting().slice(first, first + ROWS);
-  });
+  private readonly shownRows = computed(() => partOf(this.fitting(), this.row(), ROWS));
   /** What the rows in view act on. */
   protected readonly columns = computed(() => {
     const rows = this.shownRows();
@@ -80,10 +77,7 @@ export class OverviewTable {
       .columns.filter((to) => rows.some(({ cells }) => cells.has(to)))
       .map((id) => ({ id, name: this.nameOf(id) }));
   });
-  protected readonly shownColumns = computed(() => {
-    const first = firstOf(this.column(), this.columns().length, COLUMNS);
-    return this.columns().slice(first, first + COLUMNS);
-  });
+  protected readonly shownColumns = computed(() => partOf(this.columns(), this.column(), COLUMNS));
   protected readonly rows = computed(() =>
     this.shownRows().map((row) => ({
       ...row,

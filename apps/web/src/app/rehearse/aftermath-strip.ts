@@ -14,7 +14,7 @@ import { Aftermaths } from './aftermaths';
         >
         @if (changes().length > 1) {
           <button type="button" class="button small" [attr.aria-expanded]="all()" (click)="all.set(!all())">
-            {{ all() ? 'less' : 'and ' + (changes().length - 1) + ' more' }}
+            {{ all() ? 'less' : 'and ' + (changes().length - 1 + more()) + ' more' }}
           </button>
         }
         <button type="button" class="button bare small" (click)="dismiss()">all right</button>
@@ -28,6 +28,9 @@ import { Aftermaths } from './aftermaths';
           <li>
             {{ one.says }} <em>({{ one.walks }})</em>
           </li>
+        }
+        @if (more() > 0) {
+          <li class="quiet">and {{ more() }} more that matter less: Compare has them all</li>
         }
       </ul>
     }
@@ -84,6 +87,7 @@ export class AftermathStrip {
       walks: walks.length === 1 ? this.editor.nameOf(walks[0]!).trim() : `${walks.length} walks`,
     })),
   );
+  protected readonly more = computed(() => this.aftermaths.found()?.more ?? 0);
   /** What the line says while nothing has changed: it keeps its room, so that the sheet stays where it is. */
   protected readonly rests = computed(() => {
     const found = this.aftermaths.found();

@@ -50,7 +50,7 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
 
   /** What was said has been read. */
   dismiss(): void {
-    patchState(this, ({ found }) => ({ found: found === null ? null : { ...found, changes: [] } }));
+    patchState(this, ({ found }) => ({ found: found === null ? null : { ...found, changes: [], more: 0 } }));
   }
 
   private ask(): void {

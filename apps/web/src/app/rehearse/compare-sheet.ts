@@ -7,7 +7,7 @@ import { scaleLinear } from 'd3-scale';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { Pager, firstOf } from '../studio/pager';
+import { Pager, partOf } from '../studio/pager';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../saving/asking';
 import { LevelStore } from '../state/level-store';
@@ -111,16 +111,13 @@ export class CompareSheet {
   protected readonly first = linkedSignal({ source: () => this.rows(), computation: () => 0 });
   protected readonly atOnce = AT_ONCE;
   protected readonly listed = computed(() => {
-    const first = firstOf(this.first(), this.rows().length, AT_ONCE);
     const named = (id: string): string => this.editor.nameOf(id).trim();
     const seconds = (entry: Entry | null): string => (entry === null ? '—' : entry.seconds.toFixed(2));
-    return this.rows()
-      .slice(first, first + AT_ONCE)
-      .map((row) => ({
-        ...row,
-        says: entrySentence((row.after ?? row.before)!, named),
-        times: `${seconds(row.before)} → ${seconds(row.after)}`,
-      }));
+    return partOf(this.rows(), this.first(), AT_ONCE).map((row) => ({
+      ...row,
+      says: entrySentence((row.after ?? row.before)!, named),
+      times: `${seconds(row.before)} → ${seconds(row.after)}`,
+    }));
   });
 
   /** Where the two part, in a sentence. */
@@ -158,7 +155,7 @@ export class CompareSheet {
       if (id !== null)
         untracked(async () => {
           const answer = await this.api.revisions(id);
-          if (answer.ok) this.revisions.set(answer.value.slice(0, 20));
+          if (answer.ok) this.revisions.set(answer.value);
         });
     });
     effect(() => {

@@ -17,6 +17,7 @@ import { FormsModule } from '@angular/forms';
 import { scaleLinear } from 'd3-scale';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Named } from '../studio/named';
+import { Pager, firstOf, partOf } from '../studio/pager';
 import { inkedSvg } from '../board/inked-svg';
 import { Editor } from '../studio/editor';
 import { Playback } from './playback';
@@ -27,8 +28,8 @@ import { Studies } from './studies';
 const ROW = 18;
 const RULER = 20;
 const NAMES = 150;
-/** More lanes than this are not drawn. */
-const DRAWN = 200;
+/** So many lanes are drawn at once. */
+const DRAWN = 100;
 
 /** So many entries of one tick have room. */
 const IN_TICK = 40;
@@ -50,7 +51,7 @@ interface Drawn {
 /** What everything was along one time axis: bars for what lasts, strokes for instants, a ring for what was held. */
 @Component({
   selector: 'nw-lanes-view',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, FormsModule, Named, NzSelectModule],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, FormsModule, Named, NzSelectModule, Pager],
   templateUrl: './lanes-view.html',
   styleUrl: './lanes-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -114,16 +115,24 @@ export class LanesView {
   protected readonly width = computed(() => 620 * this.zoom());
   protected readonly perTick = computed(() => this.width() / Math.max(1, this.playback.last()));
   protected readonly groups = computed(() => [...new Set(this.lanes().map(({ group }) => group))]);
+  /** The lanes of the groups that are not folded, in the order in which they are to stand. */
+  protected readonly standing = computed<Lane[]>(() => {
+    const folded = this.folded();
+    const lanes = this.lanes().filter(({ group }) => !folded.has(group));
+    const rank = new Map(this.order().map((thing, at) => [thing, at]));
+    // A sort leaves in their order what was never put elsewhere.
+    return rank.size === 0
+      ? lanes
+      : lanes.toSorted((a, b) => (rank.get(a.thing) ?? rank.size) - (rank.get(b.thing) ?? rank.size));
+  });
+  /** The first lane of those that are drawn. */
+  protected readonly first = signal(0);
+  protected readonly atOnce = DRAWN;
   protected readonly drawn = computed<Drawn[]>(() => {
     const scale = this.perTick();
-    const folded = this.folded();
     const hangs = this.studies.hangs();
     let top = RULER;
-    const order = this.order();
-    const rank = new Map(order.map((thing, at) => [thing, at]));
-    const lanes = this.lanes().filter(({ group }) => !folded.has(group));
-    const placeOf = (lane: Lane): number => rank.get(lane.thing) ?? order.length + lanes.indexOf(lane);
-    return (order.length === 0 ? lanes : lanes.toSorted((a, b) => placeOf(a) - placeOf(b))).slice(0, DRAWN).map((lane) => {
+    return partOf(this.standing(), this.first(), DRAWN).map((lane) => {
       const height = Math.max(1, lane.rows.length) * ROW + 4;
       const bars = lane.rows.flatMap((row, r) =>
         row.map((span) => ({
@@ -164,11 +173,14 @@ export class LanesView {
       .map((value) => ({ value, x: (value / Math.max(seconds, 0.001)) * this.width() }));
   });
   /** What happens in the tick that is shown, side by side in its order, with what put it there. */
-  protected readonly inTick = computed(() => {
-    const ledger = this.playback.ledger();
+  private readonly ofTick = computed(() => {
     this.playback.entries();
+    return orderInTick(this.playback.ledger(), this.playback.tick());
+  });
+  protected readonly moreInTick = computed(() => Math.max(0, this.ofTick().length - IN_TICK));
+  protected readonly inTick = computed(() => {
     const { rules } = this.editor.level();
-    return orderInTick(ledger, this.playback.tick())
+    return this.ofTick()
       .slice(0, IN_TICK)
       .map(({ entry, phase, rule }) => ({
         entry,
@@ -227,10 +239,11 @@ export class LanesView {
 
   /** Puts a lane elsewhere among those that are shown. */
   protected move(from: number, to: number): void {
-    const things = this.drawn().map(({ lane }) => lane.thing);
-    const moved = things[from];
-    if (moved === undefined || to < 0 || to >= things.length || from === to) return;
-    this.order.set(things.toSpliced(from, 1).toSpliced(to, 0, moved));
+    const things = this.standing().map(({ thing }) => thing);
+    const first = firstOf(this.first(), things.length, DRAWN);
+    const moved = things[first + from];
+    if (moved === undefined || to < 0 || to >= this.drawn().length || from === to) return;
+    this.order.set(things.toSpliced(first + from, 1).toSpliced(first + to, 0, moved));
     setTimeout(() => document.querySelector<HTMLElement>(`nw-lanes-view li:nth-child(${to + 1}) .grip`)?.focus());
   }
 

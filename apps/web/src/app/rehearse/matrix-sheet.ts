@@ -6,7 +6,7 @@ import type { Chain, Covered, Matrix } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { downloadDrawing } from '../board/drawing-file';
 import { OverviewTable, cameOf } from '../overview/overview-table';
-import { Pager, firstOf } from '../studio/pager';
+import { Pager, partOf } from '../studio/pager';
 import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Named } from '../studio/named';
@@ -106,10 +106,7 @@ export class MatrixSheet {
       .filter(({ tried }) => !tried)
       .map((one) => ({ ...one, name: this.nameOf(one.thing), says: this.gapSays(one) })),
   );
-  protected readonly shownGaps = computed(() => {
-    const first = firstOf(this.gap(), this.gaps().length, GAPS);
-    return this.gaps().slice(first, first + GAPS);
-  });
+  protected readonly shownGaps = computed(() => partOf(this.gaps(), this.gap(), GAPS));
   protected readonly share = computed(() => {
     const covered = this.answer()?.covered ?? [];
     return covered.length === 0 ? null : Math.round((100 * covered.filter(({ tried }) => tried).length) / covered.length);

@@ -5,9 +5,6 @@ import { ChartComponent } from 'ng-apexcharts';
 import { Editor } from '../studio/editor';
 import { Theme } from '../studio/theme';
 
-/** So many chains have room. */
-const MOST = 14;
-
 /** When chains started over the runs of a spread: least, quarter, median, three quarters and most of each. */
 @Component({
   selector: 'nw-spread-chart',
@@ -39,11 +36,10 @@ export class SpreadChart {
   private readonly editor = inject(Editor);
   private readonly paper = inject(Theme);
   private readonly nonce = inject(CSP_NONCE, { optional: true });
-  private readonly shown = computed(() => this.chains().slice(0, MOST));
   protected readonly series = computed(() => [
     {
       name: 'first start',
-      data: this.shown().map(({ chain, times }) => ({
+      data: this.chains().map(({ chain, times }) => ({
         x: this.editor.nameOf(chain).trim(),
         y: [0, 0.25, 0.5, 0.75, 1].map((part) => Math.round(quantile(times, part) * 1000) / 1000),
       })),
@@ -52,7 +48,7 @@ export class SpreadChart {
   protected readonly chart = computed(() => ({
     type: 'boxPlot' as const,
     nonce: this.nonce ?? undefined,
-    height: 64 + this.shown().length * 30,
+    height: 64 + this.chains().length * 30,
     animations: { enabled: false },
     toolbar: { show: false },
     zoom: { enabled: false },
@@ -73,7 +69,7 @@ export class SpreadChart {
   protected readonly yaxis = computed(() => ({ labels: { maxWidth: 190, style: { fontSize: '13px' } } }));
   protected readonly theme = computed(() => ({ mode: this.paper.dark() ? ('dark' as const) : ('light' as const) }));
   protected readonly label = computed(() =>
-    this.shown()
+    this.chains()
       .map(
         ({ chain, times }) =>
           `${this.editor.nameOf(chain).trim()}: ${times[0]!.toFixed(2)} to ${times.at(-1)!.toFixed(2)} seconds`,

@@ -5,7 +5,7 @@ import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettle
 import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { Pager, firstOf } from '../studio/pager';
+import { Pager, firstOf, partOf } from '../studio/pager';
 import { Editor } from '../studio/editor';
 import { LevelStore } from '../state/level-store';
 import { PlayFeed } from './play-feed';
@@ -18,7 +18,9 @@ type Explained = Omit<LogExplained, 'ledger'>;
 
 /** A log of more than this is not read, in bytes. */
 const MOST = 50_000_000;
-/** So many lines of it are shown at once. */
+/** So many of what is found are shown at once: as many chains have room in a drawing. */
+const AT_ONCE = 14;
+/** So many lines of a log are shown at once. */
 const LOG_ROWS = 40;
 
 /** What goes beyond one rehearsal: other house rules, many varied runs, and what a real game has done. */
@@ -60,6 +62,13 @@ export class WhatIfSheet {
     return spread?.walk === this.walk() ? spread : null;
   });
   protected readonly isOld = computed(() => this.shownSpread() !== null && this.shownSpread()!.level !== this.editor.level());
+
+  /** Where the parts of long lists that are shown begin: anew for other ones. */
+  protected readonly dependence = linkedSignal({ source: this.safety, computation: () => 0 });
+  protected readonly chain = linkedSignal({ source: this.spread, computation: () => 0 });
+  protected readonly atOnce = AT_ONCE;
+  protected readonly shownDependences = computed(() => partOf(this.safety()?.dependences ?? [], this.dependence(), AT_ONCE));
+  protected readonly shownChains = computed(() => partOf(this.shownSpread()?.found.chains ?? [], this.chain(), AT_ONCE));
 
   protected readonly words = rulesInWords;
   protected readonly quantile = quantile;
@@ -153,7 +162,7 @@ export class WhatIfSheet {
     const { rows, first } = explained.found;
     const named = (id: string): string => this.editor.nameOf(id).trim();
     const from = firstOf(this.logAt(), rows.length, LOG_ROWS);
-    return rows.slice(from, from + LOG_ROWS).map(({ fired, entry }, at) => ({
+    return partOf(rows, from, LOG_ROWS).map(({ fired, entry }, at) => ({
       isFirst: from + at === first,
       played:
         fired === null

@@ -10,6 +10,9 @@ import { Named } from '../studio/named';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
 
+/** So many entries of a reason are named at first. */
+const FEW = 4;
+
 /** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */
 @Component({
   selector: 'nw-why-sheet',
@@ -32,8 +35,13 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
             <li>
               <p class="says">{{ one.says }}</p>
               <p class="do">
-                @for (entry of one.entries.slice(0, 4); track entry) {
+                @for (entry of one.entries.slice(0, unfolded() === one ? undefined : few); track entry) {
                   <button type="button" class="button small" (click)="playback.show(entry)">entry {{ entry }}</button>
+                }
+                @if (one.entries.length > few && unfolded() !== one) {
+                  <button type="button" class="button bare small" (click)="unfolded.set(one)">
+                    and {{ one.entries.length - few }} more entries
+                  </button>
                 }
                 @if (one.tick !== null) {
                   <button type="button" class="button small" (click)="playback.seek(one.tick)">show that moment</button>
@@ -100,6 +108,9 @@ export class WhySheet {
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(Rehearser);
   protected readonly answer = signal<Reason[] | null>(null);
+  /** The reason of which all entries are shown. */
+  protected readonly unfolded = signal<Reason | null>(null);
+  protected readonly few = FEW;
   protected readonly options = computed(() => {
     const level = this.editor.level();
     return askable.flatMap((collection) =>

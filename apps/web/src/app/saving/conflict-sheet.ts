@@ -7,14 +7,18 @@ import { conflictResolved } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { DialogName } from '../studio/dialog-name';
 import { failureText } from './asking';
+import { Pager, partOf } from '../studio/pager';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 import { replayed } from './replayed';
 
+/** So many differences are shown at once. */
+const AT_ONCE = 100;
+
 /** Two versions of one level side by side, and the ways out; none of them loses either. */
 @Component({
   selector: 'nw-conflict-sheet',
-  imports: [DialogName, NzModalModule, NzTableModule],
+  imports: [DialogName, NzModalModule, NzTableModule, Pager],
   templateUrl: './conflict-sheet.html',
   styleUrl: './conflict-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -48,6 +52,9 @@ export class ConflictSheet {
     });
     return [...own, ...things];
   });
+  protected readonly first = signal(0);
+  protected readonly atOnce = AT_ONCE;
+  protected readonly shown = computed(() => partOf(this.rows(), this.first(), AT_ONCE));
 
   /** Ours becomes the newest revision; theirs stays in the history as the one before. */
   protected keepOurs(): void {

@@ -1,16 +1,20 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import type { Revision } from '@nettlewick/contract';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../studio/editor';
+import { Pager, partOf } from '../studio/pager';
 import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 
+/** So many revisions are listed at once. */
+const AT_ONCE = 60;
+
 /** The revisions of a level. Going back to one is an edit like any other: it can be undone. */
 @Component({
   selector: 'nw-revision-list',
-  imports: [DatePipe],
+  imports: [DatePipe, Pager],
   template: `
     @if (wrong(); as reason) {
       <p class="wrong" role="alert">{{ reason }}</p>
@@ -19,8 +23,9 @@ import { replacing } from './replacing';
       Every save of the last day is kept, then one for each hour, after a week one for each day; named ones and those that were
       gone back to for ever. Going back is an edit: undo takes it back.
     </p>
+    <nw-pager what="revisions" [total]="revisions().length" [size]="atOnce" [(at)]="first" />
     <ol>
-      @for (one of revisions(); track one.number) {
+      @for (one of shown(); track one.number) {
         <li>
           <span
             ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}
@@ -69,6 +74,9 @@ export class RevisionList {
   protected readonly current = inject(LevelStore).revision;
   protected readonly revisions = signal<Revision[]>([]);
   protected readonly wrong = signal<string | null>(null);
+  protected readonly first = signal(0);
+  protected readonly atOnce = AT_ONCE;
+  protected readonly shown = computed(() => partOf(this.revisions(), this.first(), AT_ONCE));
 
   constructor() {
     effect(() => void this.load(this.levelId(), this.current()));

@@ -52,6 +52,12 @@ export class Pager {
   protected readonly last = computed(() => Math.min(this.total(), this.first() + this.size()));
 }
 
+/** The part of a list that is shown. */
+export function partOf<T>(list: readonly T[], at: number, size: number): T[] {
+  const first = firstOf(at, list.length, size);
+  return list.slice(first, first + size);
+}
+
 /** The first of the part of a list that is shown: a list that has become shorter is shown from its last part on. */
 export function firstOf(at: number, total: number, size: number): number {
   return Math.max(0, Math.min(at, Math.floor((total - 1) / size) * size));

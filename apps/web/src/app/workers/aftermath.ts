@@ -6,12 +6,14 @@ import { LevelCopy } from './level-copy';
 export interface Aftermath {
   /** What changed, each in a sentence with the walks it holds for, what matters most first. */
   changes: { says: string; walks: string[] }[];
+  /** How many more changes there are, that matter less. */
+  more: number;
   /** The walks with expectations that are not met, with how many. */
   unmet: { walk: string; count: number }[];
 }
 
 /** As many sentences as anybody reads. */
-const SAID = 12;
+const SAID = 100;
 
 /** Runs every walk after an edit, and compares it with how it ran before. */
 export class AftermathRoom extends LevelCopy {
@@ -52,6 +54,6 @@ export class AftermathRoom extends LevelCopy {
       .sort((a, b) => b.change.weight - a.change.weight)
       .slice(0, SAID)
       .map(({ change, walks }) => ({ says: change.says, walks }));
-    return { changes, unmet };
+    return { changes, more: found.size - changes.length, unmet };
   }
 }
