@@ -31,6 +31,26 @@ describe('A designer understands', () => {
     await page.locator('nav a', { hasText: 'rehearse' }).locator('.snags').waitFor({ state: 'detached' });
   });
 
+  it('asks of a single step and of a moment, and hears what was between', async () => {
+    const { page } = studio;
+    await studio.choose('Walk to rehearse', 'The goose comes to the door');
+    await page.getByRole('tab', { name: 'Why not?' }).click();
+    const ask = async (what: string): Promise<void> => {
+      await page.locator('nw-why-sheet nz-select').click();
+      await page.keyboard.type(what);
+      await page.locator('nz-option-item').filter({ hasText: what }).first().click();
+    };
+    await ask('step 1 of The mill door opens for people');
+    await page.locator('nw-why-sheet .says', { hasText: 'the filter asks for kinds player, found creature' }).waitFor();
+    await ask('the moment that is shown');
+    await page.locator('nw-why-sheet .says', { hasText: /^Nothing fired at 0 s/ }).waitFor();
+    await page.locator('nw-why-sheet .says', { hasText: /“Goose” was inside of nothing; nearest was “.*”, .* m away/ }).waitFor();
+    await studio.press('Shift+ArrowRight');
+    await page.locator('nw-why-sheet .says', { hasText: /^(Nothing fired at|At) 1 s/ }).waitFor();
+    await studio.press('Home');
+    await ask('Mill door (door)');
+  });
+
   it('which overlap fires what, over all walks, and goes from a cell to its entry', async () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'Matrix' }).click();

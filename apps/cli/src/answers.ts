@@ -7,11 +7,14 @@ import {
   partingOf,
   percentage,
   rehearse,
+  ticksOf,
   whoeverItIs,
   whyNot,
+  whyNotAt,
+  whyNotStep,
 } from '@nettlewick/core';
 import type { HouseRules, Ledger, Level } from '@nettlewick/core';
-import { FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
+import { CannotRun, FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
 import { oneLine } from './printable';
 
@@ -103,17 +106,29 @@ export function compareFiles(surroundings: Surroundings, one: string, other: str
 
 export interface WhyOptions {
   walk: string;
+  step?: number;
+  at?: number;
   json?: true;
   seed: number;
   rule: Partial<HouseRules>;
 }
 
-/** Why nothing happened at a thing. */
-export function whyFile(surroundings: Surroundings, file: string, wanted: string, options: WhyOptions): number {
+/** Why nothing happened at a thing, a step of a chain, or a moment. */
+export function whyFile(surroundings: Surroundings, file: string, wanted: string | undefined, options: WhyOptions): number {
   const level = wholeLevel(surroundings, file);
   const walk = findWalk(level, options.walk);
-  const id = findThing(level, wanted);
-  const reasons = whyNot(level, rehearse(level, walk, { seed: options.seed, rules: options.rule }), id);
+  const { at, step } = options;
+  if ((wanted === undefined) === (at === undefined)) throw new CannotRun('Name a thing, or a moment with --at; one of the two.');
+  const id = wanted === undefined ? '' : findThing(level, wanted, step === undefined ? undefined : ['chains']);
+  const stepId = step === undefined ? undefined : level.chains.find((chain) => chain.id === id)?.steps[step - 1]?.id;
+  if (step !== undefined && stepId === undefined) throw new CannotRun(`The chain has no step ${step}.`);
+  const run = rehearse(level, walk, { seed: options.seed, rules: options.rule });
+  const reasons =
+    at !== undefined
+      ? whyNotAt(level, run, ticksOf(at, run.rate))
+      : stepId === undefined
+        ? whyNot(level, run, id)
+        : whyNotStep(level, run, id, stepId);
   for (const { says, entries, mend } of reasons)
     surroundings.out(
       options.json === true

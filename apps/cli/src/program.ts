@@ -70,14 +70,20 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
   root
     .command('why')
-    .description('answers why nothing happened at a thing in a walk: never reached, held, given up, so already, or undone later')
+    .description(
+      'answers why nothing happened at a thing or a moment of a walk: never reached, held, given up, so already, or undone later',
+    )
     .argument('<file>', 'a level document')
-    .argument('<thing>', 'the name or the id of a chain, a zone, a fixture or a visitor')
+    .argument('[thing]', 'the name or the id of a chain, a zone, a fixture or a visitor; none with --at')
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--step <number>', 'of a chain, only the step at this place, from 1', wholeNumber)
+    .option('--at <seconds>', 'ask about a moment of the walk in place of a thing', number(0, 1e6))
     .option('--json', 'print JSON lines, one reason a line')
     .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
     .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
-    .action((file: string, thing: string, options: WhyOptions) => finish(whyFile(surroundings, file, thing, options)));
+    .action((file: string, thing: string | undefined, options: WhyOptions) =>
+      finish(whyFile(surroundings, file, thing, options)),
+    );
   root
     .command('matrix')
     .description('prints what sets off against what acts, and what came of it over all walks, or over one')

@@ -206,6 +206,19 @@ describe('asked about a run', () => {
     const { code, out } = told('why', demo, 'Mill door', '--walk', 'The goose comes to the door');
     expect(code).toBe(0);
     expect(out).toContain('the filter asks for kinds player, found creature. [entry 4] Let creatures count too.');
+    // Of one step of a chain, and of a moment.
+    const walk = ['--walk', 'The goose comes to the door'];
+    expect(told('why', demo, 'The mill door opens for people', '--step', '1', ...walk).out).toContain('found creature');
+    expect(told('why', demo, '--at', '0.1', ...walk).out).toMatch(
+      /^Nothing fired at 0.1 s; the next, at .*“Goose” was inside of nothing/s,
+    );
+    for (const wrong of [
+      ['Mill door', '--at', '1'],
+      [],
+      ['Mill door', '--step', '1'],
+      ['The mill door opens for people', '--step', '9'],
+    ])
+      expect(told('why', demo, ...wrong, ...walk).code).toBe(2);
     expect(told('why', demo, 'Mill dor', '--walk', 'morning-round').err).toContain('did you mean "Mill door"');
   });
 

@@ -4,7 +4,7 @@ import { Ledger } from '@nettlewick/core';
 import type { Answered, Covered, Level, Matrix, Reason, Tracks } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Mirrored } from '../workers/mirrored';
-import type { RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
+import type { AskedWhy, RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
 import { startRehearsalRoom } from '../workers/start';
 import type { Started } from '../workers/started';
 
@@ -81,10 +81,10 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
     patchState(this, { live });
   }
 
-  /** Why nothing happened at a thing in the latest rehearsal, or what did; null if it cannot be told now. */
-  why(id: string): Promise<Reason[] | null> {
+  /** Why nothing happened at something in the latest rehearsal, or what did; null if it cannot be told now. */
+  why(asked: AskedWhy): Promise<Reason[] | null> {
     const walk = this.walk();
-    return this.answered((remote) => (walk === null ? Promise.resolve(null) : remote.why(walk.id, id)));
+    return this.answered((remote) => (walk === null ? Promise.resolve(null) : remote.why(walk.id, asked)));
   }
 
   /** What sets off against what acts, and what was tried, over all walks or one, by anybody or one; null if it cannot be told now. */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, model, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { wordOf } from '@nettlewick/core';
+import { nameOf, spoken, stepPhrase, wordOf } from '@nettlewick/core';
 import type { Collection, Reason, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
@@ -9,6 +9,9 @@ import { Rehearser } from './rehearser';
 import { Named } from '../studio/named';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
+
+/** Stands for the moment that is shown, among what is asked about by its id. */
+const MOMENT = '@';
 
 /** So many entries of a reason are named at first. */
 const FEW = 4;
@@ -23,7 +26,7 @@ const FEW = 4;
       <nz-select
         class="of"
         nzShowSearch
-        nzPlaceHolder="a chain, a zone, a fixture, a visitor: choose, or press it on the plan"
+        nzPlaceHolder="a chain, a step, a zone, a fixture, a visitor, this moment: choose, or press it on the plan"
         nwNamed="What is asked about"
         [ngModel]="about()"
         (ngModelChange)="about.set($event)"
@@ -111,14 +114,25 @@ export class WhySheet {
   /** The reason of which all entries are shown. */
   protected readonly unfolded = signal<Reason | null>(null);
   protected readonly few = FEW;
+  private asked = 0;
   protected readonly options = computed(() => {
     const level = this.editor.level();
-    return askable.flatMap((collection) =>
-      (level[collection] as Thing[]).map((thing) => ({
-        value: thing.id,
-        label: `${thing.name.trim()} (${wordOf(collection, thing)})`,
-      })),
-    );
+    const named = (id: string): string => nameOf(level, id).trim();
+    return [
+      { value: MOMENT, label: 'the moment that is shown' },
+      ...askable.flatMap((collection) =>
+        (level[collection] as Thing[]).map((thing) => ({
+          value: thing.id,
+          label: `${thing.name.trim()} (${wordOf(collection, thing)})`,
+        })),
+      ),
+      ...level.chains.flatMap(({ id, name, steps }) =>
+        steps.map((step, at) => ({
+          value: `${id} ${step.id}`,
+          label: `step ${at + 1} of ${name.trim()}: ${spoken(stepPhrase(step), named)}`,
+        })),
+      ),
+    ];
   });
 
   constructor() {
@@ -126,16 +140,20 @@ export class WhySheet {
     effect(() => {
       const about = this.about();
       this.rehearser.ran();
-      untracked(() => void this.ask(about));
+      // A moment is asked about when it stays.
+      const tick = about === MOMENT && !this.playback.playing() ? this.playback.tick() : 0;
+      untracked(() => void this.ask(about, tick));
     });
   }
 
-  private async ask(about: string | null): Promise<void> {
+  private async ask(about: string | null, tick: number): Promise<void> {
     if (about === null) {
       this.answer.set(null);
       return;
     }
-    const found = await this.rehearser.why(about);
-    if (this.about() === about) this.answer.set(found);
+    const [of = '', step] = about.split(' ');
+    const asked = (this.asked += 1);
+    const found = await this.rehearser.why(about === MOMENT ? { tick } : step === undefined ? { of } : { of, step });
+    if (this.asked === asked) this.answer.set(found);
   }
 }

@@ -1,4 +1,4 @@
-import { coverageOf, matrixOf, rehearse, whyNot } from '@nettlewick/core';
+import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep } from '@nettlewick/core';
 import type { Answered, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
 import { LevelCopy } from './level-copy';
 
@@ -12,6 +12,9 @@ export interface RehearsalSent {
   expectations: Answered[];
 }
 
+/** What is asked about: a thing, a step of a chain, or a moment. */
+export type AskedWhy = { of: string } | { of: string; step: string } | { tick: number };
+
 /** Where the kernel runs: never on the interface's thread. */
 export class RehearsalRoom extends LevelCopy {
   /** The latest run: questions about it are answered without another. */
@@ -22,9 +25,11 @@ export class RehearsalRoom extends LevelCopy {
     return { walk: id, rate, ticks, columns: ledger.columns(), tracks, expectations };
   }
 
-  /** Why nothing happened at a thing, a chain or a visitor in a walk, or what did. */
-  why(walk: string, id: string): Reason[] {
-    return whyNot(this.level, this.run(walk), id);
+  /** Why nothing happened at a thing, a chain, a step of one, a visitor or a moment of a walk, or what did. */
+  why(walk: string, asked: AskedWhy): Reason[] {
+    const run = this.run(walk);
+    if ('tick' in asked) return whyNotAt(this.level, run, asked.tick);
+    return 'step' in asked ? whyNotStep(this.level, run, asked.of, asked.step) : whyNot(this.level, run, asked.of);
   }
 
   /** What sets off against what acts, and what was tried: over all walks or one, by anybody or one; empty for all of them. */
