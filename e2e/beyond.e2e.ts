@@ -121,7 +121,8 @@ describe('A designer finds what hangs on the house rules', () => {
     const { page } = studio;
     await studio.press('Control+z');
     await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
-    await page.getByText('It is explained by other house rules: In the same tick entering comes before leaving.').waitFor();
+    await page.getByText('It is explained by other house rules (96 sets of all come to the same):').waitFor();
+    await page.locator('nw-what-if-sheet li').filter({ hasText: 'In the same tick entering comes before leaving.' }).waitFor();
     await page.locator('nw-what-if-sheet tr.first').filter({ hasText: 'enter Alma East bank' }).waitFor();
     await page.getByRole('button', { name: 'Let the level follow these rules' }).click();
     await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
@@ -155,10 +156,20 @@ describe('A designer plays it a thousand times', () => {
     await page.getByRole('button', { name: 'back to the walk' }).click();
     await page.getByRole('tab', { name: 'What if?' }).click();
     await page.getByRole('button', { name: 'Run the spread' }).click();
+    // Any single run can be looked at, whatever came of it.
+    await page.getByLabel('any run:').fill('7');
+    await page.getByRole('button', { name: 'open this run' }).click();
+    await page.getByText(/^run 7 of the spread, \d+ ticks a second$/).waitFor();
+    await page.getByRole('button', { name: 'back to the walk' }).click();
     await missed.getByText('Make it').waitFor();
     await missed.getByRole('button', { name: 'Mend it' }).last().click();
     await page.getByRole('button', { name: 'Run the spread' }).click();
     await page.getByText('No trigger was missed in 1000 runs.').waitFor();
+    // What the edit has changed is laid beside how it was before.
+    await page.getByRole('tab', { name: 'Compare' }).click();
+    await studio.choose('Second to compare', 'before the last edit');
+    await page.locator('nw-compare-sheet .parting').waitFor();
+    expect(await page.locator('nw-compare-sheet [role=alert]').count()).toBe(0);
   });
 });
 

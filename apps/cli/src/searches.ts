@@ -96,7 +96,7 @@ export function explainLogFile(surroundings: Surroundings, file: string, log: st
   const read = readPlayLog(level, textOf(surroundings, log));
   if (!read.ok)
     throw new CannotRun(read.faults.map(({ line, message }) => oneLine(`${log}: line ${line}: ${message}`)).join('\n'));
-  const { rows, first, explainedBy, sets } = explainLog(level, read.log);
+  const { rows, first, simplest, sets } = explainLog(level, read.log);
   const name = (id: string): string => nameOf(level, id).trim();
   rows.forEach(({ fired, entry }, at) => {
     if (options.json === true) {
@@ -112,15 +112,19 @@ export function explainLogFile(surroundings: Surroundings, file: string, log: st
     const said = entry === null ? '—' : `${entry.seconds.toFixed(3)} s ${entrySentence(entry, name)}`;
     surroundings.out(`${at === first ? 'first difference: ' : ''}${oneLine(`${played.trim()} | ${said}`)}\n`);
   });
-  const [nearest] = explainedBy;
+  const [nearest] = simplest;
   const verdict =
     nearest === undefined
       ? 'no set of house rules explains it'
       : nearest.rules.length === 0
         ? 'the rules of the level explain it'
-        : `explained where ${nearest.rules.map((rule) => `${rule}=${nearest.set[rule]}`).join(' and ')}`;
+        : simplest
+            .map((one) => `explained where ${one.rules.map((rule) => `${rule}=${one.set[rule]}`).join(' and ')}`)
+            .join('\n');
   if (options.json === true)
-    surroundings.out(`${JSON.stringify({ explainedBy: nearest?.set ?? null, rules: nearest?.rules ?? null, sets })}\n`);
-  else surroundings.out(`${verdict}${sets > 1 ? ` (and ${sets - 1} other sets)` : ''}\n`);
+    surroundings.out(
+      `${JSON.stringify({ explainedBy: nearest?.set ?? null, rules: nearest?.rules ?? null, sets, ways: simplest })}\n`,
+    );
+  else surroundings.out(`${verdict}${sets > simplest.length ? ` (and ${sets - simplest.length} other sets)` : ''}\n`);
   return nearest?.rules.length === 0 ? WELL : FOUND;
 }

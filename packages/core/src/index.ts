@@ -62,7 +62,7 @@ export type { Dependence, OrderSafety } from './search/order-safety';
 export { quantile, rehearseSpread, remediesFor, spreadOf, spreadRuns } from './search/spread';
 export type { Remedy, Spread, SpreadOfChain, SpreadRun, Spreading } from './search/spread';
 export { explainLog } from './search/explain-log';
-export type { LogExplained, LogRow } from './search/explain-log';
+export type { ExplainingSet, LogExplained, LogRow } from './search/explain-log';
 export { idsOf, playLineFaults, playLineJsonSchema, readPlayLog } from './formats/play-log';
 export type { Fired, PlayLog, ReadLog } from './formats/play-log';
 export { ledgerCsv } from './formats/csv';

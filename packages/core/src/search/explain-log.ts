@@ -15,6 +15,12 @@ export interface LogRow {
   entry: Entry | null;
 }
 
+/** A set of house rules, and those of its rules that are otherwise than the level's. */
+export interface ExplainingSet {
+  set: HouseRules;
+  rules: (keyof HouseRules)[];
+}
+
 export interface LogExplained {
   /** What the level does where the log says its visitors were, under its own rules. */
   ledger: Ledger;
@@ -22,7 +28,9 @@ export interface LogExplained {
   /** The first row in which the two are not the same; -1 if they are the same. */
   first: number;
   /** The sets of house rules under which the ledger says what the log says, those with the fewest others than the level's first. */
-  explainedBy: { set: HouseRules; rules: (keyof HouseRules)[] }[];
+  explainedBy: ExplainingSet[];
+  /** Those of them that change no rule which needs no change: each explains it in its own way. */
+  simplest: ExplainingSet[];
   /** How many sets there are that do. */
   sets: number;
 }
@@ -53,7 +61,15 @@ export function explainLog(level: Level, log: PlayLog): LogExplained {
   const first = rows.findIndex(
     ({ fired, entry }) => fired === null || entry === null || Math.abs(fired.at - entry.seconds) > slack,
   );
-  return { ledger: own!.ledger, rows, first, explainedBy, sets: explaining.length };
+  return { ledger: own!.ledger, rows, first, explainedBy, simplest: simplestOf(explainedBy), sets: explaining.length };
+}
+
+/** The sets that do not change all that another one changes, and more. */
+function simplestOf(sorted: readonly ExplainingSet[]): ExplainingSet[] {
+  const found: ExplainingSet[] = [];
+  for (const one of sorted)
+    if (!found.some(({ set, rules }) => rules.every((rule) => one.set[rule] === set[rule]))) found.push(one);
+  return found;
 }
 
 function isAbout(fired: Fired, entry: Entry): boolean {

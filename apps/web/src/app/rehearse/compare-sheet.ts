@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Revision } from '@nettlewick/contract';
-import { Ledger, entrySentence, houseRules, ruleSentence } from '@nettlewick/core';
+import { Ledger, apply, entrySentence, houseRules, invert, ruleSentence } from '@nettlewick/core';
 import type { Entry, HouseRules } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -49,7 +49,8 @@ export class CompareSheet {
   private readonly studies = inject(Studies);
   private readonly api = inject(LevelsApi);
   protected readonly playback = inject(Playback);
-  private readonly levelId = inject(LevelStore).levelId;
+  private readonly store = inject(LevelStore);
+  private readonly levelId = this.store.levelId;
   protected readonly before = signal(SHOWN);
   protected readonly after = signal('');
   protected readonly found = signal<Compared | null>(null);
@@ -65,6 +66,7 @@ export class CompareSheet {
     const level = this.editor.level();
     const walk = this.rehearser.walk();
     const options = [{ value: SHOWN, label: 'what is shown', groupLabel: 'this walk' }];
+    if (this.store.undo().length > 0) options.push({ value: 'before', label: 'before the last edit', groupLabel: 'this walk' });
     for (const seed of [1, 2, 3]) options.push({ value: `seed ${seed}`, label: `with seed ${seed}`, groupLabel: 'this walk' });
     for (const one of this.living.tries()) options.push({ value: one.id, label: one.name, groupLabel: 'walked by hand' });
     for (const one of level.walks)
@@ -208,6 +210,8 @@ export class CompareSheet {
     if (own !== undefined) return { columns: own.rehearsal.ledger.columns() };
     if (kind === 'seed') return { walk, seed: Number(first) };
     if (kind === 'walk') return { walk: first };
+    const last = this.store.undo().at(-1);
+    if (kind === 'before' && last !== undefined) return { walk, level: apply(this.editor.level(), invert(last)) };
     if (kind === 'rule') return { walk, rules: { [first]: second } };
     if (kind === 'revision') {
       const answer = await this.api.openRevision(this.levelId() ?? '', Number(first));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { FormsModule } from '@angular/forms';
 import { pathOf, routes } from '@nettlewick/contract';
 import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettlewick/core';
-import type { Dependence, LogExplained, Remedy, Spread, Spreading } from '@nettlewick/core';
+import type { Dependence, ExplainingSet, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzTableModule } from 'ng-zorro-antd/table';
 import { Pager, firstOf, partOf } from '../studio/pager';
@@ -11,10 +11,9 @@ import { LevelStore } from '../state/level-store';
 import { PlayFeed } from './play-feed';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
+import type { Explained } from '../workers/study';
 import { SpreadChart } from './spread-chart';
 import { Studies } from './studies';
-
-type Explained = Omit<LogExplained, 'ledger'>;
 
 /** A log of more than this is not read, in bytes. */
 const MOST = 50_000_000;
@@ -51,6 +50,8 @@ export class WhatIfSheet {
   });
 
   protected readonly settings = { runs: 1000, start: 0.5, speed: 20, path: 0.1, rates: '15 30 60' };
+  /** The run that is to be opened. */
+  protected readonly one = signal(1);
   protected readonly done = signal(0);
   protected readonly spread = signal<{ walk: string; by: Spreading; found: Spread; level: unknown } | null>(null);
   protected readonly remedies = signal<ReadonlyMap<string, readonly Remedy[]>>(new Map());
@@ -118,7 +119,7 @@ export class WhatIfSheet {
     await this.during('spread', async () => {
       const { columns, ...sent } = await this.studies.oneOf(spread.walk, spread.by, seed);
       this.rehearser.lookAt({
-        name: `run ${seed} of the spread, ${sent.rate} ticks a second`,
+        name: `run ${seed + 1} of the spread, ${sent.rate} ticks a second`,
         rehearsal: { ...sent, ledger: Ledger.of(columns) },
       });
     });
@@ -174,21 +175,27 @@ export class WhatIfSheet {
   protected readonly verdict = computed(() => {
     const found = this.explained()?.found;
     if (found === undefined) return '';
-    const [nearest] = found.explainedBy;
+    const [nearest] = found.simplest;
     if (nearest === undefined) return 'No set of house rules explains it: something else is otherwise in the game.';
     if (nearest.rules.length === 0) return 'The game did what this level says under its own house rules.';
-    const from = Object.fromEntries(nearest.rules.map((rule) => [rule, this.editor.level().rules[rule]]));
-    const { otherwise } = rulesInWords({ rules: nearest.rules, from, to: nearest.set });
-    return `It is explained by other house rules: ${otherwise}.`;
+    const ways = found.simplest.length === 1 ? '' : `, in ${found.simplest.length} ways`;
+    return `It is explained by other house rules${ways} (${found.sets} ${found.sets === 1 ? 'set' : 'sets'} of all come to the same):`;
   });
-  protected readonly explaining = computed(() => this.explained()?.found.explainedBy[0] ?? null);
+  /** The ways in which other house rules explain the log, in words. */
+  protected readonly ways = computed(() => {
+    const now = this.editor.level().rules;
+    return (this.explained()?.found.simplest ?? [])
+      .filter(({ rules }) => rules.length > 0)
+      .map((one) => {
+        const from = Object.fromEntries(one.rules.map((rule) => [rule, now[rule]]));
+        return { one, says: rulesInWords({ rules: one.rules, from, to: one.set }).otherwise };
+      });
+  });
 
   /** Gives the level the house rules that explain the log. */
-  protected adopt(): void {
-    const nearest = this.explaining();
-    if (nearest === null) return;
+  protected adopt({ set }: ExplainingSet): void {
     const before = this.editor.level().rules;
-    this.editor.edit({ kind: 'level', before: { rules: before }, after: { rules: nearest.set } });
+    this.editor.edit({ kind: 'level', before: { rules: before }, after: { rules: set } });
   }
 
   protected ruleNames({ rules }: Dependence): string {

@@ -35,6 +35,9 @@ import type { RehearsalSent } from './rehearsal';
 /** What is compared: a walk of the level (or of another state of it), with a seed and house rules of its own; or a ledger that is there. */
 export type Side = { walk: string; seed?: number; rules?: Partial<HouseRules>; level?: Level } | { columns: LedgerColumns };
 
+/** What a log says beside the ledger of the level, and which sets of house rules explain it. */
+export type Explained = Pick<LogExplained, 'rows' | 'first' | 'simplest' | 'sets'>;
+
 /** Two rehearsals beside each other. */
 export interface Compared {
   same: number;
@@ -108,11 +111,11 @@ export class StudyRoom extends LevelCopy {
   }
 
   /** What a log of a play says beside the ledger; or what is wrong with it. */
-  explain(text: string): { ok: true; explained: Omit<LogExplained, 'ledger'> } | Extract<ReadLog, { ok: false }> {
+  explain(text: string): { ok: true; explained: Explained } | Extract<ReadLog, { ok: false }> {
     const read = readPlayLog(this.level, text);
     if (!read.ok) return read;
-    const { rows, first, explainedBy, sets } = explainLog(this.level, read.log);
-    return { ok: true, explained: { rows, first, explainedBy: explainedBy.slice(0, 1), sets } };
+    const { rows, first, simplest, sets } = explainLog(this.level, read.log);
+    return { ok: true, explained: { rows, first, simplest, sets } };
   }
 
   private walkOf(id: string, level = this.level): Level['walks'][number] {
