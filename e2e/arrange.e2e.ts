@@ -196,6 +196,24 @@ describe('A designer draws on several sheets', () => {
     await studio.saved();
   });
 
+  it('moves a gate along its way on the sheet without a rehearsal, sees what it sweeps and what stands there, and has it back', async () => {
+    const { page } = studio;
+    await studio.openDemo();
+    await page.getByRole('button', { name: 'Sluice gate' }).first().click();
+    const { revision } = await studio.stored();
+    const slider = page.getByRole('slider', { name: /^How far it has moved/ });
+    await slideTo(slider, 75);
+    expect(await page.locator('nw-thing-sheet .scrub output').innerText()).toMatch(/^0.75 of 1.50 s$/);
+    await page.locator('[data-thing="sluice-gate"]').first().waitFor();
+    // What it goes into is named, with the second from which on; the level itself is as it was.
+    await page.getByRole('button', { name: 'Back to the index' }).click();
+    await page.getByRole('button', { name: 'Mill door' }).first().click();
+    await page.getByText('On its way it goes into Mill wall, north of the door, from 0 s on.').waitFor();
+    expect(await slider.getAttribute('aria-valuenow')).toBe('0');
+    expect(await page.getByTestId('save-state').innerText()).toMatch(/^\s*saved/);
+    expect((await studio.stored()).revision).toBe(revision);
+  });
+
   it('follows a warp to the sheet where it comes out and back, and sees the level as it was at a moment of the last rehearsal', async () => {
     const { page } = studio;
     const sheets = page.getByRole('navigation', { name: 'Sheets: the rooms of this level' });

@@ -110,6 +110,33 @@ describe('A designer wires', () => {
     expect(await hand.innerText()).toContain('Acted on by');
   });
 
+  it('lays the chains out by what sets them off, folds them to a line each, and opens the one that is asked for', async () => {
+    await studio.openDemo('wire');
+    const { page } = studio;
+    await studio.choose('How the chains are laid out', 'by what sets them off');
+    const sheaf = page.getByRole('button', { name: /Sack plate 2 chains/ });
+    await sheaf.waitFor();
+    await studio.press('Escape');
+    await page.getByRole('button', { name: 'fold all' }).click();
+    await page.getByText('When Sack plate is pressed: open Sluice gate').waitFor();
+    expect(await page.locator('nw-chain-band .score').count()).toBe(0);
+    await sheaf.click();
+    expect(await page.getByText('When Sack plate is pressed: open Sluice gate').count()).toBe(0);
+    // Whoever asks for one finds it open, wherever it stood.
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('The sluice shuts');
+    await page.keyboard.press('Enter');
+    const band = page.getByRole('article', { name: 'Chain The sluice shuts when the plate rises' });
+    await band.locator('.score').waitFor();
+    expect(await page.locator('nw-chain-band .score').count()).toBe(1);
+    await studio.choose('How the chains are laid out', 'by room');
+    await page.getByRole('button', { name: /Mill yard \d+ chains/ }).waitFor();
+    await studio.choose('How the chains are laid out', 'as they are tried');
+    await page.getByRole('button', { name: 'fold all' }).click();
+    await page.getByRole('button', { name: 'open all' }).click();
+    await page.locator('nw-chain-band .score').nth(3).waitFor();
+  });
+
   it('sees all of the wiring as a table: what sets off what, how and in which order, and goes to the chain', async () => {
     await studio.openDemo('wire');
     await studio.press('t');

@@ -25,7 +25,7 @@ it('an edit is followed by what it changed in what fires, in words, and by what 
   const level = yard();
   const room = new AftermathRoom();
   room.open(level);
-  expect(room.look()).toEqual({ changes: [], unmet: [] });
+  expect(room.look()).toEqual({ changes: [], more: 0, unmet: [] });
 
   const door = level.fixtures[0]!;
   room.edit([change('fixtures', door, { timing: { by: 'seconds', seconds: 1.3 } } as never)]);

@@ -21,6 +21,7 @@ import { Places } from '../src/app/studio/places';
 import { Rooms } from '../src/app/studio/rooms';
 import { Tags } from '../src/app/studio/tags';
 import { OverviewTable } from '../src/app/overview/overview-table';
+import { Bands } from '../src/app/wire/bands';
 import { ChainBand } from '../src/app/wire/chain-band';
 import { openStore } from './opened';
 
@@ -74,7 +75,7 @@ function shown<T>(
   const snags = { about: () => [] };
   TestBed.configureTestingModule({
     providers: [
-      ...[Editor, Rooms, Made, Tags, Asked, Picking, Tape, Places, LastLook, Rehearser, Playback, Studies, LedgerQuery],
+      ...[Bands, Editor, Rooms, Made, Tags, Asked, Picking, Tape, Places, LastLook, Rehearser, Playback, Studies, LedgerQuery],
       { provide: Snags, useValue: snags },
       provideRouter([]),
     ],
@@ -132,6 +133,27 @@ describe('A value in a sentence', () => {
     expect(seconds(fixture.editor)).toBe(before);
     part(fixture, 'button.value');
   });
+});
+
+it('Chains are laid out by what sets them off or by room, folded to a line each, and each is found again', () => {
+  const { editor } = shown(ChainBand, { chain: yard.chains[0]!, at: 0 });
+  const bands = TestBed.inject(Bands);
+  const level = editor.level();
+  const placed = level.chains.map((chain, at) => ({ chain, at }));
+  const lone = { chain: { ...placed[0]!.chain, id: 'lone', causes: [] }, at: 1 };
+  expect(bands.sheaves([...placed, lone]).map(({ chains }) => chains.length)).toEqual([2]);
+  bands.layOut('source');
+  expect(bands.sheaves([...placed, lone]).map(({ title, chains }) => [title, chains.length])).toEqual([
+    [yard.zones[0]!.name, 1],
+    ['nothing sets them off yet', 1],
+  ]);
+  bands.shutOne('step');
+  bands.foldAll();
+  expect([bands.allFolded(), bands.shut().has('step')]).toEqual([true, true]);
+  bands.unfold('opens');
+  expect([bands.folded().has('opens'), bands.shut().has('step')]).toEqual([false, false]);
+  bands.layOut('room');
+  expect(bands.sheaves(placed).map(({ title }) => title)).toEqual([level.rooms[0]!.name]);
 });
 
 describe('The table of what sets off what', () => {

@@ -94,6 +94,8 @@ export * from './reading/entries';
 export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/matrix';
+export { sweptBy } from './reading/swept';
+export type { Met, Swept } from './reading/swept';
 export { unroll } from './document/unrolling';
 export type { Consequence, Unrolled } from './document/unrolling';
 export { whyNot, whyNotAt, whyNotStep } from './reading/why-not';

@@ -85,9 +85,17 @@ export function withAttached({ zones, fixtures }: Level, some: ReadonlySet<strin
 /** Everything that moves in its last position: doors open, elevators at their highest stop, movers at their last pose. */
 export function allOpen(level: Level): Moment {
   const machines = level.fixtures.filter(isMachine);
+  return momentOf(
+    withAttached(level, new Set(machines.map(({ id }) => id))),
+    new Map(machines.map((machine) => [machine.id, motionOf(machine).positions(machine).length - 1])),
+  );
+}
+
+/** A moment at which nothing is otherwise than at the start but where some machines stand, by their clocks. */
+export function momentOf(changing: ReadonlySet<string>, doors: ReadonlyMap<string, number>): Moment {
   return {
-    changing: withAttached(level, new Set(machines.map(({ id }) => id))),
-    doors: new Map(machines.map((machine) => [machine.id, motionOf(machine).positions(machine).length - 1])),
+    changing,
+    doors,
     visitors: new Map(),
     rooms: new Map(),
     texts: new Map(),

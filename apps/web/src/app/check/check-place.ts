@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { Router } from '@angular/router';
 import type { Chain, Finding } from '@nettlewick/core';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
@@ -34,7 +33,6 @@ export class CheckPlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   private readonly places = inject(Places);
-  private readonly router = inject(Router);
   protected readonly looked = inject(Snags);
   protected readonly listed = LISTED;
   protected readonly chosen = signal<string | null>(null);
@@ -93,12 +91,6 @@ export class CheckPlace {
   }
 
   protected go(finding: Finding): void {
-    const found = this.editor.find(finding.thing);
-    if (found?.collection === 'walks') {
-      void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: finding.thing } });
-      return;
-    }
-    this.rooms.takeInHand(finding.thing);
-    void this.router.navigate(this.places.path(found?.collection === 'chains' ? 'wire' : 'draw'));
+    this.places.show(finding.thing);
   }
 }

@@ -36,6 +36,7 @@ import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
 import { Veil, layers } from '../studio/veil';
 import { Slider } from '../studio/slider';
+import { Scrub } from './scrub';
 import { Tip } from '../studio/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
@@ -129,9 +130,11 @@ export class DrawPlace {
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
   protected readonly look = inject(LastLook);
+  private readonly scrub = inject(Scrub);
   /** While something is dragged it is drawn as it starts, for that is what is dragged. */
   protected readonly moment = computed(() => {
-    if (this.editor.tried().size > 0 || this.shows() === 'start') return null;
+    if (this.editor.tried().size > 0) return null;
+    if (this.shows() === 'start') return this.scrub.moment();
     return this.shows() === 'open' ? allOpen(this.editor.level()) : this.look.moment();
   });
   /** The positions on the way of what is in hand, to be dragged. */
@@ -140,6 +143,12 @@ export class DrawPlace {
     const own = one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
     return [...own, ...this.line.knobs()];
   });
+  /** What of the ground the motion of what is in hand takes up. */
+  private readonly sweeps = computed<Point[][]>(() => {
+    const [one] = this.editor.selected();
+    if (one === undefined || (one.thing as { room?: string }).room !== this.rooms.current()) return [];
+    return (this.scrub.swept()?.outlines ?? []).map((outline) => [...outline, outline[0]!]);
+  });
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
     ...this.line.drawn(),
@@ -147,6 +156,7 @@ export class DrawPlace {
     ...this.pen.lines(),
     ...this.arrivals().lines,
     ...this.moves.guides(),
+    ...this.sweeps(),
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);

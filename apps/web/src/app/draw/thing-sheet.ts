@@ -33,6 +33,8 @@ import { Editor, THE_LEVEL, THE_SELECTION } from '../studio/editor';
 import { NextStep } from '../studio/next-step';
 import { Places } from '../studio/places';
 import { Rooms } from '../studio/rooms';
+import { Slider } from '../studio/slider';
+import { Scrub } from './scrub';
 import { ConnectionList } from '../wire/connection-list';
 import { Tip } from '../studio/tip';
 
@@ -48,7 +50,7 @@ const CONNECTED = 'connected to ';
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
   selector: 'nw-thing-sheet',
-  imports: [Tip, CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence],
+  imports: [Tip, CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence, Slider],
   templateUrl: './thing-sheet.html',
   styleUrl: './thing-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,6 +63,7 @@ export class ThingSheet {
   readonly take = output<Stencil>();
   protected readonly next = inject(NextStep).now;
   protected readonly rooms = inject(Rooms);
+  protected readonly scrub = inject(Scrub);
   private readonly asked = inject(Asked);
   private readonly router = inject(Router);
   private readonly places = inject(Places);
@@ -216,6 +219,10 @@ export class ThingSheet {
   }
 
   /** Begins a chain that is set off by an event of the thing in hand, and goes on to wire it. */
+  protected seconds(hundredths: number): string {
+    return (hundredths / 100).toFixed(2);
+  }
+
   protected beginChain(event: CauseEvent): void {
     const one = this.one();
     if (one === null) return;

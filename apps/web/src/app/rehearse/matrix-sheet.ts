@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
 import { whoeverItIs } from '@nettlewick/core';
 import type { Chain, Covered, Matrix } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -42,7 +41,6 @@ export class MatrixSheet {
   private readonly studies = inject(Studies);
   /** The gap for which a walk is being looked for. */
   protected readonly seeking = signal<string | null>(null);
-  private readonly router = inject(Router);
   private readonly places = inject(Places);
   private readonly table = viewChild(OverviewTable);
   protected readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
@@ -204,7 +202,6 @@ export class MatrixSheet {
   }
 
   protected go(id: string): void {
-    this.editor.select(id);
-    void this.router.navigate(this.places.path(this.editor.find(id)?.collection === 'chains' ? 'wire' : 'draw'));
+    this.places.show(id);
   }
 }

@@ -102,6 +102,8 @@ const draw = {
 
 const wire = {
   'new-chain': { name: 'Make a new chain for what is selected', keys: ['N'] },
+  fold: { name: 'Fold the chain in hand, or open it', keys: ['F'] },
+  'fold-all': { name: 'Fold all chains, or open them', keys: ['Shift+F'] },
   overview: { name: 'Show the wiring as a table, or as bands', also: 'overview matrix', keys: ['T'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 

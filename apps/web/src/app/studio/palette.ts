@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, output, signal, viewChild } from '@angular/core';
-import { Router } from '@angular/router';
 import { collections, wordOf } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { DialogName } from './dialog-name';
@@ -7,7 +6,6 @@ import { keyText } from './command-table';
 import { Commands } from './commands';
 import { Editor } from './editor';
 import { Places } from './places';
-import { Rooms } from './rooms';
 
 interface Choice {
   text: string;
@@ -110,8 +108,6 @@ export class Palette {
   readonly closed = output();
   private readonly commands = inject(Commands);
   private readonly editor = inject(Editor);
-  private readonly rooms = inject(Rooms);
-  private readonly router = inject(Router);
   private readonly places = inject(Places);
   protected readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
   protected readonly wanted = signal('');
@@ -181,14 +177,7 @@ export class Palette {
       for (const thing of level[collection]) {
         const word = wordOf(collection, thing);
         if (!fits(`${thing.name} ${word}`)) continue;
-        const run = (): void => {
-          if (collection === 'walks') {
-            void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: thing.id } });
-            return;
-          }
-          this.rooms.takeInHand(thing.id);
-          void this.router.navigate(this.places.path(collection === 'chains' ? 'wire' : 'draw'));
-        };
+        const run = (): void => this.places.show(thing.id);
         found.push({ text: thing.name.trim(), note: word, keys: '', run });
         if (found.length >= LISTED) return found;
       }

@@ -1,5 +1,9 @@
 import { Injectable, inject } from '@angular/core';
+import { Router } from '@angular/router';
 import { LevelStore } from '../state/level-store';
+import { Bands } from '../wire/bands';
+import { Editor } from './editor';
+import { Rooms } from './rooms';
 
 /** The places of the studio in the order of the work. */
 export const placeNames = ['draw', 'wire', 'rehearse', 'check'] as const;
@@ -9,6 +13,22 @@ export type PlaceName = (typeof placeNames)[number];
 @Injectable()
 export class Places {
   private readonly levelId = inject(LevelStore).levelId;
+  private readonly router = inject(Router);
+  private readonly editor = inject(Editor);
+  private readonly rooms = inject(Rooms);
+  private readonly bands = inject(Bands);
+
+  /** Goes where a thing can be seen, with it in hand: a walk where it is rehearsed, a chain where it is wired, all else where it is drawn. */
+  show(id: string): void {
+    const collection = this.editor.find(id)?.collection;
+    if (collection === 'walks') {
+      void this.router.navigate(this.path('rehearse'), { queryParams: { walk: id } });
+      return;
+    }
+    this.rooms.takeInHand(id);
+    if (collection === 'chains') this.bands.ask(id);
+    void this.router.navigate(this.path(collection === 'chains' ? 'wire' : 'draw'));
+  }
 
   path(place: PlaceName): string[] {
     return ['/levels', this.levelId() ?? '', place];

@@ -7,6 +7,7 @@ import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CheckPlace } from '../check/check-place';
 import { Snags } from '../check/snags';
+import { Scrub } from '../draw/scrub';
 import { Tape } from '../draw/tape';
 import { DrawPlace } from '../draw/draw-place';
 import { AftermathStrip } from '../rehearse/aftermath-strip';
@@ -22,6 +23,7 @@ import { RevisionList } from '../saving/revision-list';
 import { LevelStore } from '../state/level-store';
 import { Opening } from '../state/opening';
 import { WirePlace } from '../wire/wire-place';
+import { Bands } from '../wire/bands';
 import { Address } from './address';
 import { commandTable, keyText } from './command-table';
 import { Commands } from './commands';
@@ -80,6 +82,7 @@ const saveWords = {
     Aftermaths,
     Asked,
     Autosave,
+    Bands,
     Commands,
     Company,
     Editor,
@@ -92,6 +95,7 @@ const saveWords = {
     Rooms,
     Snags,
     Tags,
+    Scrub,
     Tape,
     Veil,
   ],

@@ -18,6 +18,7 @@ import {
   causeOffers,
   causePhrase,
   chainOffers,
+  chainSentence,
   change,
   Conditions,
   guardPhrase,
@@ -77,6 +78,9 @@ export class ChainBand {
   /** Its place in listing order, from 0. */
   readonly at = input.required<number>();
   readonly marked = input(false);
+  /** Whether it is no more than its name and its sentence. */
+  readonly folded = input(false);
+  readonly foldedChange = output();
   /** The id of a chain that is asked for. */
   readonly opened = output<string>();
   protected readonly editor = inject(Editor);
@@ -108,6 +112,7 @@ export class ChainBand {
     ];
     return near.some((id) => accepts.includes(this.editor.find(id)?.word as never));
   }
+  protected readonly sentence = computed(() => chainSentence(this.chain(), (id) => this.editor.nameOf(id).trim()));
   protected readonly guarded = signal(false);
   protected readonly dragging = signal<string | null>(null);
   private pull: { step: number; x: number; delay: number; gesture: string } | null = null;

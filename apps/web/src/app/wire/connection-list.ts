@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { Router } from '@angular/router';
 import { connections, referencesOf } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
@@ -65,7 +64,6 @@ interface Group {
 export class ConnectionList {
   readonly thing = input.required<string>();
   private readonly editor = inject(Editor);
-  private readonly router = inject(Router);
   private readonly places = inject(Places);
   private readonly rooms = inject(Rooms);
 
@@ -87,14 +85,11 @@ export class ConnectionList {
     return this.filled(['Sets off', setsOff], ['Asked by', askedBy], ['Acted on by', actedOnBy], ['Walks in', walkedIn]);
   });
 
+  /** A thing that stands somewhere is taken in hand where it is asked for; chains and walks have places of their own. */
   protected go(id: string): void {
-    const found = this.editor.find(id);
-    if (found?.collection === 'walks') {
-      void this.router.navigate(this.places.path('rehearse'), { queryParams: { walk: id } });
-      return;
-    }
-    this.rooms.takeInHand(id);
-    if (found?.collection === 'chains') void this.router.navigate(this.places.path('wire'));
+    const collection = this.editor.find(id)?.collection;
+    if (collection === 'chains' || collection === 'walks') this.places.show(id);
+    else this.rooms.takeInHand(id);
   }
 
   private filled(...groups: [string, string[]][]): Group[] {

@@ -8,12 +8,14 @@ import {
   effect,
   inject,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { chainSentence, connections, eventsOf, matrixOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
 import type { Act, Chain } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
+import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
 import type { BoardPointer, Pin } from '../board/board';
 import type { Point } from '../board/viewport';
@@ -21,8 +23,11 @@ import { Editor } from '../studio/editor';
 import { Asked } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { Commands } from '../studio/commands';
+import { Named } from '../studio/named';
 import { Rooms } from '../studio/rooms';
 import { OverviewTable } from '../overview/overview-table';
+import { Bands, layouts } from './bands';
+import type { Layout, Placed, Sheaf } from './bands';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
 import { Tip } from '../studio/tip';
@@ -35,10 +40,35 @@ const AHEAD = 2400;
 
 const nothingRun = new Map<string, never>();
 
+/** What stands in the prompt of chains: a heading, or a chain. */
+interface Item {
+  key: string;
+  sheaf?: Sheaf;
+  placed?: Placed;
+}
+
+const label: Record<Layout, string> = { order: 'as they are tried', room: 'by room', source: 'by what sets them off' };
+const said: Record<Layout, string> = {
+  order: 'Chains in the order in which they are tried',
+  room: 'Chains by room',
+  source: 'Chains by what sets them off',
+};
+
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
   selector: 'nw-wire-place',
-  imports: [Tip, Board, CdkDropListGroup, ChainBand, ConnectionList, FormsModule, NzCheckboxModule, OverviewTable],
+  imports: [
+    Tip,
+    Board,
+    CdkDropListGroup,
+    ChainBand,
+    ConnectionList,
+    FormsModule,
+    Named,
+    NzCheckboxModule,
+    NzSelectModule,
+    OverviewTable,
+  ],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -46,6 +76,9 @@ const nothingRun = new Map<string, never>();
 export class WirePlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
+  protected readonly bands = inject(Bands);
+  protected readonly said = said;
+  protected readonly layouts = layouts.map((value) => ({ value, label: label[value] }));
   protected readonly wanted = signal('');
   protected readonly onlyConnected = signal(false);
   /** Whether the wiring is shown as a table, in place of the bands. */
@@ -59,7 +92,7 @@ export class WirePlace {
     const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), found.thing.id);
     return new Set([...setsOff, ...askedBy, ...actedOnBy]);
   });
-  protected readonly chains = computed<{ chain: Chain; at: number }[]>(() => {
+  protected readonly chains = computed<Placed[]>(() => {
     const level = this.editor.level();
     const wanted = this.wanted().trim().toLowerCase();
     const connected = this.onlyConnected() ? this.connected() : null;
@@ -92,7 +125,17 @@ export class WirePlace {
       ),
     ];
   });
-  protected readonly shown = computed(() => this.chains().slice(0, this.limit()));
+  /** What stands below each other: headings of sheaves, and the chains of those that are open. */
+  protected readonly items = computed<Item[]>(() => {
+    const shut = this.bands.shut();
+    return this.bands
+      .sheaves(this.chains())
+      .flatMap((sheaf): Item[] => [
+        ...(this.bands.layout() === 'order' ? [] : [{ key: `of ${sheaf.of}`, sheaf }]),
+        ...(shut.has(sheaf.of) ? [] : sheaf.chains.map((placed) => ({ key: placed.chain.id, placed }))),
+      ]);
+  });
+  protected readonly shown = computed(() => this.items().slice(0, this.limit()));
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */
   protected readonly source = computed(() => {
     const found = this.inHand();
@@ -111,10 +154,21 @@ export class WirePlace {
     this.commands.offer({
       'new-chain': () => this.newChain(),
       overview: () => this.asTable.update((now) => !now),
+      fold: { when: () => this.inHand()?.collection === 'chains', run: () => this.bands.fold(this.inHand()!.thing.id) },
+      'fold-all': () => this.bands.foldAll(),
     });
     effect((onCleanup) => {
       const rest = this.rest()?.nativeElement;
       if (rest !== undefined) onCleanup(this.growing(rest));
+    });
+    // A chain that was asked for elsewhere, by its name in a list.
+    effect(() => {
+      const asked = this.bands.asked();
+      if (asked === null || this.editor.find(asked) === undefined) return;
+      untracked(() => {
+        this.bands.ask(null);
+        this.open(asked);
+      });
     });
     // Who comes for one chain finds it at once, however far down it is.
     const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
@@ -154,7 +208,8 @@ export class WirePlace {
   }
 
   private bring(chain: string): void {
-    const at = this.editor.level().chains.findIndex(({ id }) => id === chain);
+    this.bands.unfold(chain);
+    const at = this.items().findIndex(({ key }) => key === chain);
     this.limit.update((limit) => Math.max(limit, at + 1));
     setTimeout(() => document.querySelector(`[data-chain="${chain}"]`)?.scrollIntoView({ block: 'nearest' }));
   }
