@@ -193,6 +193,25 @@ describe('A designer comes back to the same', () => {
     expect(await page.locator('nw-thing-sheet .name').inputValue()).toBe('Warp back');
   });
 
+  it('by the address: the walk, the entry and the thing it was asked about are there after a reload, and after drawing', async () => {
+    const { page } = studio;
+    await studio.openDemo('rehearse');
+    await studio.choose('Walk to rehearse', 'Up to the stone loft and back');
+    await page.locator('.entry[data-kind="use"] button').first().click();
+    await page.waitForURL(/walk=.*entry=\d+/);
+    const time = await page.getByTestId('time').innerText();
+    const chosen = await page.locator('nw-ledger-view [aria-current=true]').first().innerText();
+    await page.reload();
+    await page.locator('nz-select.walk').filter({ hasText: 'Up to the stone loft and back' }).waitFor();
+    while ((await page.getByTestId('time').innerText()) !== time) await studio.settled();
+    expect(await page.locator('nw-ledger-view [aria-current=true]').first().innerText()).toBe(chosen);
+    // Whoever goes to draw something comes back to the same walk and moment.
+    await studio.go('draw');
+    await studio.go('rehearse');
+    await page.locator('nz-select.walk').filter({ hasText: 'Up to the stone loft and back' }).waitFor();
+    while ((await page.getByTestId('time').innerText()) !== time) await studio.settled();
+  });
+
   it('wires by names: a condition is chosen, a step finds what it acts on, a new flag is made on the spot', async () => {
     const { page } = studio;
     const hand = new Hand(studio);

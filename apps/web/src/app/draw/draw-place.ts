@@ -36,6 +36,7 @@ import { LastLook } from '../rehearse/last-look';
 import { Named } from '../studio/named';
 import { Veil, layers } from '../studio/veil';
 import { Slider } from '../studio/slider';
+import { tiesOf } from '../studio/ties';
 import { Scrub } from './scrub';
 import { Tip } from '../studio/tip';
 
@@ -149,6 +150,7 @@ export class DrawPlace {
     if (one === undefined || (one.thing as { room?: string }).room !== this.rooms.current()) return [];
     return (this.scrub.swept()?.outlines ?? []).map((outline) => [...outline, outline[0]!]);
   });
+  private readonly ties = tiesOf(this.editor, this.rooms);
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
     ...this.line.drawn(),
@@ -157,6 +159,7 @@ export class DrawPlace {
     ...this.arrivals().lines,
     ...this.moves.guides(),
     ...this.sweeps(),
+    ...(this.editor.tried().size > 0 ? [] : this.ties()),
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
   protected readonly picking = inject(Picking);

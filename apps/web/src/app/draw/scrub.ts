@@ -48,7 +48,7 @@ export class Scrub extends signalStore(
 }
 
 /** Where the clock of a machine stands after so many seconds of a motion from its first position to its last. */
-export function clockAfter(legs: readonly number[], seconds: number): number {
+function clockAfter(legs: readonly number[], seconds: number): number {
   let left = seconds;
   for (const [before, leg] of legs.entries()) {
     if (left < leg) return before + left / leg;

@@ -15,6 +15,7 @@ import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
 import { CompareSheet } from './compare-sheet';
 import { HandOn } from './hand-on';
+import { inAddress } from './in-address';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
@@ -123,10 +124,7 @@ export class RehearsePlace {
   protected readonly walkTip = inject(Commands).tip('walk-it');
 
   constructor() {
-    effect(() => {
-      const wanted = this.wanted();
-      if (wanted !== undefined) this.rehearser.choose(wanted);
-    });
+    inAddress(this.about);
     effect(() => {
       const revision = Number(this.revision());
       const walk = this.wanted();

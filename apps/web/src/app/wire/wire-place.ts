@@ -30,6 +30,7 @@ import { Bands, layouts } from './bands';
 import type { Layout, Placed, Sheaf } from './bands';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from './connection-list';
+import { tiesOf } from '../studio/ties';
 import { Tip } from '../studio/tip';
 
 /** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
@@ -135,6 +136,7 @@ export class WirePlace {
         ...(shut.has(sheaf.of) ? [] : sheaf.chains.map((placed) => ({ key: placed.chain.id, placed }))),
       ]);
   });
+  protected readonly ties = tiesOf(this.editor, this.rooms);
   protected readonly shown = computed(() => this.items().slice(0, this.limit()));
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */
   protected readonly source = computed(() => {

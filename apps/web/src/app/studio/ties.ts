@@ -1,0 +1,47 @@
+import { computed } from '@angular/core';
+import type { Signal } from '@angular/core';
+import { connections, targetsOf } from '@nettlewick/core';
+import type { Chain } from '@nettlewick/core';
+import type { Point } from '../board/viewport';
+import type { Editor } from './editor';
+import type { Rooms } from './rooms';
+
+/** More lines than this would be a thicket. */
+const MOST = 60;
+/** The head of an arrow, and how far from the middle of a thing it ends, in metres. */
+const HEAD = 0.35;
+
+/** What the thing in hand is connected with over chains, as light lines on the sheet: from what sets off to what is acted on. */
+export function tiesOf(editor: Editor, rooms: Rooms): Signal<Point[][]> {
+  return computed(() => {
+    const [one, more] = editor.selected();
+    const own = one === undefined || more !== undefined ? null : placeOf(editor, rooms, one.thing.id);
+    if (own === null) return [];
+    const level = editor.level();
+    const { id } = one!.thing;
+    const { setsOff, actedOnBy } = connections(level, id);
+    const chainOf = (chain: string): Chain | undefined => editor.find(chain)?.thing as Chain | undefined;
+    const acted = setsOff.flatMap((chain) => chainOf(chain)?.steps.flatMap((step) => targetsOf(level, step)) ?? []);
+    const acting = actedOnBy.flatMap((chain) => chainOf(chain)?.causes.map(({ of }) => of) ?? []);
+    const lines = (ids: readonly string[], line: (other: Point) => Point[]): Point[][] =>
+      [...new Set(ids)].flatMap((other) => {
+        const at = other === id ? null : placeOf(editor, rooms, other);
+        return at === null ? [] : [line(at)];
+      });
+    return [...lines(acted, (to) => arrow(own, to)), ...lines(acting, (from) => arrow(from, own))].slice(0, MOST);
+  });
+}
+
+/** Where a thing stands on the sheet that is shown; null if it stands on none, or on another. */
+function placeOf(editor: Editor, rooms: Rooms, id: string): Point | null {
+  const thing = editor.find(id)?.thing as { at?: Point; room?: string } | undefined;
+  return thing?.at === undefined || thing.room !== rooms.current() ? null : thing.at;
+}
+
+function arrow(from: Point, to: Point): Point[] {
+  const far = Math.hypot(to.x - from.x, to.y - from.y);
+  if (far < 2 * HEAD) return [from, to];
+  const [x, y] = [(to.x - from.x) / far, (to.y - from.y) / far];
+  const barb = (side: number): Point => ({ x: to.x - HEAD * (x + side * y), y: to.y - HEAD * (y - side * x) });
+  return [from, to, barb(1), to, barb(-1)];
+}
