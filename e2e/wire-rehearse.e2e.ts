@@ -276,6 +276,52 @@ describe('A designer rehearses', () => {
   });
 });
 
+describe('A designer draws a walk', () => {
+  it('sees when each way point is come to, puts another between two, and lets the visitor start elsewhere', async () => {
+    await studio.openDemo('rehearse');
+    const { page } = studio;
+    await page.getByRole('tab', { name: 'The walk itself' }).click();
+    await page
+      .locator('[data-pin="0/0"]')
+      .filter({ hasText: /^1 · 3 s$/ })
+      .waitFor();
+    const rows = page.locator('nw-walk-sheet section[aria-label="Route of Miller"] ol li');
+    const before = await rows.count();
+    // Between the first two places where it stops there is a flag to be dragged.
+    const flag = (await page.locator('[data-pin="between 0/2"]').boundingBox())!;
+    await studio.drag(flag.x + 4, flag.y + 8, 40, 30);
+    await rows.nth(before).waitFor();
+    await page
+      .locator('[data-pin="0/2"]')
+      .filter({ hasText: /^3 · \d/ })
+      .waitFor();
+    expect(await rows.nth(2).innerText()).toMatch(/goes to/);
+    await studio.press('Control+z');
+    await rows.nth(before).waitFor({ state: 'detached' });
+    // By the list as well, and the numbers are typed.
+    await rows.nth(2).getByRole('button', { name: 'A way point before this one' }).click();
+    await page.locator('input[data-path="/routes/0/instructions/2/to/x"]').fill('40');
+    await studio.press('Enter');
+    // Nobody gets through the wall of the room: it says so where it is drawn.
+    await page.locator('[data-pin="0/2"]').filter({ hasText: '✗' }).waitFor();
+    await studio.press('Control+z');
+    await studio.press('Control+z');
+    await page.getByRole('button', { name: 'start here…' }).first().click();
+    await page.getByText('Press on the plan: where Miller starts').waitFor();
+    const canvas = (await page.locator('nw-rehearse-place nw-board .canvas').first().boundingBox())!;
+    await page.mouse.click(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.6);
+    await page
+      .locator('[data-pin="0/0"]')
+      .filter({ hasText: /^1 · (?!3 s)/ })
+      .waitFor();
+    await studio.press('Control+z');
+    await page
+      .locator('[data-pin="0/0"]')
+      .filter({ hasText: /^1 · 3 s$/ })
+      .waitFor();
+  });
+});
+
 describe('A designer checks', () => {
   it('finds the broken reference that a deleted thing leaves behind, and goes there', async () => {
     await studio.go('draw');

@@ -95,6 +95,8 @@ export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/matrix';
 export { sweptBy } from './reading/swept';
+export { leapsOf, wayPointsOf } from './reading/way-points';
+export type { Leap, WayPoint } from './reading/way-points';
 export type { Met, Swept } from './reading/swept';
 export { unroll } from './document/unrolling';
 export type { Consequence, Unrolled } from './document/unrolling';

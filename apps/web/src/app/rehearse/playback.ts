@@ -1,7 +1,8 @@
 import { DestroyRef, Injectable, computed, inject, linkedSignal } from '@angular/core';
 import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signals';
-import { Ledger, entrySentence, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
+import { Ledger, entrySentence, leapsOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
+import { arrow } from '../board/arrow';
 import type { Pin } from '../board/board';
 import type { Moment } from '../board/figures';
 import type { Point } from '../board/viewport';
@@ -74,24 +75,39 @@ export class Playback extends signalStore(
     return [...values].map(([id, on]) => ({ id, name: this.editor.nameOf(id), on }));
   });
 
-  /** Where those who walk have gone, as far as it was in a room. */
+  /** Who was put elsewhere at once, and what was thrown. */
+  private readonly leaps = computed(() => {
+    const result = this.rehearser.result();
+    this.size();
+    return result === null ? [] : leapsOf(this.editor.level(), result);
+  });
+
+  /** Where those who walk have gone, as far as it was in a room; where somebody was put elsewhere, or something was thrown, an arrow. */
   waysIn(room: string): Point[][] {
     const result = this.rehearser.result();
     if (result === null) return [];
     const told = (this.rehearser.walk()?.routes ?? []).map(({ visitor }) => visitor);
     // Who is walked by hand has no route.
     const walking = this.rehearser.live() === null ? told : [...result.tracks.visitors.keys()];
-    return walking.flatMap((visitor) => {
+    const leaps = this.leaps().filter((leap) => leap.room === room && (leap.kind === 'thrown' || walking.includes(leap.visitor)));
+    const walked = walking.flatMap((visitor) => {
       const track = result.tracks.visitors.get(visitor);
       const stays = result.tracks.rooms.get(visitor) ?? [];
       if (track === undefined) return [];
       return stays.flatMap((stay, i) => {
+        if (stay.room !== room) return [];
         const until = stays[i + 1]?.tick ?? result.ticks + 1;
-        const corners = track.ticks.flatMap((tick, at) => (tick > stay.tick && tick < until ? [at * track.width] : []));
-        const points = corners.map((at) => ({ x: track.values[at]!, y: track.values[at + 1]! }));
-        return stay.room === room ? [[vectorOf(valuesAt(track, stay.tick)), ...points]] : [];
+        // Nobody has walked from where it was put elsewhere to there: its way begins anew.
+        const put = leaps.filter((leap) => leap.visitor === visitor && leap.tick > stay.tick && leap.tick < until);
+        const begins = [stay.tick, ...put.map(({ tick }) => tick)];
+        return begins.map((from, part) => {
+          const to = begins[part + 1] ?? until;
+          const corners = track.ticks.flatMap((tick, at) => (tick > from && tick < to ? [at * track.width] : []));
+          return [vectorOf(valuesAt(track, from)), ...corners.map((at) => ({ x: track.values[at]!, y: track.values[at + 1]! }))];
+        });
       });
     });
+    return [...walked, ...leaps.map(({ from, to }) => arrow(from, to))];
   }
 
   /** What happens in the tick that is shown, as pins in its order, as far as it was in a room. Too many would be a thicket. */

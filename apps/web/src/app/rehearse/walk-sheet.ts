@@ -1,13 +1,14 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { change, describe, expectationPhrase, instructionPhrase, newExpectation, pointOf } from '@nettlewick/core';
-import type { Expectation, Instruction, Place, Visitor, Walk } from '@nettlewick/core';
+import { change, describe, expectationPhrase, instructionPhrase, newExpectation, pointOf, wayPointsOf } from '@nettlewick/core';
+import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import type { Pin } from '../board/board';
 import { tidy } from '../board/handles';
 import type { Point } from '../board/viewport';
 import { Asked } from '../sentence/asked';
+import { Picking } from '../sentence/picking';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../studio/editor';
@@ -27,6 +28,9 @@ const tellings = [
 ] as const;
 type Telling = (typeof tellings)[number]['does'];
 
+/** Way points that are nearer to each other, in metres, have no room for another between them. */
+const APART = 1.5;
+
 const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 
 /** The walk itself: for each visitor in it, what it does, one thing after another; and what is expected of it. */
@@ -44,6 +48,7 @@ export class WalkSheet {
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(Rehearser);
   private readonly asked = inject(Asked);
+  private readonly picking = inject(Picking);
   protected readonly tellings = tellings;
   protected readonly wrong = signal<string | null>(null);
   /** What became of the walk's expectations in the latest rehearsal, with each in a sentence. */
@@ -76,7 +81,17 @@ export class WalkSheet {
       .map(({ id, name }) => ({ value: id, label: name.trim() }));
   });
 
-  /** The way points of the room that is shown, as pins that can be dragged; and where visitors start. */
+  /** What became of each way point when it was rehearsed last, by its instruction. */
+  private readonly came = computed<ReadonlyMap<string, WayPoint>>(() => {
+    const result = this.rehearser.ran();
+    if (result?.walk !== this.walk().id) return new Map();
+    return new Map(wayPointsOf(this.editor.level(), result, this.walk()).map((one) => [one.instruction, one]));
+  });
+
+  /**
+   * The way points of the room that is shown, as pins that can be dragged, with when they were come to; where visitors start; and between
+   * two way points where another one can be put.
+   */
   readonly pins = computed<Pin[]>(() => {
     const level = this.editor.level();
     return this.walk().routes.flatMap((route, r) => {
@@ -90,9 +105,9 @@ export class WalkSheet {
       const points = route.instructions.flatMap((one, i): Pin[] => {
         const point = one.do === 'go-to' ? pointOf(level, one.to, visitor.room) : null;
         if (point?.room !== this.room()) return [];
-        return [{ id: `${r}/${i}`, at: point.at, text: String(i + 1), label: `${name} goes here, ${i + 1}`, held: true }];
+        return [{ id: `${r}/${i}`, at: point.at, ...this.pinSays(one.id, point.at, i + 1, name), held: true }];
       });
-      return [...start, ...points];
+      return [...start, ...points, ...this.between(points, r, name)];
     });
   });
 
@@ -118,6 +133,77 @@ export class WalkSheet {
     });
   });
 
+  /** What a way point says: its number, and when it was come to; or that nobody gets there. */
+  private pinSays(instruction: string, to: Point, number: number, name: string): { text: string; label: string } {
+    if (this.isOutside(to)) return { text: `${number} ✗`, label: `${name} would go here, ${number}: outside of the room` };
+    const came = this.came().get(instruction);
+    if (came === undefined) return { text: String(number), label: `${name} goes here, ${number}` };
+    if (came.seconds === null) {
+      const stopped = came.stoppedBy === null ? '' : `: stopped by ${this.editor.nameOf(came.stoppedBy).trim()}`;
+      return { text: `${number} ✗`, label: `${name} does not get here, ${number}${stopped}` };
+    }
+    const at = Math.round(came.seconds * 10) / 10;
+    const speed = came.speed === null ? '' : `, ${Math.round(came.speed * 100) / 100} m/s on the way`;
+    return { text: `${number} · ${at} s`, label: `${name} goes here, ${number}, after ${at} s${speed}` };
+  }
+
+  /** In the middle between two way points that follow each other: whoever drags it puts another there. */
+  private between(points: readonly Pin[], route: number, name: string): Pin[] {
+    return points.slice(1).flatMap(({ id, at }, i) => {
+      const from = points[i]!.at;
+      if (Math.hypot(at.x - from.x, at.y - from.y) < APART) return [];
+      const middle = { x: (from.x + at.x) / 2, y: (from.y + at.y) / 2 };
+      return [
+        {
+          id: `between ${id}`,
+          at: middle,
+          text: '+',
+          label: `Drag: ${name} goes over here, too, on route ${route + 1}`,
+          held: true,
+        },
+      ];
+    });
+  }
+
+  /** The way point that a gesture has put between two others, as it goes on. */
+  private inserted: { gesture: string; pin: string } | null = null;
+
+  private insertAt(route: number, at: number, to: Point, gesture?: string): void {
+    const visitor = this.visitorOf(this.walk().routes[route]?.visitor ?? '');
+    const place: Place = { ...to, z: visitor?.at.z ?? 0, ...absolute };
+    const one: Instruction = { id: this.editor.newId('go'), do: 'go-to', to: place };
+    this.giveInstructions(route, this.walk().routes[route]!.instructions.toSpliced(at, 0, one), gesture);
+  }
+
+  /** By the list: a way point before another, whose numbers are typed. */
+  protected insertBefore(route: number, at: number): void {
+    const level = this.editor.level();
+    const visitor = this.visitorOf(this.walk().routes[route]!.visitor);
+    const here = this.walk().routes[route]!.instructions[at]!;
+    const point = here.do === 'go-to' && visitor !== undefined ? pointOf(level, here.to, visitor.room)?.at : undefined;
+    this.insertAt(
+      route,
+      at,
+      point === undefined ? { x: visitor?.at.x ?? 0, y: visitor?.at.y ?? 0 } : { x: tidy(point.x - 1), y: tidy(point.y) },
+    );
+    this.asked.editNext({ thing: this.walk().id, path: `/routes/${route}/instructions/${at}/to/x` });
+  }
+
+  /** Lets a visitor start at a place that is pressed next, in whatever room is shown then. */
+  protected startHere(route: number): void {
+    const visitor = this.visitorOf(this.walk().routes[route]!.visitor);
+    if (visitor === undefined) return;
+    this.asking.set(null);
+    this.picking.ask({
+      wanted: `where ${visitor.name.trim()} starts`,
+      take: ({ at, room }) => {
+        const to = { ...visitor.at, x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) };
+        this.editor.edit(change('visitors', visitor, { at: to, room }));
+        return true;
+      },
+    });
+  }
+
   /** Takes a place clicked on the plan for the route that asks for one; false if none does. */
   takePoint(at: Point): boolean {
     const route = this.asking();
@@ -134,7 +220,14 @@ export class WalkSheet {
       if (visitor !== undefined) this.editor.set(visitor.id, '/at', { ...visitor.at, ...to }, gesture);
       return;
     }
-    const [r = 0, i = 0] = pin.split('/').map(Number);
+    if (pin.startsWith('between ') && this.inserted?.gesture !== gesture) {
+      const before = pin.slice('between '.length);
+      const [r = 0, i = 0] = before.split('/').map(Number);
+      this.insertAt(r, i, to, gesture);
+      this.inserted = { gesture, pin: before };
+      return;
+    }
+    const [r = 0, i = 0] = (this.inserted?.gesture === gesture ? this.inserted.pin : pin).split('/').map(Number);
     const one = this.walk().routes[r]?.instructions[i];
     if (one?.do !== 'go-to') return;
     const place = this.editor.placeAt(one.to, to, this.room(), this.walk().routes[r]!.visitor);
@@ -203,14 +296,18 @@ export class WalkSheet {
 
   private goTo(route: number, to: Point): void {
     const visitor = this.visitorOf(this.walk().routes[route]?.visitor ?? '');
-    const edge = this.editor.level().rooms.find(({ id }) => id === this.room())?.extents;
-    if (edge !== undefined && (to.x < edge.west || to.x > edge.east || to.y < edge.south || to.y > edge.north)) {
+    if (this.isOutside(to)) {
       this.wrong.set('That is outside of the room: nobody gets there. Press inside of its walls.');
       return;
     }
     this.wrong.set(null);
     const place: Place = { ...to, z: visitor?.at.z ?? 0, ...absolute };
     this.append(route, { id: this.editor.newId('go'), do: 'go-to', to: place });
+  }
+
+  private isOutside({ x, y }: Point): boolean {
+    const edge = this.editor.level().rooms.find(({ id }) => id === this.room())?.extents;
+    return edge !== undefined && (x < edge.west || x > edge.east || y < edge.south || y > edge.north);
   }
 
   private visitorOf(id: string): Visitor | undefined {
@@ -221,11 +318,11 @@ export class WalkSheet {
     this.giveInstructions(route, [...this.walk().routes[route]!.instructions, instruction]);
   }
 
-  private giveInstructions(route: number, instructions: Instruction[]): void {
-    this.give({ routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) });
+  private giveInstructions(route: number, instructions: Instruction[], gesture?: string): void {
+    this.give({ routes: this.walk().routes.with(route, { ...this.walk().routes[route]!, instructions }) }, gesture);
   }
 
-  private give(fields: Partial<Walk>): void {
-    this.editor.edit(change('walks', this.walk(), fields));
+  private give(fields: Partial<Walk>, gesture?: string): void {
+    this.editor.edit(change('walks', this.walk(), fields), gesture);
   }
 }

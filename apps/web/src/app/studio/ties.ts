@@ -2,14 +2,13 @@ import { computed } from '@angular/core';
 import type { Signal } from '@angular/core';
 import { connections, targetsOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
+import { arrow } from '../board/arrow';
 import type { Point } from '../board/viewport';
 import type { Editor } from './editor';
 import type { Rooms } from './rooms';
 
 /** More lines than this would be a thicket. */
 const MOST = 60;
-/** The head of an arrow, and how far from the middle of a thing it ends, in metres. */
-const HEAD = 0.35;
 
 /** What the thing in hand is connected with over chains, as light lines on the sheet: from what sets off to what is acted on. */
 export function tiesOf(editor: Editor, rooms: Rooms): Signal<Point[][]> {
@@ -36,12 +35,4 @@ export function tiesOf(editor: Editor, rooms: Rooms): Signal<Point[][]> {
 function placeOf(editor: Editor, rooms: Rooms, id: string): Point | null {
   const thing = editor.find(id)?.thing as { at?: Point; room?: string } | undefined;
   return thing?.at === undefined || thing.room !== rooms.current() ? null : thing.at;
-}
-
-function arrow(from: Point, to: Point): Point[] {
-  const far = Math.hypot(to.x - from.x, to.y - from.y);
-  if (far < 2 * HEAD) return [from, to];
-  const [x, y] = [(to.x - from.x) / far, (to.y - from.y) / far];
-  const barb = (side: number): Point => ({ x: to.x - HEAD * (x + side * y), y: to.y - HEAD * (y - side * x) });
-  return [from, to, barb(1), to, barb(-1)];
 }
