@@ -71,3 +71,16 @@ it('lays the trail of what led to an entry on the plan, pin by pin, back to what
   expect(now.y).toBeGreaterThanOrEqual(list.y - 1);
   expect(now.y + now.height).toBeLessThanOrEqual(list.y + list.height + 1);
 });
+
+it('stands in plain order as well, and says of the entry in hand whom, what and which chain it is about', async () => {
+  await studio.openDemo('rehearse');
+  const step = ledger().locator('.entry[data-kind="step"]').first();
+  await step.waitFor();
+  const depth = () => step.locator('.what').evaluate((one) => parseFloat(getComputedStyle(one).paddingLeft));
+  expect(await depth()).toBeGreaterThan(0);
+  await ledger().getByText('indent', { exact: true }).click();
+  expect(await depth()).toBe(0);
+  await step.locator('button').click();
+  await ledger().getByText('what Sluice gate · chain The sack opens the sluice').waitFor();
+  await ledger().getByText('indent', { exact: true }).click();
+});

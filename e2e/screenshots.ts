@@ -52,6 +52,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   for (let i = 0; i < 36; i++) await page.keyboard.press('ArrowDown');
   await keepAs('rehearse-loft');
   await chooseIn(page, 'Walk to rehearse', "The miller's morning round");
+  await chooseIn(page, 'Room', 'Mill yard');
   await page.getByRole('tab', { name: 'Matrix' }).click();
   await page.keyboard.press('l');
   await slideTo(page.getByRole('slider', { name: 'Time' }), 434);

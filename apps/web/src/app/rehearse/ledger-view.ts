@@ -92,6 +92,8 @@ export class LedgerView {
   private readonly sentences = computed(() => new Array<string | undefined>(this.playback.entries().length));
   /** Whether what comes again and again is one line. */
   protected readonly folds = signal(true);
+  /** Whether what something caused stands indented below it, or all in plain order. */
+  protected readonly indents = signal(true);
   /** The entries whose repeats are unfolded. */
   private readonly open = signal<ReadonlySet<number>>(new Set());
   protected readonly filter = inject(LedgerQuery);
@@ -149,6 +151,7 @@ export class LedgerView {
   }
 
   protected depthOf(line: FoldedLine): number {
+    if (!this.indents()) return 0;
     // While a long ledger is being listed, lines of the one before still stand.
     return Math.min(this.depths()[this.entryOf(line).number - 1] ?? 0, DEEPEST);
   }
@@ -173,6 +176,15 @@ export class LedgerView {
       entry = entry.cause === null ? undefined : entries[entry.cause - 1];
     }
     return found;
+  });
+  /** Whom and what the chosen entry is about, and the chain that wrote it. */
+  protected readonly concerns = computed(() => {
+    const entry = this.playback.entries()[(this.playback.chosen() ?? 0) - 1];
+    if (entry === undefined) return '';
+    const parts = { who: entry.who, what: entry.what, chain: entry.chain };
+    return Object.entries(parts)
+      .flatMap(([part, id]) => (id === null ? [] : [`${part} ${this.editor.nameOf(id).trim()}`]))
+      .join(' · ');
   });
   protected readonly causes = computed(
     () =>
@@ -210,6 +222,7 @@ export class LedgerView {
       const wide = this.width() - BESIDE - MARK;
       const lines = this.lines();
       this.studies.hangs();
+      this.indents();
       this.heights.setLines(lines.length, ROW, (at) =>
         untracked(() => {
           const line = lines[at]!;
