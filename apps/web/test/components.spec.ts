@@ -135,6 +135,18 @@ describe('A value in a sentence', () => {
   });
 });
 
+it('A step that walks somebody is drawn as long as it took when it was rehearsed last, and says so', () => {
+  const to = { x: 3, y: 4, z: 0, room: '', of: '', axes: 'room', height: 'datum' };
+  const steps = [{ id: 's1', kind: 'walk-visitor', who: { by: 'cause' }, to, start: 'after', delay: 0 }];
+  const level = levelShape.parse({ ...yard, chains: [{ ...yard.chains[0]!, steps }] });
+  const fixture = shown(ChainBand, { chain: level.chains[0]!, at: 0 });
+  expect(part(fixture, '.when').textContent).toBe('at 0 s');
+  TestBed.inject(LastLook).keep(rehearse(level, level.walks[0]!), 0);
+  fixture.detectChanges();
+  expect(part(fixture, '.when').textContent).toMatch(/^0 to \d[\d.]* s, as rehearsed$/);
+  part(fixture, '.block.rehearsed');
+});
+
 it('Chains are laid out by what sets them off or by room, folded to a line each, and each is found again', () => {
   const { editor } = shown(ChainBand, { chain: yard.chains[0]!, at: 0 });
   const bands = TestBed.inject(Bands);

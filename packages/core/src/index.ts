@@ -94,6 +94,7 @@ export * from './reading/entries';
 export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/matrix';
+export { stepsTook } from './reading/took';
 export { sweptBy } from './reading/swept';
 export { leapsOf, wayPointsOf } from './reading/way-points';
 export type { Leap, WayPoint } from './reading/way-points';

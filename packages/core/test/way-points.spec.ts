@@ -1,4 +1,4 @@
-import { leapsOf, rehearse, wayPointsOf } from '../src/index';
+import { leapsOf, rehearse, stepsTook, timeline, wayPointsOf } from '../src/index';
 import type { Level } from '../src/index';
 import { at, carry, fixture, goTo, levelOf, solid, step, visitor, wait, walk, zone, cause, chain } from './build';
 
@@ -61,4 +61,35 @@ it('what is thrown leaps from the hand to where it comes down', () => {
   expect(leap).toMatchObject({ visitor: 'sack', kind: 'thrown', room: 'yard' });
   expect(leap!.to.x - leap!.from.x).toBeGreaterThan(3);
   expect(leap!.to.z).toBeCloseTo(0);
+});
+
+it('a step that walks somebody takes as long as it took when it was rehearsed, and what follows comes after it', () => {
+  const level = levelOf({
+    visitors: [visitor('Miller', 0, 0), visitor('Guard', 10, 0, { kind: 'creature', speed: 2 })],
+    zones: [zone('Gateway', 3, 0)],
+    flags: [{ id: 'told', name: 'Told' }],
+    chains: [
+      chain(
+        'Halt',
+        [cause('enter', 'gateway', { filter: { kinds: ['player'] } })],
+        [
+          step('walk-visitor', { who: { by: 'name', visitor: 'guard' }, to: at(6, 0) }),
+          step('set-flag', { flag: 'told', to: true, delay: 0.5 }),
+        ],
+      ),
+    ],
+    walks: [walk({ miller: [goTo(3, 0), wait(9)] })],
+  });
+  const [halt] = level.chains;
+  const { ledger } = rehearse(level, level.walks[0]!);
+  const took = stepsTook(ledger, halt!);
+  expect([...took.values()]).toEqual([2]);
+  expect(timeline(level, halt!).map(({ start, end }) => [start, end])).toEqual([
+    [0, 0],
+    [0.5, 0.5],
+  ]);
+  expect(timeline(level, halt!, took).map(({ start, end }) => [start, end])).toEqual([
+    [0, 2],
+    [2.5, 2.5],
+  ]);
 });

@@ -14,8 +14,11 @@ export interface Span {
   end: number;
 }
 
-/** The steps of a chain on a time ruler, each as long as it takes if nothing turns it back or has been done already. */
-export function timeline(level: Level, chain: Chain): Span[] {
+/**
+ * The steps of a chain on a time ruler, each as long as it takes if nothing turns it back or has been done already. What the document cannot
+ * tell, such as how long somebody walks, is as long as it `took` once, in seconds by the steps' ids.
+ */
+export function timeline(level: Level, chain: Chain, took?: ReadonlyMap<string, number>): Span[] {
   const things = lookup(level);
   const travelOf = (id: string): number => {
     const found = things.get(id);
@@ -27,7 +30,8 @@ export function timeline(level: Level, chain: Chain): Span[] {
     const previous = spans.at(-1);
     const turn = step.start === 'with' && previous !== undefined ? previous.start : latest;
     const start = turn + step.delay;
-    const end = start + kindOfStep(step.kind).lasts(step, travelOf);
+    const lasts = kindOfStep(step.kind).lasts(step, travelOf);
+    const end = start + (lasts === 0 ? (took?.get(step.id) ?? 0) : lasts);
     latest = Math.max(latest, end);
     spans.push({ step: step.id, turn, start, end });
   }

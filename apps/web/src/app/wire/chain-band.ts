@@ -28,6 +28,7 @@ import {
   mannerPhrase,
   stepOffers,
   stepPhrase,
+  stepsTook,
   timeline,
   unroll,
 } from '@nettlewick/core';
@@ -35,6 +36,7 @@ import type { Chain, StepName } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../check/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
+import { LastLook } from '../rehearse/last-look';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
@@ -136,7 +138,15 @@ export class ChainBand {
     const conditions = new Conditions(lookup(this.editor.level()), () => false);
     return conditions.of(this.chain().guard).faults.map((fault) => `At character ${fault.from + 1}: ${fault.message}.`);
   });
-  private readonly spans = computed(() => timeline(this.editor.level(), this.chain()));
+  private readonly look = inject(LastLook);
+  /** How long steps took when they were rehearsed last: only of those whose length the level cannot tell is it asked. */
+  private readonly took = computed(() => {
+    const looked = this.look.looked();
+    return looked === null ? undefined : stepsTook(looked.ledger, this.chain());
+  });
+  private readonly spans = computed(() => timeline(this.editor.level(), this.chain(), this.took()));
+  /** What the level alone tells of the steps. */
+  private readonly told = computed(() => timeline(this.editor.level(), this.chain()));
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
   /** Whether it is unrolled: what its steps set off in turn stands under them. */
   protected readonly isUnrolled = signal(false);
@@ -166,6 +176,7 @@ export class ChainBand {
     this.chain().steps.map((step, i) => {
       const span = this.spans()[i]!;
       const seconds = span.end - span.start;
+      const rehearsed = seconds > 0 && this.told()[i]!.end === this.told()[i]!.start;
       return {
         step,
         phrase: stepPhrase(step),
@@ -174,6 +185,7 @@ export class ChainBand {
         left: this.percent(span.start),
         width: this.percent(seconds),
         instant: seconds === 0,
+        rehearsed,
         holds: this.holds()
           .filter(({ from, to }) => i >= from && i <= to)
           .map(({ from, to, start, end }) => ({
@@ -185,8 +197,11 @@ export class ChainBand {
             title: `Control is held from ${brief(start)} s${end === null ? ', and not given back' : ` to ${brief(end)} s`}`,
           })),
         when: this.labelPlace(span.start, span.end),
-        text: seconds === 0 ? `at ${brief(span.start)} s` : `${brief(span.start)} to ${brief(span.end)} s`,
-        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds, delay ${brief(step.delay)} seconds. ${this.holds().some(({ from, to }) => i >= from && i <= to) ? 'Control is held. ' : ''}Left and right arrows change the delay`,
+        text:
+          seconds === 0
+            ? `at ${brief(span.start)} s`
+            : `${brief(span.start)} to ${brief(span.end)} s${rehearsed ? ', as rehearsed' : ''}`,
+        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds${rehearsed ? ' as rehearsed last' : ''}, delay ${brief(step.delay)} seconds. ${this.holds().some(({ from, to }) => i >= from && i <= to) ? 'Control is held. ' : ''}Left and right arrows change the delay`,
       };
     }),
   );
