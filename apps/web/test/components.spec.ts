@@ -135,6 +135,22 @@ describe('A value in a sentence', () => {
   });
 });
 
+it('A name that is easily taken for another is questioned where it is given, and stays', () => {
+  const fixture = shown(NameField, { thing: 'gate', name: gate.name });
+  const field = part<HTMLInputElement>(fixture, 'input');
+  const give = (text: string): void => {
+    field.value = text;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    fixture.detectChanges();
+  };
+  give(`${yard.zones[0]!.name}s`);
+  expect(part(fixture, '.alike').textContent).toContain(`Much like “${yard.zones[0]!.name}”`);
+  expect(fixture.editor.find('gate')!.thing.name).toBe(`${yard.zones[0]!.name}s`);
+  give('Weir');
+  expect(textOf(fixture)).toBe('');
+});
+
 it('A step that walks somebody is drawn as long as it took when it was rehearsed last, and says so', () => {
   const to = { x: 3, y: 4, z: 0, room: '', of: '', axes: 'room', height: 'datum' };
   const steps = [{ id: 's1', kind: 'walk-visitor', who: { by: 'cause' }, to, start: 'after', delay: 0 }];

@@ -24,7 +24,7 @@ export * from './vocabulary/forms';
 export * from './vocabulary/visitor-kinds';
 export * from './vocabulary/filters';
 export * from './document/edits';
-export { nearest } from './vocabulary/nearest';
+export { areAlike, nearest } from './vocabulary/nearest';
 export * from './vocabulary/paths';
 export type { Fault } from './document/faults';
 export * from './document/level';

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import {
+  areAlike,
   add,
   causeEvents,
   causeOffers,
@@ -263,4 +264,21 @@ describe('An edit is said in few words', () => {
     [{ kind: 'all', label: 'move', edits: [remove(demo, 'zones', zone.id), add(demo, 'zones', zone)] } as Edit, 'move 2 things'],
     [{ kind: 'change', collection: 'zones', id: 'gone', before: {}, after: { at: zone.at } } as Edit, 'move what is gone'],
   ])('%#', (edit, said) => expect(editPhrase(demo, edit)).toBe(said));
+});
+
+it('names are alike that differ by capitals, spaces or one letter, and not those that a number tells apart', () => {
+  const alike = (one: string, other: string): boolean => areAlike(one, other) && areAlike(other, one);
+  expect([
+    alike('Mill door', 'mill-door'),
+    alike('Milldoor', 'Mill door'),
+    alike('Sluice', 'Sluise'),
+    alike('Gate', 'Gates'),
+  ]).toEqual([true, true, true, true]);
+  expect([
+    alike('Door 1', 'Door 2'),
+    alike('Door', 'Door 2'),
+    alike('Door', 'Door'),
+    alike('Bin', 'Bit'),
+    alike('Weir', 'Wheel'),
+  ]).toEqual([false, false, false, false, false]);
 });

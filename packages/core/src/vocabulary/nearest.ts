@@ -15,5 +15,24 @@ export function nearest(given: string, words: readonly string[]): string | null 
   return best;
 }
 
+/**
+ * Whether two different names are easily taken for each other: they differ only by capitals, spaces and hyphens, or by one letter. Names that
+ * are told apart by a number are not.
+ */
+export function areAlike(one: string, other: string): boolean {
+  if (one === other || one.length > LONGEST_WORD || other.length > LONGEST_WORD) return false;
+  const [a, b] = [bare(one), bare(other)];
+  if (a === b) return true;
+  return Math.min(a.length, b.length) > 3 && digitsOf(a) === digitsOf(b) && distance(a, b) === 1;
+}
+
+function bare(name: string): string {
+  return name.toLowerCase().replace(/[\s_-]/g, '');
+}
+
+function digitsOf(name: string): string {
+  return name.replace(/\D/g, '');
+}
+
 /** What is longer than this was not meant to be any word. */
 const LONGEST_WORD = 200;

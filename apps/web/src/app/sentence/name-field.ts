@@ -20,6 +20,9 @@ import { Editor } from '../studio/editor';
     @if (wrong(); as reason) {
       <span class="wrong" role="alert">{{ reason }}</span>
     }
+    @if (alike(); as other) {
+      <span class="alike" role="status">Much like “{{ other }}”: is it meant to be another?</span>
+    }
   `,
   styles: `
     :host {
@@ -42,8 +45,12 @@ import { Editor } from '../studio/editor';
       background: var(--card);
       outline: none;
     }
-    .wrong {
+    .wrong,
+    .alike {
       font-size: 13px;
+    }
+    .alike {
+      color: var(--held);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,8 +62,14 @@ export class NameField {
   protected readonly text = linkedSignal(() => this.name());
   protected readonly wrong = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
 
+  /** The name of another thing for which the one that was just given is easily taken. */
+  protected readonly alike = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
+
   protected commit(): void {
-    this.wrong.set(this.editor.set(this.thing(), '/name', this.text().trim()));
+    const name = this.text().trim();
+    const isOther = name !== this.editor.find(this.thing())?.thing.name.trim();
+    this.wrong.set(this.editor.set(this.thing(), '/name', name));
+    if (isOther) this.alike.set(this.wrong() === null ? this.editor.nameLike(this.thing(), name) : null);
   }
 
   protected key(event: KeyboardEvent, field: HTMLInputElement): void {

@@ -8,6 +8,7 @@ import {
   pasted,
   editPhrase,
   anyone,
+  areAlike,
   expressions,
   freeName,
   groupOf,
@@ -121,6 +122,15 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
   edit(edit: Edit, gesture?: string): void {
     if (edit.kind !== 'remove' && edit.kind !== 'all') this.say(null);
     this.store.change(changed(edit, gesture));
+  }
+
+  /** The name of another thing of the level that a name is easily taken for; null if there is none. */
+  nameLike(thing: string, name: string): string | null {
+    const level = this.level();
+    for (const collection of collections)
+      for (const other of level[collection])
+        if (other.id !== thing && areAlike(name, other.name.trim())) return other.name.trim();
+    return null;
   }
 
   /** Shows what some things would be. */
