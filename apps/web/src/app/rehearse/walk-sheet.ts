@@ -29,7 +29,7 @@ const tellings = [
 type Telling = (typeof tellings)[number]['does'];
 
 /** Way points that are nearer to each other, in metres, have no room for another between them. */
-const APART = 1.5;
+const APART = 4;
 
 const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 
