@@ -189,6 +189,24 @@ describe('A designer draws', () => {
     expect(await scale()).toBe(fitted);
   });
 
+  it('shows the room larger in a larger window, unless somebody has gone nearer by hand', async () => {
+    const { page } = studio;
+    await studio.press('f');
+    const scale = async (): Promise<number> => Number(/1 m = (\d+) px/.exec(await page.locator('nw-draw-place').innerText())![1]);
+    const before = await scale();
+    await page.setViewportSize({ width: 1920, height: 1080 });
+    while ((await scale()) <= before) await studio.settled();
+    await studio.press('+');
+    await studio.settled();
+    const nearer = await scale();
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await studio.settled();
+    await studio.settled();
+    expect(await scale()).toBe(nearer);
+    await studio.press('f');
+    expect(await scale()).toBe(before);
+  });
+
   it('draws on dark paper as well, and remembers it', async () => {
     await studio.page.getByRole('button', { name: 'Dark paper' }).click();
     await studio.settled();

@@ -50,6 +50,17 @@ it('shows the whole of what it fits', () => {
   expect(west < 10 && east > 90 && south < -5 && north > 5).toBe(true);
 });
 
+it('knows whether it was left as it was fitted', () => {
+  const viewport = new Viewport();
+  const box = { west: -4, east: 6, south: -3, north: 3 };
+  const left = [viewport.isAsFitted()];
+  for (const change of [() => viewport.fit(box), () => viewport.pan(3, 0), () => viewport.fit(box), () => viewport.zoom(2)]) {
+    change();
+    left.push(viewport.isAsFitted());
+  }
+  expect(left).toEqual([false, true, false, true, false]);
+});
+
 it('keeps the opposite corner where it is while one is pulled, at any heading', () => {
   fc.assert(
     fc.property(

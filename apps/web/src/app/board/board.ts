@@ -125,6 +125,8 @@ export class Board {
     pans: boolean;
   } | null = null;
   private measured = false;
+  /** How large the window was when it was measured. */
+  private window = '';
   private frame = 0;
   private rest: ReturnType<typeof setTimeout> | undefined;
   private readonly moving = signal(false);
@@ -219,7 +221,10 @@ export class Board {
         if (width === 0 || height === 0) return;
         // Folded away to a line it keeps the height that it had.
         this.viewport.size.update((before) => ({ width, height: height > 2 ? height : before.height }));
-        if (!this.measured) this.fit();
+        // Whoever makes the window larger sees the room larger, unless they have gone nearer, or elsewhere, by hand.
+        const isOther = this.window !== `${innerWidth} ${innerHeight}`;
+        if (!this.measured || (isOther && this.viewport.isAsFitted())) this.fit();
+        this.window = `${innerWidth} ${innerHeight}`;
         this.measured = true;
       });
       observer.observe(element);

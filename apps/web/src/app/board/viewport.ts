@@ -75,11 +75,21 @@ export class Viewport {
     this.center.update(({ x, y }) => ({ x: x + before.x - after.x, y: y + before.y - after.y }));
   }
 
+  /** How it was when it was fitted last. */
+  private fitted: { scale: number; center: Point } | null = null;
+
+  /** Whether it has been left as it was fitted. */
+  isAsFitted(): boolean {
+    const { scale, center } = this.fitted ?? {};
+    return scale === this.scale() && center === this.center();
+  }
+
   fit(box: Box, margin = 56): void {
     const { width, height } = this.size();
     const across = Math.max(box.east - box.west, 0.5);
     const up = Math.max(box.north - box.south, 0.5);
     this.scale.set(Math.min(MOST, Math.max(LEAST, Math.min((width - 2 * margin) / across, (height - 2 * margin) / up))));
     this.center.set({ x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 });
+    this.fitted = { scale: this.scale(), center: this.center() };
   }
 }
