@@ -1,7 +1,6 @@
 import { conditionWords } from '../conditions/clauses';
 import type { Chain } from '../document/chains';
 import { change } from '../document/edits';
-import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Visitor } from '../document/people';
@@ -15,27 +14,15 @@ import type { Entry } from '../ledger/entry';
 import type { CauseEvent } from '../vocabulary/events';
 import { spoken } from '../vocabulary/phrase';
 import { kindOfCause } from '../kinds/causes';
-import { nearestApproach, nearestAt } from './approach';
+import { nearestApproach } from './approach';
 import type { Run } from './approach';
 import { betweenOf } from './between';
 import { entrySentence } from './entries';
-
-/** One part of an answer: in a sentence, with the entries that say so, and the remedy as an edit where there is one. */
-export interface Reason {
-  says: string;
-  /** Numbers of entries, the first the most telling. */
-  entries: number[];
-  /** A tick to look at, where no entry says it. */
-  tick: number | null;
-  /** What to do about it; empty for nothing. */
-  mend: string;
-  edit: Edit | null;
-}
+import { at, nothing, quoted, reason, remedyOf, round } from './reason';
+import type { Reason } from './reason';
 
 /** How far answers go back from chain to chain. */
 const DEEPEST = 4;
-/** Of what goes on at a moment so much of a sort is told. */
-const MOST = 4;
 
 /**
  * Why nothing happened at a thing, a chain or a visitor in a run, or what did: never reached, held, given up, found so already,
@@ -48,11 +35,6 @@ export function whyNot(level: Level, run: Run, id: string): Reason[] {
 /** Why a step of a chain did nothing in a run, or what it did. */
 export function whyNotStep(level: Level, run: Run, chain: string, step: string): Reason[] {
   return new Asking(level, run).ofOneStep(chain, step);
-}
-
-/** Why nothing happened at a tick of a run, or what did: what was held, what was under way, and who was near or inside of what. */
-export function whyNotAt(level: Level, run: Run, tick: number): Reason[] {
-  return new Asking(level, run).ofMoment(tick);
 }
 
 class Asking {
@@ -102,97 +84,6 @@ class Asking {
     return [reason(`${this.said(step)} was done ${times} at ${at(first)}${came}.`, numbers), ...wrong];
   }
 
-  ofMoment(tick: number): Reason[] {
-    const now = this.entries.filter((entry) => entry.tick === tick && entry.kind !== 'start' && entry.kind !== 'end');
-    const seconds = `${round(tick / this.level.rate)} s`;
-    const held = now.filter(({ kind }) => kind === 'held');
-    const happened = now.filter(({ kind }) => kind !== 'held');
-    const found: Reason[] = [];
-    const [first] = happened;
-    if (first !== undefined) {
-      const more = happened.length === 1 ? '' : `, and ${happened.length - 1} more`;
-      found.push(
-        reason(
-          `At ${seconds} ${this.say(first)}${more}.`,
-          happened.map(({ number }) => number),
-        ),
-      );
-    } else if (held.length === 0) found.push(this.nothingAt(tick, seconds));
-    for (const entry of held) {
-      const chain = this.things.get(entry.chain ?? '')?.thing as Chain | undefined;
-      const remedy = chain === undefined ? nothing : this.remedy(chain, entry);
-      found.push({ ...reason(`Held: ${this.say(entry)}.`, [entry.number]), ...remedy });
-    }
-    return [...found, ...this.underWay(tick), ...this.insideAt(tick)];
-  }
-
-  /** What came before and after a tick at which nothing was written. */
-  private nothingAt(tick: number, seconds: string): Reason {
-    const before = this.entries.findLast((entry) => entry.tick < tick && entry.kind !== 'start');
-    const after = this.entries.find((entry) => entry.tick > tick && entry.kind !== 'end');
-    const parts = [
-      ...(before === undefined ? [] : [`the last before it, at ${at(before)}: ${this.say(before)}`]),
-      ...(after === undefined ? ['nothing comes after it'] : [`the next, at ${at(after)}: ${this.say(after)}`]),
-    ];
-    return reason(
-      `Nothing fired at ${seconds}; ${parts.join('; ')}.`,
-      [before, after].flatMap((entry) => entry?.number ?? []),
-    );
-  }
-
-  /** The chains that had started by a tick and were not over, and what of them comes next. */
-  private underWay(tick: number): Reason[] {
-    const begun = new Map<string, Entry>();
-    for (const entry of this.entries) {
-      if (entry.tick > tick) break;
-      if (entry.chain === null) continue;
-      if (entry.kind === 'chain-started') begun.set(entry.chain, entry);
-      else if (entry.kind === 'chain-finished' || entry.kind === 'gave-up') begun.delete(entry.chain);
-    }
-    return [...begun].slice(0, MOST).map(([chain, started]) => {
-      const next = this.entries.find(
-        (one) => one.tick > tick && one.chain === chain && (one.kind === 'step' || one.kind === 'chain-finished'),
-      );
-      const then =
-        next === undefined
-          ? 'nothing more of it comes'
-          : next.kind === 'step'
-            ? `next comes “${this.say(next)}”, at ${at(next)}`
-            : `it is over at ${at(next)}`;
-      return reason(`${this.name(chain)} had started at ${at(started)}: ${then}.`, [
-        started.number,
-        ...(next === undefined ? [] : [next.number]),
-      ]);
-    });
-  }
-
-  /** Who was inside of what that is listened to, since when; or, of those inside of nothing, what was nearest. */
-  private insideAt(tick: number): Reason[] {
-    const inside = new Map<string, Entry>();
-    for (const entry of this.entries) {
-      if (entry.tick > tick) break;
-      const key = `${entry.who} ${entry.what}`;
-      if (entry.kind === 'enter' || entry.kind === 'arrived-inside') inside.set(key, entry);
-      else if (entry.kind === 'leave') inside.delete(key);
-    }
-    const within = new Set([...inside.values()].map(({ who }) => who));
-    const stays = [...inside.values()].slice(0, MOST).map((entry) => {
-      const listening = this.level.chains.some(({ causes }) => causes.some(({ on, of }) => of === entry.what && on === 'enter'));
-      const since = `${this.name(entry.who!)} was inside of ${this.name(entry.what!)} since ${at(entry)}`;
-      return reason(`${since}${listening ? ': entering it fires once, staying does not' : ''}.`, [entry.number]);
-    });
-    const near = this.level.visitors
-      .filter(({ id, kind, inPlay }) => inPlay && kind !== 'prop' && !within.has(id))
-      .flatMap((visitor) => nearestAt(this.level, this.run, visitor, tick) ?? [])
-      .sort((a, b) => a.metres - b.metres)
-      .slice(0, MOST)
-      .map(({ visitor, of, metres }) => ({
-        ...reason(`${this.name(visitor)} was inside of nothing; nearest was ${this.name(of)}, ${round(metres)} m away.`),
-        tick,
-      }));
-    return [...stays, ...near];
-  }
-
   private ofChain(chain: Chain, depth: number): Reason[] {
     const name = this.name(chain.id);
     const started = this.entries.filter(({ kind, chain: own }) => kind === 'chain-started' && own === chain.id);
@@ -234,63 +125,9 @@ class Asking {
           `Held at ${at(first!)}${times}: ${this.say(first!)}.`,
           entries.map(({ number }) => number),
         ),
-        ...this.remedy(chain, first!),
+        ...remedyOf(this.level, chain, first!),
       };
     });
-  }
-
-  private remedy(chain: Chain, entry: Entry): { mend: string; edit: Edit | null } {
-    if (entry.kind !== 'held') return nothing;
-    const cause = this.causeOf(chain, entry);
-    const at = cause === undefined ? -1 : chain.causes.indexOf(cause);
-    const withCause = (fields: Partial<Cause>): Edit | null =>
-      cause === undefined ? null : change('chains', chain, { causes: chain.causes.with(at, { ...cause, ...fields }) });
-    const visitor = this.things.get(entry.who ?? '')?.thing as Visitor | undefined;
-    switch (entry.details.reason) {
-      case 'filtered': {
-        const { part, asked } = entry.details;
-        if (part === 'kinds' && cause !== undefined && visitor !== undefined) {
-          const kinds = [...cause.filter.kinds, visitor.kind];
-          return {
-            mend: `Let ${visitor.kind}s count too.`,
-            edit: withCause({ filter: { ...cause.filter, kinds: kinds.length === 3 ? [] : kinds } }),
-          };
-        }
-        const [tag] = asked.split(', ');
-        if (
-          (part === 'any of the tags' || part === 'all of the tags') &&
-          visitor !== undefined &&
-          tag !== undefined &&
-          tag !== ''
-        )
-          return {
-            mend: `Tag ${this.name(visitor.id)} “${tag}”.`,
-            edit: change('visitors', visitor, { tags: [...visitor.tags, tag] }),
-          };
-        return { mend: 'Ask for others in its cause.', edit: null };
-      }
-      case 'chain-off':
-        return { mend: 'Switch the chain on.', edit: change('chains', chain, { enabled: true }) };
-      case 'used-up':
-        return { mend: 'Let it start every time.', edit: withCause({ limit: null }) };
-      case 'cooling':
-        return { mend: 'Take the cooldown away.', edit: withCause({ cooldown: 0 }) };
-      case 'condition-false':
-        return { mend: 'Ask no condition of it.', edit: change('chains', chain, { guard: '' }) };
-      case 'running':
-        return { mend: 'Let it run once more afterwards.', edit: change('chains', chain, { whileRunning: 'queue' }) };
-      case 'silent-visitor':
-        return visitor === undefined
-          ? nothing
-          : { mend: 'Let it raise overlaps.', edit: change('visitors', visitor, { raisesOverlaps: true }) };
-      default:
-        return nothing;
-    }
-  }
-
-  private causeOf(chain: Chain, entry: Entry): Cause | undefined {
-    const event = entry.kind === 'held' ? entry.details.event : '';
-    return chain.causes.find(({ on, of }) => on === event && (entry.what === null || of === entry.what)) ?? chain.causes[0];
   }
 
   private gaveUp(chain: Chain): Reason[] {
@@ -452,7 +289,7 @@ class Asking {
       ...blocked.slice(0, 2).map((entry) => reason(`At ${at(entry)} ${this.say(entry)}.`, [entry.number])),
       ...held.slice(0, 5).map((entry) => {
         const chain = this.things.get(entry.chain ?? '')?.thing as Chain | undefined;
-        const remedy = chain === undefined ? nothing : this.remedy(chain, entry);
+        const remedy = chain === undefined ? nothing : remedyOf(this.level, chain, entry);
         return { ...reason(`Held at ${at(entry)}: ${this.say(entry)}.`, [entry.number]), ...remedy };
       }),
     ];
@@ -467,11 +304,9 @@ class Asking {
   }
 
   private name(id: string): string {
-    return `“${nameOf(this.level, id).trim()}”`;
+    return quoted(this.level, id);
   }
 }
-
-const nothing = { mend: '', edit: null };
 
 /** Steps that are over when they are done: there is nothing of theirs to look for. */
 const changesNothingByNature: ReadonlySet<string> = new Set([
@@ -482,15 +317,3 @@ const changesNothingByNature: ReadonlySet<string> = new Set([
   'push',
   'walk-visitor',
 ]);
-
-function reason(says: string, entries: number[] = [], mend = ''): Reason {
-  return { says, entries, tick: null, mend, edit: null };
-}
-
-function at(entry: Entry): string {
-  return `${round(entry.seconds)} s`;
-}
-
-function round(value: number): number {
-  return Math.round(value * 100) / 100;
-}
