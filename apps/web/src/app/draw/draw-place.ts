@@ -144,12 +144,6 @@ export class DrawPlace {
     const own = one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
     return [...own, ...this.line.knobs()];
   });
-  /** What of the ground the motion of what is in hand takes up. */
-  private readonly sweeps = computed<Point[][]>(() => {
-    const [one] = this.editor.selected();
-    if (one === undefined || (one.thing as { room?: string }).room !== this.rooms.current()) return [];
-    return (this.scrub.swept()?.outlines ?? []).map((outline) => [...outline, outline[0]!]);
-  });
   private readonly ties = tiesOf(this.editor, this.rooms);
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
@@ -158,7 +152,7 @@ export class DrawPlace {
     ...this.pen.lines(),
     ...this.arrivals().lines,
     ...this.moves.guides(),
-    ...this.sweeps(),
+    ...this.scrub.outlinesIn(this.rooms.current()),
     ...(this.editor.tried().size > 0 ? [] : this.ties()),
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);

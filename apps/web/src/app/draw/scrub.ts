@@ -4,6 +4,7 @@ import { isMachine, motionOf, sweptBy } from '@nettlewick/core';
 import type { Fixture } from '@nettlewick/core';
 import { momentOf, withAttached } from '../board/figures';
 import type { Moment } from '../board/figures';
+import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 
 /** The motion of what is in hand, looked at on the sheet without a rehearsal: the hundredth of a second of it that is shown. */
@@ -41,6 +42,12 @@ export class Scrub extends signalStore(
     const motion = this.motion();
     return motion === null ? null : sweptBy(this.editor.level(), motion.thing.id);
   });
+
+  /** What of the ground of a room it takes up, as closed lines. */
+  outlinesIn(room: string): Point[][] {
+    if (this.motion()?.thing.room !== room) return [];
+    return (this.swept()?.outlines ?? []).map((outline) => [...outline, outline[0]!]);
+  }
 
   seek(at: number): void {
     patchState(this, { thing: this.motion()?.thing.id ?? '', at });

@@ -105,7 +105,7 @@ export class OverviewTable {
   }
 
   private nameOf(id: string): string {
-    return id === whoeverItIs ? id : this.editor.nameOf(id).trim();
+    return nameIn(this.editor, id);
   }
 
   private drawn(row: Row, to: string, column: string): Drawn {
@@ -127,6 +127,11 @@ export class OverviewTable {
     const through = act.chain === '' ? 'by itself' : `step ${act.place} of “${this.nameOf(act.chain)}”`;
     return `${act.says} ${column}, ${through}${act.after === 0 ? '' : `, ${act.after} s later`}`;
   }
+}
+
+/** What a row or a column is called. */
+export function nameIn(editor: Editor, id: string): string {
+  return id === whoeverItIs ? id : editor.nameOf(id).trim();
 }
 
 function afterOf({ after }: Act): string {

@@ -33,8 +33,6 @@ export function inAddress(about: WritableSignal<string | null>): void {
   const last = inject(LastLook);
   const asked = toSignal(route.queryParamMap);
   let known: string | null = null;
-  /** The moment that is gone to as soon as its walk is rehearsed. */
-  let awaited: { walk: string; entry: number; tick: number } | null = null;
 
   const read = (params: ParamMap): void => {
     const looked = Object.fromEntries(parts.map((part) => [part, params.get(part)])) as unknown as Looked;
@@ -44,15 +42,14 @@ export function inAddress(about: WritableSignal<string | null>): void {
     known = key;
     const before = last.looked();
     if (isFirst && key === keyOf(nothing) && before !== null && editor.find(before.walk)?.collection === 'walks') {
-      rehearser.choose(before.walk);
-      awaited = { walk: before.walk, entry: 0, tick: last.tick() };
+      playback.showIn(before.walk, { tick: last.tick() });
       return;
     }
     if (looked.walk !== null && editor.find(looked.walk)?.collection === 'walks') rehearser.choose(looked.walk);
     about.set(looked.about !== null && editor.find(looked.about) !== undefined ? looked.about : null);
     const [entry, tick] = [looked.entry, looked.tick].map((one) => Math.max(0, Math.trunc(Number(one ?? 0)) || 0));
-    const walk = rehearser.walk()?.id ?? '';
-    if (entry! + tick! > 0) awaited = { walk, entry: entry!, tick: tick! };
+    const walk = rehearser.walk();
+    if (walk !== null && entry! + tick! > 0) playback.showIn(walk.id, { entry: entry!, tick: tick! });
   };
 
   const write = (looked: Looked): void => {
@@ -66,20 +63,13 @@ export function inAddress(about: WritableSignal<string | null>): void {
     const params = asked();
     if (params !== undefined) untracked(() => read(params));
   });
-  effect(() => {
-    const result = rehearser.result();
-    if (awaited === null || result?.walk !== awaited.walk) return;
-    const { entry, tick } = awaited;
-    awaited = null;
-    untracked(() => (entry > 0 ? playback.show(entry) : playback.seek(tick)));
-  });
   effect((onCleanup) => {
     const [entry, tick, walk] = [playback.chosen(), playback.tick(), rehearser.wanted()];
     const of = about();
     // What is only passing by, or is no walk of the level, has no address.
     if (playback.playing() || rehearser.live() !== null || rehearser.other() !== null || rehearser.result() === null) return;
+    if (playback.awaited() !== null) return;
     const timer = setTimeout(() => {
-      if (awaited !== null) return;
       write({
         walk: walk === '' ? null : walk,
         entry: entry === null ? null : String(entry),

@@ -4,7 +4,7 @@ import { whoeverItIs } from '@nettlewick/core';
 import type { Chain, Covered, Matrix } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { downloadDrawing } from '../board/drawing-file';
-import { OverviewTable, cameOf } from '../overview/overview-table';
+import { OverviewTable, cameOf, nameIn } from '../overview/overview-table';
 import { Pager, partOf } from '../studio/pager';
 import { fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
@@ -48,8 +48,6 @@ export class MatrixSheet {
   protected readonly over = signal('');
   protected readonly by = signal('');
   protected readonly chosen = signal<{ from: string; to: string } | null>(null);
-  /** The entry that is gone to as soon as its walk is rehearsed. */
-  private readonly awaited = signal<TellsOf | null>(null);
   /** Both ends of the cell that was pressed, to be marked on the plan. */
   readonly ends = computed(() => {
     const chosen = this.chosen();
@@ -120,12 +118,6 @@ export class MatrixSheet {
       const by = visitors.some(({ id }) => id === who) ? who : '';
       untracked(() => void this.ask(over, by));
     });
-    effect(() => {
-      const at = this.awaited();
-      if (at === null || this.rehearser.result()?.walk !== at.walk) return;
-      untracked(() => this.playback.show(at.entry));
-      this.awaited.set(null);
-    });
   }
 
   private async ask(over: string, by: string): Promise<void> {
@@ -136,7 +128,7 @@ export class MatrixSheet {
   }
 
   private nameOf(id: string): string {
-    return id === whoeverItIs ? id : this.editor.nameOf(id).trim();
+    return nameIn(this.editor, id);
   }
 
   private gapSays({ kind, thing, part }: Covered): string {
@@ -153,9 +145,8 @@ export class MatrixSheet {
   }
 
   /** Goes to an entry, in its own walk. */
-  protected show(at: TellsOf): void {
-    this.rehearser.choose(at.walk);
-    this.awaited.set(at);
+  protected show({ walk, entry }: TellsOf): void {
+    this.playback.showIn(walk, { entry });
   }
 
   /** Looks for a walk that tries what no walk has tried, and adds it to the level. */

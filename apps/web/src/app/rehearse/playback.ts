@@ -1,4 +1,4 @@
-import { DestroyRef, Injectable, computed, inject, linkedSignal } from '@angular/core';
+import { DestroyRef, Injectable, computed, effect, inject, linkedSignal, untracked } from '@angular/core';
 import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signals';
 import { Ledger, entrySentence, leapsOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
@@ -14,11 +14,18 @@ import { Rehearser } from './rehearser';
 /** How many pins one moment may have. */
 const PINS = 40;
 
+/** A moment of a walk that is gone to as soon as the walk is rehearsed: right after an entry, or a tick where that is 0. */
+interface Awaited {
+  walk: string;
+  entry: number;
+  tick: number;
+}
+
 /** Where the rehearsal is being looked at: the tick, the entry, and whether it plays. */
 @Injectable()
 export class Playback extends signalStore(
   { protectedState: false },
-  withState({ playing: false, speed: 1 }),
+  withState<{ playing: boolean; speed: number; awaited: Awaited | null }>({ playing: false, speed: 1, awaited: null }),
   withLinkedState((_, rehearser = inject(Rehearser)) => ({
     /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
     tick: linkedSignal<{ last: number; walk: string | undefined }, number>({
@@ -190,6 +197,15 @@ export class Playback extends signalStore(
   constructor() {
     super();
     const look = inject(LastLook);
+    effect(() => {
+      const [awaited, result, walk] = [this.awaited(), this.rehearser.result(), this.rehearser.walk()];
+      if (awaited === null || result === null) return;
+      // Whoever has chosen another walk meanwhile wants its own moment.
+      if (walk?.id === awaited.walk && result.walk !== awaited.walk) return;
+      patchState(this, { awaited: null });
+      if (result.walk !== awaited.walk) return;
+      untracked(() => (awaited.entry > 0 ? this.show(awaited.entry) : this.seek(awaited.tick)));
+    });
     inject(DestroyRef).onDestroy(() => {
       this.pause();
       look.keep(this.rehearser.result(), this.tick());
@@ -235,6 +251,12 @@ export class Playback extends signalStore(
   /** How fast it plays: 1 is as fast as it is. */
   playAt(speed: number): void {
     patchState(this, { speed });
+  }
+
+  /** Shows a moment of a walk, as soon as that is rehearsed. */
+  showIn(walk: string, { entry = 0, tick = 0 }: { entry?: number; tick?: number }): void {
+    this.rehearser.choose(walk);
+    patchState(this, { awaited: { walk, entry, tick } });
   }
 
   /** Shows the moment right after an entry. */
