@@ -79,6 +79,7 @@ it('stands in plain order as well, and says of the entry in hand whom, what and 
   const depth = () => step.locator('.what').evaluate((one) => parseFloat(getComputedStyle(one).paddingLeft));
   expect(await depth()).toBeGreaterThan(0);
   await ledger().getByText('indent', { exact: true }).click();
+  await studio.settled();
   expect(await depth()).toBe(0);
   await step.locator('button').click();
   await ledger().getByText('what Sluice gate · chain The sack opens the sluice').waitFor();
