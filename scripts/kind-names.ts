@@ -22,16 +22,19 @@ export function kindNames(): { fixtures: string[]; steps: string[] } {
 }
 
 /**
- * Every literal in the sources of a project that names a kind where a kind is meant: by the type of what it is compared with,
- * chosen from or given to.
+ * Every literal in the sources of some projects that names a kind where a kind is meant: by the type of what it is compared with,
+ * chosen from or given to. All are read as one program, with the settings of the first.
  */
-export function literalsOf(project: string, sources: RegExp): Found[] {
+export function literalsOf(projects: readonly string[], sources: RegExp): Found[] {
   const names = kindNames();
   const fixtures = new Set(names.fixtures);
   const steps = new Set(names.steps);
-  const { config } = ts.readConfigFile(join(root, project), (path) => ts.sys.readFile(path)) as { config: unknown };
-  const parsed = ts.parseJsonConfigFileContent(config, ts.sys, join(root, project, '..'));
-  const program = ts.createProgram(parsed.fileNames, { ...parsed.options, noEmit: true });
+  const parsed = projects.map((project) => {
+    const { config } = ts.readConfigFile(join(root, project), (path) => ts.sys.readFile(path)) as { config: unknown };
+    return ts.parseJsonConfigFileContent(config, ts.sys, join(root, project, '..'));
+  });
+  const files = parsed.flatMap(({ fileNames }) => fileNames).filter((file) => sources.test(relative(root, file)));
+  const program = ts.createProgram(files, { ...parsed[0]!.options, noEmit: true });
   const checker = program.getTypeChecker();
   const found: Found[] = [];
 

@@ -56,7 +56,7 @@ const DATA = '/proc/self/fd/3';
  * is found where it was.
  */
 export async function startCluster(folder: string, before?: Pick<Cluster, 'url' | 'port'>): Promise<Cluster> {
-  const programs = postgresPrograms(folder);
+  const programs = await postgresPrograms(folder);
   const owner = clusterUser();
   const secretFile = secretOf(folder);
   if (isFreshFolder(folder)) makeCluster(programs, folder, secretFile, owner);
@@ -134,7 +134,7 @@ function secretOf(folder: string): string {
 }
 
 /** The folder of PostgreSQL's programs: of the version that made the data if there are any, else the newest. */
-function postgresPrograms(folder: string): string {
+async function postgresPrograms(folder: string): Promise<string> {
   const versionFile = join(folder, 'PG_VERSION');
   const needed = existsSync(versionFile) ? readFileSync(versionFile, 'utf8').trim() : null;
   if (needed !== null && !/^\d+$/.test(needed))
@@ -143,7 +143,7 @@ function postgresPrograms(folder: string): string {
     );
   let found = installedVersions();
   if (found.length === 0) {
-    installDebian('postgresql', 'PostgreSQL is not on this machine.');
+    await installDebian('postgresql', 'PostgreSQL is not on this machine.');
     found = installedVersions();
   }
   const version = needed ?? found.at(-1);

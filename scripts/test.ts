@@ -18,21 +18,24 @@ interface Outcome {
 
 const parts = process.argv.slice(2);
 const wants = (part: string): boolean => parts.length === 0 || parts.includes(part);
-const bin = (name: string): string => join(root, 'node_modules/.bin', name);
 const outcomes: Outcome[] = [];
-const studioTypes: Check = ['types of the studio', 'ngc', '--noEmit', '-p', 'apps/web/tsconfig.app.json'];
 
 try {
+  // What is fetched takes no part of the machine: the checks run meanwhile.
+  const chromium = wants('browser') && !existsSync('/usr/bin/chromium') ? installChromium() : Promise.resolve();
+  chromium.catch(() => undefined);
   if (wants('checks')) {
     await checks([
-      ['lint', 'eslint', '--max-warnings', '0', '.'],
-      ['types', 'tsc', '--noEmit', '-p', 'tsconfig.json'],
-      ['formatting', 'prettier', '--check', '--log-level', 'warn', '.'],
-      ['arrows', 'depcruise', '--config', 'dependency-cruiser.config.mjs', '--output-type', 'err', 'packages', 'apps'],
-      ['what is unused', 'knip', '--no-progress'],
-      ['types of the tests of the studio', 'tsc', '--noEmit', '-p', 'apps/web/tsconfig.spec.json'],
-      // Where the studio is built for the browser, the builder checks the same.
-      ...(wants('browser') ? [] : [studioTypes]),
+      ['lint', tool('eslint', '--max-warnings', '0', '.')],
+      ['types', tool('tsc', '--noEmit', '-p', 'tsconfig.json')],
+      // The builder checks the types of the studio, too.
+      wants('browser')
+        ? ['building the studio', built]
+        : ['types of the studio', tool('ngc', '--noEmit', '-p', 'apps/web/tsconfig.app.json')],
+      ['formatting', tool('prettier', '--check', '--log-level', 'warn', '.')],
+      ['types of the tests of the studio', tool('tsc', '--noEmit', '-p', 'apps/web/tsconfig.spec.json')],
+      ['arrows', tool('depcruise', '--config', 'dependency-cruiser.config.mjs', '--output-type', 'err', 'packages', 'apps')],
+      ['what is unused', tool('knip', '--no-progress')],
     ]);
   }
   if (wants('unit') || wants('browser')) {
@@ -40,9 +43,7 @@ try {
       process.env['TEST_DATABASE_URL'] = url;
       if (wants('unit')) await jest('unit tests', 'jest.config.mjs', '--maxWorkers=100%');
       if (!wants('browser')) return;
-      if (!existsSync('/usr/bin/chromium')) {
-        installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
-      }
+      await chromium;
       await buildStudio();
       await jest('browser tests', 'e2e/jest.config.mjs', '--maxWorkers=2');
     });
@@ -59,24 +60,43 @@ for (const { suite, passed, failed, skipped } of outcomes)
 console.log(`${sum('passed')} passed, ${sum('failed')} failed${sum('skipped') > 0 ? `, ${sum('skipped')} skipped` : ''}`);
 process.exitCode = sum('failed') > 0 || sum('passed') === 0 ? 1 : 0;
 
-/** A check that passes or fails as a whole: its name, its program, and its arguments. */
-type Check = [suite: string, program: string, ...args: string[]];
+/** A check that passes or fails as a whole: its name, and what it runs. */
+type Check = [suite: string, isGood: () => Promise<boolean>];
 
 /** Runs checks, two at a time. */
 async function checks(wanted: Check[]): Promise<void> {
-  const codes = new Map<string, number>();
+  const found = new Map<string, boolean>();
   const left = [...wanted];
   const lane = async (): Promise<void> => {
     for (let next = left.shift(); next !== undefined; next = left.shift()) {
-      const [suite, program, ...args] = next;
-      codes.set(suite, await run(bin(program), args));
+      const [suite, isGood] = next;
+      found.set(suite, await isGood());
     }
   };
   await Promise.all([lane(), lane()]);
   for (const [suite] of wanted) {
-    const isGood = codes.get(suite) === 0;
+    const isGood = found.get(suite) === true;
     outcomes.push({ suite, passed: isGood ? 1 : 0, failed: isGood ? 0 : 1, skipped: 0 });
   }
+}
+
+/** A program of the packages, which is content if it ends with 0. */
+function tool(name: string, ...args: string[]): () => Promise<boolean> {
+  return async () => (await run(join(root, 'node_modules/.bin', name), args)) === 0;
+}
+
+async function built(): Promise<boolean> {
+  try {
+    await buildStudio();
+    return true;
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : error);
+    return false;
+  }
+}
+
+function installChromium(): Promise<void> {
+  return installDebian('chromium', 'Chromium is not on this machine; it drives the interface in the tests.');
 }
 
 /** Jest counts its tests itself; a suite that cannot even begin counts as one that failed. */

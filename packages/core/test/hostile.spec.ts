@@ -161,9 +161,9 @@ it('answers nesting beyond measure, endless texts and names of its own parts, at
     walks: [walk({ alma: [goTo(1, 0)] })],
   });
   const monsters = {
-    lists: '['.repeat(100_000) + ']'.repeat(100_000),
-    objects: '{"x":'.repeat(100_000) + '1' + '}'.repeat(100_000),
-    text: JSON.stringify('W'.repeat(1_000_000)),
+    lists: '['.repeat(20_000) + ']'.repeat(20_000),
+    objects: '{"x":'.repeat(20_000) + '1' + '}'.repeat(20_000),
+    text: JSON.stringify('W'.repeat(200_000)),
     parts: '{"toString":1,"valueOf":1,"constructor":1,"length":1}',
     proto: '{"__proto__":{"x":1}}',
   };

@@ -103,7 +103,7 @@ export function support({ outline, radius }: Solid, u: Flat): number {
 }
 
 export function meets(a: Solid, b: Solid): boolean {
-  return !surelyApart(a, b, 0, 0) && apart(a, b) < -TOUCH;
+  return !surelyApart(a, b, NOWHERE) && apart(a, b) < -TOUCH;
 }
 
 /** The distance between two bodies, 0 if they meet. */
@@ -116,13 +116,14 @@ export function distance(a: Solid, b: Solid): number {
 
 /** While a body that moves straight by `by` meets another: a part of the move, or null. */
 export function meetingSpan(a: Solid, by: Vector, b: Solid): Span | null {
-  if (surelyApart(a, b, by.x, by.y)) return null;
+  if (surelyApart(a, b, by)) return null;
   const moving = put(a, { ...a.at });
+  const ways = waysApart(a, b);
   const at = (t: number): number => {
     moving.at.x = a.at.x + by.x * t;
     moving.at.y = a.at.y + by.y * t;
     moving.at.z = a.at.z + by.z * t;
-    return apart(moving, b) + TOUCH;
+    return apart(moving, b, ways) + TOUCH;
   };
   const inner = anyBelow(at, Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z));
   if (inner === null) return null;
@@ -175,36 +176,55 @@ export function isOver(a: Solid, b: Solid): boolean {
   return b.ball ? meets({ ...a, at: { ...a.at, z: b.at.z }, height: b.height }, b) : meets(flat(a), flat(b));
 }
 
-/** A quick look: whether even the circles about them stay apart all along a move. */
-function surelyApart(a: Solid, b: Solid, dx: number, dy: number): boolean {
+const NOWHERE: Vector = { x: 0, y: 0, z: 0 };
+
+/** A quick look: whether even the upright boxes about them stay apart all along a move. */
+function surelyApart(a: Solid, b: Solid, by: Vector): boolean {
   const far = a.round + b.round + 1e-6;
-  const outside = (p: number, d: number, q: number): boolean => q > Math.max(p, p + d) + far || q < Math.min(p, p + d) - far;
-  return outside(a.at.x, dx, b.at.x) || outside(a.at.y, dy, b.at.y);
+  return (
+    clear(a.at.x, by.x, b.at.x, far, far) ||
+    clear(a.at.y, by.y, b.at.y, far, far) ||
+    clear(a.at.z, by.z, b.at.z, a.height + 1e-6, b.height + 1e-6)
+  );
 }
 
-function apart(a: Solid, b: Solid): number {
-  return a.ball || b.ball ? ballDistance(a, b) : Math.max(upApart(a, b), flatApart(a, b));
+/** Whether what moves by `d` from `p`, reaching `up` above that, stays beyond what lies from `q` to `over` above it, or below it. */
+function clear(p: number, d: number, q: number, up: number, over: number): boolean {
+  return q > Math.max(p, p + d) + up || q < Math.min(p, p + d) - over;
+}
+
+function apart(a: Solid, b: Solid, ways = waysApart(a, b)): number {
+  return a.ball || b.ball ? ballDistance(a, b) : Math.max(upApart(a, b), flatApart(a, b, ways));
 }
 
 function upApart(a: Solid, b: Solid): number {
   return Math.max(b.at.z - (a.at.z + a.height), a.at.z - (b.at.z + b.height));
 }
 
+/** A direction that may part two polygons, and how far both reach along it together, wherever they are. */
+interface Way {
+  along: Flat;
+  reach: number;
+}
+
+/** Each side and the one across from it are told apart by the sign: both bodies are the same from both sides. */
+function waysApart(a: Solid, b: Solid): Way[] {
+  if (a.outline === null || b.outline === null) return [];
+  return [a.sides[0]!, a.sides[1]!, b.sides[0]!, b.sides[1]!].map((along) => ({
+    along,
+    reach: support(a, along) + support(b, along),
+  }));
+}
+
 /** How far two outlines are apart: for polygons along the direction that parts them most. */
-function flatApart(a: Solid, b: Solid): number {
+function flatApart(a: Solid, b: Solid, ways = waysApart(a, b)): number {
+  const [ax, ay] = [b.at.x - a.at.x, b.at.y - a.at.y];
   if (a.outline !== null && b.outline !== null) {
-    const [ax, ay] = [b.at.x - a.at.x, b.at.y - a.at.y];
     let most = -Infinity;
-    // Each side and the one across from it are told apart by the sign: both bodies are the same from both sides.
-    for (const { sides } of [a, b])
-      for (let i = 0; i < 2; i++) {
-        const u = sides[i]!;
-        most = Math.max(most, Math.abs(ax * u.x + ay * u.y) - support(a, u) - support(b, u));
-      }
+    for (const { along, reach } of ways) most = Math.max(most, Math.abs(ax * along.x + ay * along.y) - reach);
     return most;
   }
-  if (a.outline === null && b.outline === null)
-    return Math.sqrt((b.at.x - a.at.x) ** 2 + (b.at.y - a.at.y) ** 2) - a.radius - b.radius;
+  if (a.outline === null && b.outline === null) return Math.sqrt(ax ** 2 + ay ** 2) - a.radius - b.radius;
   const [polygon, round] = a.outline === null ? [b, a] : [a, b];
   return toPolygon(polygon, round.at) - round.radius;
 }
@@ -221,14 +241,20 @@ function normals(outline: Flat[]): Flat[] {
 /** From a point to a polygon on the ground; 0 inside. */
 function toPolygon({ at, outline, sides }: Solid, point: Flat): number {
   const [x, y] = [point.x - at.x, point.y - at.y];
-  const inside = sides.every((u, i) => (x - outline![i]!.x) * u.x + (y - outline![i]!.y) * u.y <= 0);
-  return inside ? 0 : Math.min(...outline!.map((p, i) => toSide({ x, y }, p, outline![(i + 1) % outline!.length]!)));
+  let inside = true;
+  let least = Infinity;
+  for (let i = 0; i < outline!.length; i++) {
+    const [p, q, u] = [outline![i]!, outline![(i + 1) % outline!.length]!, sides[i]!];
+    if ((x - p.x) * u.x + (y - p.y) * u.y > 0) inside = false;
+    least = Math.min(least, toSide(x, y, p, q));
+  }
+  return inside ? 0 : least;
 }
 
-function toSide(point: Flat, p: Flat, q: Flat): number {
+function toSide(x: number, y: number, p: Flat, q: Flat): number {
   const [dx, dy] = [q.x - p.x, q.y - p.y];
-  const t = Math.min(1, Math.max(0, ((point.x - p.x) * dx + (point.y - p.y) * dy) / (dx * dx + dy * dy)));
-  return Math.sqrt((p.x + t * dx - point.x) ** 2 + (p.y + t * dy - point.y) ** 2);
+  const t = Math.min(1, Math.max(0, ((x - p.x) * dx + (y - p.y) * dy) / (dx * dx + dy * dy)));
+  return Math.sqrt((p.x + t * dx - x) ** 2 + (p.y + t * dy - y) ** 2);
 }
 
 function betweenPolygons(a: Solid, b: Solid): number {

@@ -322,14 +322,10 @@ class Naive extends Chains {
       return [];
     }
     return this.volumes.flatMap((volume) => {
-      const shape = this.shape(volume);
+      const canBump = volume.fixture !== null && volume.room === one.room && this.isSolidFor(volume, one);
+      const shape = canBump ? this.shape(volume) : null;
       const body = this.bodyOf(one);
-      const at =
-        volume.fixture !== null &&
-        volume.room === one.room &&
-        this.isSolidFor(volume, one) &&
-        distance(body, shape) <= 0.01 + 1e-9;
-      if (!at) {
+      if (shape === null || distance(body, shape) > 0.01 + 1e-9) {
         one.bumping.delete(volume.id);
         return [];
       }
