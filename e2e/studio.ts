@@ -61,12 +61,16 @@ export class Studio {
     await this.server?.stop();
   }
 
-  /** Opens the demo in a place of the studio. */
+  /** Opens the demo in a place of the studio, by its address. */
   async openDemo(place = 'draw'): Promise<void> {
-    await this.page.goto(this.server.address);
-    await this.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
-    await this.page.locator('nw-board .figure').first().waitFor();
-    if (place !== 'draw') await this.go(place);
+    const { levels } = (await (await fetch(`${this.server.address}/api/levels`)).json()) as {
+      levels: { id: string; name: string }[];
+    };
+    const demo = levels.find(({ name }) => name === 'Nettlewick tide mill') ?? levels[0]!;
+    await this.page.goto(`${this.server.address}/levels/${demo.id}/${place}`);
+    await this.page.locator(`nw-${place}-place`).waitFor();
+    if (place === 'draw') await this.page.locator('nw-board .figure').first().waitFor();
+    await this.settled();
   }
 
   async go(place: string): Promise<void> {
