@@ -256,6 +256,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
 
   private tell(does: Extract<Steering, { does: unknown }>['does']): void {
     this.steering.push({ visitor: this.visitor(), does });
+    this.hasten();
   }
 
   /** Heads where the keys and the pad lead. */
@@ -272,6 +273,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       this.facing = { x: x / length, y: y / length };
     }
     this.steering.push({ visitor: this.visitor(), heads: stands ? null : { x, y } });
+    this.hasten();
   }
 
   /** Reads the first gamepad, where there is one: its left stick in sixteen directions, its first button uses. */
@@ -294,6 +296,11 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   }
   private padUses = false;
 
+  /** What is steered is asked for at once, with the tick that comes next: the frame after the key shows it. The clock does not run faster. */
+  private hasten(): void {
+    if (this.running() && this.steering.length > 0) this.advance(Math.floor(this.due) + 1);
+  }
+
   /** Asks for all ticks up to one; while an answer is waited for, the next is asked for with the frame after it. */
   private advance(to: number): void {
     const { room } = this;
@@ -303,7 +310,9 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     this.asked = Promise.race([room.remote.advance(to, steering), room.ended]).then(
       (heard) => {
         this.asked = null;
-        if (this.room === room) this.hear(heard);
+        if (this.room !== room) return;
+        this.hear(heard);
+        this.hasten();
       },
       (error: unknown) => {
         this.asked = null;
