@@ -29,6 +29,8 @@ import { Tip } from '../studio/tip';
 
 /** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
 const IN_ONE_GO = 8;
+/** And in the frame in which they are asked for, which has all else to draw as well. */
+const AT_FIRST = 2;
 
 /** So many lines are more than is seen of them. */
 const FEW = 100;
@@ -201,8 +203,8 @@ export class LedgerView {
       const work = this.finding(lines);
       let waiting: ReturnType<typeof setTimeout> | undefined;
       let shown = false;
-      const some = (): void => {
-        const until = performance.now() + IN_ONE_GO;
+      const some = (takes: number): void => {
+        const until = performance.now() + takes;
         let whole = false;
         do whole = work.next().done === true;
         while (!whole && performance.now() < until);
@@ -211,9 +213,9 @@ export class LedgerView {
           shown = true;
           this.listing.set({ lines: whole ? lines : [...lines], whole });
         }
-        if (!whole) waiting = setTimeout(some);
+        if (!whole) waiting = setTimeout(() => some(IN_ONE_GO));
       };
-      some();
+      some(AT_FIRST);
       onCleanup(() => clearTimeout(waiting));
     });
     const measure = textMeasure(FONT);
