@@ -199,7 +199,7 @@ describe('What is dragged near to other things', () => {
         // By hand: no line that is nearer was passed over.
         for (const axis of ['x', 'y'] as const) {
           const nearest = Math.min(
-            ...own[axis].flatMap((one) => lines[axis].map((line) => Math.abs(line.at - one - wanted[axis]))),
+            ...own[axis].flatMap((one) => [...lines[axis].at].map((at) => Math.abs(at - one - wanted[axis]))),
           );
           expect(Math.abs(found.by[axis] - wanted[axis])).toBeCloseTo(nearest <= reach ? nearest : 0, 9);
         }

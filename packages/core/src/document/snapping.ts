@@ -2,17 +2,17 @@ import { reachX, reachY } from '../space/shapes';
 import type { Level, Thing } from './level';
 import { shapeOfThing } from './shapes';
 
-/** A line that something can be brought to: at a coordinate, from where to where the thing reaches whose edge or middle it is. */
-interface Line {
-  at: number;
-  from: number;
-  to: number;
+/** Lines that something can be brought to: at which coordinates, from where to where the things reach whose edges or middles they are. */
+interface Lines {
+  at: Float64Array;
+  from: Float64Array;
+  to: Float64Array;
 }
 
-/** The lines of a room that what is dragged can be brought to, on each axis in ascending order. */
+/** The lines of a room that what is dragged can be brought to, on each axis. */
 export interface SnapLines {
-  x: readonly Line[];
-  y: readonly Line[];
+  x: Lines;
+  y: Lines;
 }
 
 /** From where to where something reaches in plan, in metres. */
@@ -52,7 +52,16 @@ export function boundsTogether(level: Level, ids: ReadonlySet<string>): Bounds |
   return all;
 }
 
+/** By the thing itself, which is another when it is edited. */
+const known = new WeakMap<Thing, Bounds | null>();
+
 function boundsOf(collection: (typeof standing)[number], thing: Thing): Bounds | null {
+  let found = known.get(thing);
+  if (found === undefined) known.set(thing, (found = reckoned(collection, thing)));
+  return found;
+}
+
+function reckoned(collection: (typeof standing)[number], thing: Thing): Bounds | null {
   const shape = shapeOfThing(collection, thing);
   if (shape === null) return null;
   const [x, y] = [reachX(shape), reachY(shape)];
@@ -61,22 +70,35 @@ function boundsOf(collection: (typeof standing)[number], thing: Thing): Bounds |
 
 /** The edges and middles of all things of a room but some, and of the room itself, as lines. */
 export function snapLines(level: Level, room: string, without: ReadonlySet<string>): SnapLines {
-  const x: Line[] = [];
-  const y: Line[] = [];
-  const add = ({ west, south, east, north }: Bounds): void => {
-    for (const at of [west, (west + east) / 2, east]) x.push({ at, from: south, to: north });
-    for (const at of [south, (south + north) / 2, north]) y.push({ at, from: west, to: east });
-  };
+  const all: Bounds[] = [];
   for (const collection of standing)
     for (const thing of level[collection]) {
       if (thing.room !== room || without.has(thing.id)) continue;
       const own = boundsOf(collection, thing);
-      if (own !== null) add(own);
+      if (own !== null) all.push(own);
     }
   const own = level.rooms.find(({ id }) => id === room);
-  if (own !== undefined) add(own.extents);
-  const ascending = (a: Line, b: Line): number => a.at - b.at;
-  return { x: x.sort(ascending), y: y.sort(ascending) };
+  if (own !== undefined) all.push(own.extents);
+  const [x, y] = [linesFor(all.length), linesFor(all.length)];
+  all.forEach(({ west, south, east, north }, place) => {
+    draw(x, 3 * place, west, east, south, north);
+    draw(y, 3 * place, south, north, west, east);
+  });
+  return { x, y };
+}
+
+/** Room for the edges and middles of so many things. */
+function linesFor(things: number): Lines {
+  return { at: new Float64Array(3 * things), from: new Float64Array(3 * things), to: new Float64Array(3 * things) };
+}
+
+/** Both edges of a thing and its middle, as lines across. */
+function draw(lines: Lines, place: number, low: number, high: number, from: number, to: number): void {
+  lines.at[place] = low;
+  lines.at[place + 1] = (low + high) / 2;
+  lines.at[place + 2] = high;
+  lines.from.fill(from, place, place + 3);
+  lines.to.fill(to, place, place + 3);
 }
 
 /**
@@ -108,21 +130,27 @@ export function snapTo(lines: SnapLines, bounds: Bounds, by: { x: number; y: num
   return { by: to, guides };
 }
 
-/** Of some coordinates the one that is nearest to a line, within reach: the line, and how far it is to it. */
-function nearest(lines: readonly Line[], wanted: readonly number[], reach: number): { line: Line; by: number } | null {
-  let best: { line: Line; by: number } | null = null;
-  for (const at of wanted) {
-    let [low, high] = [0, lines.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (lines[middle]!.at < at) low = middle + 1;
-      else high = middle;
+/**
+ * Of some coordinates the one that is nearest to a line, within reach: the line, and how far it is to it. All lines are looked at: that is
+ * sooner done, a hundred times over, than to put those of a large room in order once.
+ */
+function nearest(
+  lines: Lines,
+  wanted: readonly number[],
+  reach: number,
+): { line: { at: number; from: number; to: number }; by: number } | null {
+  const all = lines.at;
+  let best = -1;
+  let least = reach;
+  let by = 0;
+  for (const at of wanted)
+    for (let line = 0; line < all.length; line++) {
+      const away = all[line]! - at;
+      if (Math.abs(away) < least || (best < 0 && Math.abs(away) === least)) {
+        best = line;
+        by = away;
+        least = Math.abs(away);
+      }
     }
-    for (const line of [lines[low - 1], lines[low]]) {
-      if (line === undefined) continue;
-      const by = line.at - at;
-      if (Math.abs(by) <= reach && (best === null || Math.abs(by) < Math.abs(best.by))) best = { line, by };
-    }
-  }
-  return best;
+  return best < 0 ? null : { line: { at: all[best]!, from: lines.from[best]!, to: lines.to[best]! }, by };
 }

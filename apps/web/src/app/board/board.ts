@@ -5,6 +5,7 @@ import {
   DestroyRef,
   ElementRef,
   afterNextRender,
+  afterRenderEffect,
   computed,
   effect,
   inject,
@@ -128,6 +129,8 @@ export class Board {
   /** How large the window was when it was measured. */
   private window = '';
   private frame = 0;
+  /** The frame in which it was drawn last. */
+  private drawnAt: CSSNumberish | null = null;
   private rest: ReturnType<typeof setTimeout> | undefined;
   private readonly moving = signal(false);
   private readonly naming = new Naming();
@@ -200,7 +203,7 @@ export class Board {
       this.room();
       untracked(() => this.fit());
     });
-    effect(() => {
+    afterRenderEffect(() => {
       // Whatever the picture is made of is asked for here, so that a change of it asks for another picture.
       this.viewport.view();
       this.sight.scene();
@@ -212,7 +215,7 @@ export class Board {
       this.ways();
       this.moving();
       this.theme.dark();
-      this.ask();
+      this.drawInTime();
     });
     afterNextRender(() => {
       const element = this.stage().nativeElement;
@@ -356,10 +359,22 @@ export class Board {
     this.rest = setTimeout(() => this.moving.set(false), REST);
   }
 
+  /** Draws in this very frame, with all else that is shown in it; a second time in one frame waits for the next. */
+  private drawInTime(): void {
+    const now = document.timeline?.currentTime ?? null;
+    if (now === null || now === this.drawnAt || this.frame !== 0 || !this.measured) {
+      this.ask();
+      return;
+    }
+    this.drawnAt = now;
+    untracked(() => this.draw());
+  }
+
   private ask(): void {
     if (this.frame !== 0) return;
     this.frame = requestAnimationFrame(() => {
       this.frame = 0;
+      this.drawnAt = document.timeline?.currentTime ?? null;
       untracked(() => this.draw());
     });
   }

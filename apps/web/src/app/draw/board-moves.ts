@@ -13,7 +13,7 @@ import { poseHandles, withPose, withPoseBetween } from './poses';
  * one edit when it is let go.
  */
 export class BoardMoves {
-  private gesture: { from: Point; footings: Footing[]; handle: HandleName | null; off: Point; near: Near | null } | null = null;
+  private gesture: Gesture | null = null;
   /** The lines that what is dragged lies on: edges and middles of other things. */
   readonly guides = signal<readonly Point[][]>([]);
 
@@ -45,7 +45,15 @@ export class BoardMoves {
       if (thing === null) return;
       if (!this.pressedAgain) this.editor.take(thing, shift);
     }
-    this.gesture = { from: at, footings: this.footings(), handle, off: this.offOf(handle, at), near: null };
+    const gesture: Gesture = (this.gesture = {
+      from: at,
+      footings: this.footings(),
+      handle,
+      off: this.offOf(handle, at),
+      near: null,
+    });
+    // What it may be brought to is looked up before it is moved, so that the first move is no slower than the others.
+    setTimeout(() => this.gesture === gesture && handle === null && this.nearOf(gesture));
   }
 
   drag({ at, moved, alt }: BoardPointer): void {
@@ -94,14 +102,7 @@ export class BoardMoves {
 
   /** What is dragged, brought to the edges and middles of other things where it comes near to them; on each axis, else to the grid. */
   private toOthers(wanted: Point, onGrid: Point): Point {
-    const gesture = this.gesture!;
-    if (gesture.near === null) {
-      const level = this.editor.level();
-      const ids = new Set(gesture.footings.map(({ thing }) => thing.id));
-      const room = (gesture.footings[0]!.thing as { room?: string }).room ?? '';
-      gesture.near = { lines: snapLines(level, room, ids), bounds: boundsTogether(level, ids) };
-    }
-    const { lines, bounds } = gesture.near;
+    const { lines, bounds } = this.nearOf(this.gesture!);
     if (bounds === null) return onGrid;
     const { by, guides } = snapTo(lines, bounds, wanted, this.reach());
     // A line of the grid that is nearer goes before one of another thing.
@@ -110,6 +111,16 @@ export class BoardMoves {
       (this.step() === 0 || Math.abs(by[axis] - wanted[axis]) < Math.abs(onGrid[axis] - wanted[axis]));
     this.guides.set(guides.filter(({ from, to }) => isOn(from.x === to.x ? 'x' : 'y')).map(({ from, to }) => [from, to]));
     return { x: isOn('x') ? by.x : onGrid.x, y: isOn('y') ? by.y : onGrid.y };
+  }
+
+  private nearOf(gesture: Gesture): Near {
+    if (gesture.near === null) {
+      const level = this.editor.level();
+      const ids = new Set(gesture.footings.map(({ thing }) => thing.id));
+      const room = (gesture.footings[0]?.thing as { room?: string } | undefined)?.room ?? '';
+      gesture.near = { lines: snapLines(level, room, ids), bounds: boundsTogether(level, ids) };
+    }
+    return gesture.near;
   }
 
   release({ at, moved, thing, heap, handle, shift }: BoardPointer): void {
@@ -196,6 +207,14 @@ function wordFor(handle: HandleName | null): string {
   if (handle === null) return 'move';
   if (handle === 'turn') return 'turn';
   return handle.startsWith('pose') ? 'move a pose of' : handle.startsWith('between') ? 'add a pose to' : 'resize';
+}
+
+interface Gesture {
+  from: Point;
+  footings: Footing[];
+  handle: HandleName | null;
+  off: Point;
+  near: Near | null;
 }
 
 /** What a drag may be brought to, found when it begins. */
