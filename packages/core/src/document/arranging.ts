@@ -115,9 +115,15 @@ export function servedBy(level: Level, zone: Zone): Fixture | null {
           return found.thing as Fixture;
       }
   }
-  const far = ({ at }: Fixture): number => (at.x - zone.at.x) ** 2 + (at.y - zone.at.y) ** 2;
-  const near = level.fixtures.filter((one) => one.room === zone.room && isBodied(one)).sort((a, b) => far(a) - far(b));
-  return near[0] ?? null;
+  let nearest: Fixture | null = null;
+  let least = Infinity;
+  for (const one of level.fixtures) {
+    const far = (one.at.x - zone.at.x) ** 2 + (one.at.y - zone.at.y) ** 2;
+    if (far >= least || one.room !== zone.room || !isBodied(one)) continue;
+    nearest = one;
+    least = far;
+  }
+  return nearest;
 }
 
 /** The edit that puts the middle of a zone over the middle of what it serves; its height stays. */

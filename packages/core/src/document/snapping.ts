@@ -107,16 +107,8 @@ function draw(lines: Lines, place: number, low: number, high: number, from: numb
  */
 export function snapTo(lines: SnapLines, bounds: Bounds, by: { x: number; y: number }, reach: number): Snapped {
   const { west, east, south, north } = bounds;
-  const x = nearest(
-    lines.x,
-    [west, (west + east) / 2, east].map((at) => at + by.x),
-    reach,
-  );
-  const y = nearest(
-    lines.y,
-    [south, (south + north) / 2, north].map((at) => at + by.y),
-    reach,
-  );
+  const x = nearest(lines.x, [west + by.x, (west + east) / 2 + by.x, east + by.x], reach);
+  const y = nearest(lines.y, [south + by.y, (south + north) / 2 + by.y, north + by.y], reach);
   const to = { x: by.x + (x?.by ?? 0), y: by.y + (y?.by ?? 0) };
   const guides: Snapped['guides'] = [];
   if (x !== null) {
@@ -136,21 +128,23 @@ export function snapTo(lines: SnapLines, bounds: Bounds, by: { x: number; y: num
  */
 function nearest(
   lines: Lines,
-  wanted: readonly number[],
+  wanted: readonly [low: number, middle: number, high: number],
   reach: number,
 ): { line: { at: number; from: number; to: number }; by: number } | null {
   const all = lines.at;
+  const [low, middle, high] = wanted;
   let best = -1;
   let least = reach;
-  let by = 0;
-  for (const at of wanted)
-    for (let line = 0; line < all.length; line++) {
-      const away = all[line]! - at;
-      if (Math.abs(away) < least || (best < 0 && Math.abs(away) === least)) {
-        best = line;
-        by = away;
-        least = Math.abs(away);
-      }
+  for (let line = 0; line < all.length; line++) {
+    const at = all[line]!;
+    const away = Math.min(Math.abs(at - low), Math.abs(at - middle), Math.abs(at - high));
+    if (away < least || (best < 0 && away === least)) {
+      best = line;
+      least = away;
     }
-  return best < 0 ? null : { line: { at: all[best]!, from: lines.from[best]!, to: lines.to[best]! }, by };
+  }
+  if (best < 0) return null;
+  const at = all[best]!;
+  const by = wanted.map((one) => at - one).find((one) => Math.abs(one) === least)!;
+  return { line: { at, from: lines.from[best]!, to: lines.to[best]! }, by };
 }
