@@ -1,4 +1,3 @@
-import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -28,6 +27,8 @@ import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
 import { Naming } from './naming';
+import { ReachedThings } from './reached-things';
+import type { ReachedThing } from './reached-things';
 import { Sight } from './sight';
 import { StillSheet } from './still-sheet';
 import { Surface } from './surface';
@@ -71,7 +72,7 @@ const REST = 140;
 /** A room drawn to scale on layers of a canvas, with rulers, a grid, and the coordinates under the pointer. */
 @Component({
   selector: 'nw-board',
-  imports: [NgTemplateOutlet],
+  imports: [ReachedThings],
   templateUrl: './board.html',
   styleUrl: './board.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -272,7 +273,7 @@ export class Board {
   }
 
   /** Where a thing stands for those who do not see the board, and what it is. */
-  private reach({ id, kind, at, radius, spoken, note }: Figure) {
+  private reach({ id, kind, at, radius, spoken, note }: Figure): ReachedThing {
     const { seen, scale } = this.restingView();
     const chosen = this.selection().includes(id);
     const half = Math.max(4, radius * scale * 0.7);

@@ -1,4 +1,4 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { LevelStore } from '../state/level-store';
 import { Bands } from '../wire/bands';
@@ -30,7 +30,12 @@ export class Places {
     void this.router.navigate(this.path(collection === 'chains' ? 'wire' : 'draw'));
   }
 
+  /** The same list until another level is opened: links are made anew for another one. */
   path(place: PlaceName): string[] {
-    return ['/levels', this.levelId() ?? '', place];
+    return this.paths()[place];
   }
+  private readonly paths = computed(() => {
+    const to = (place: PlaceName): string[] => ['/levels', this.levelId() ?? '', place];
+    return { draw: to('draw'), wire: to('wire'), rehearse: to('rehearse'), check: to('check') };
+  });
 }

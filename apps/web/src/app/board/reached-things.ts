@@ -1,0 +1,40 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+
+/** A thing as it stands on the board for those who do not see it: its name and kind, and where it is, as a style. */
+export interface ReachedThing {
+  id: string;
+  kind: string;
+  chosen: boolean;
+  spoken: string;
+  box: string;
+}
+
+/** Things on the board for those who do not see it, and for whoever looks for them by name: looked at again only when they change. */
+@Component({
+  selector: 'nw-reached-things',
+  template: `@for (one of things(); track one.id) {
+    <div
+      class="figure {{ one.kind }}"
+      role="img"
+      [id]="key() + one.id"
+      [class.chosen]="one.chosen"
+      [attr.data-thing]="one.id"
+      [attr.aria-label]="one.spoken"
+      [style]="one.box"
+    ></div>
+  }`,
+  styles: `
+    :host {
+      display: contents;
+    }
+    .figure {
+      position: absolute;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReachedThings {
+  readonly things = input.required<readonly ReachedThing[]>();
+  /** What goes before an id, so that it stands once in the page. */
+  readonly key = input.required<string>();
+}
