@@ -1,5 +1,6 @@
 import { entryKinds } from '../vocabulary/entries';
 import type { Details, Entry, Writing } from './entry';
+import { secondsOf } from '../vocabulary/ticks';
 
 const nothing: Details = Object.freeze({});
 
@@ -84,7 +85,7 @@ export class Ledger {
     return {
       number,
       tick: numbers[at]!,
-      seconds: secondsAt(numbers[at]!, this.rate),
+      seconds: secondsOf(numbers[at]!, this.rate),
       kind: entryKinds[numbers[at + 1]!]!,
       who: this.name(numbers[at + 2]!),
       what: this.name(numbers[at + 3]!),
@@ -117,11 +118,6 @@ export class Ledger {
 
 const COLUMNS = 7;
 const kindPlaces = new Map<string, number>(entryKinds.map((kind, at) => [kind, at]));
-
-/** The time of a tick in seconds, to the microsecond. */
-function secondsAt(tick: number, rate: number): number {
-  return Math.round((tick / rate) * 1e6) / 1e6;
-}
 
 /** The ledger as JSON lines: the bytes that have to be the same everywhere. */
 export function ledgerText(entries: Iterable<Entry>): string {

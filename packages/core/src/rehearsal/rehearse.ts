@@ -1,6 +1,7 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
 import { letGo, lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
+import type { Plan, Told, World } from '../kernel';
 import { houseOrders } from '../kernel/orders';
 import { planOf } from '../kernel/plan';
 import type { DetailsOf, Entry } from '../ledger/entry';
@@ -38,20 +39,16 @@ export interface RehearseOptions {
   everyTick?: boolean;
 }
 
-/**
- * Runs a walk through a level and keeps the ledger. Pure: the same level, walk, rules and seed give the same ledger, byte
- * for byte.
- *
- * It ends when nothing is left that could happen, when every visitor that still has something to do is held up for good,
- * when the walk's time is up, or when a tick runs away.
- */
-export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick = false }: RehearseOptions = {}): Rehearsal {
+/** Runs a walk to its end, and tells what happens. Gives the world as it is then, to be let go of, and why it ended. */
+export function runThrough(
+  level: Level,
+  walk: Walk,
+  told: Told,
+  { rules, seed = 0, everyTick = false }: RehearseOptions = {},
+): { plan: Plan; world: World; over: DetailsOf['end'] } {
   const plan = planOf(level);
   const world = start(plan, walk, seed);
   const orders = houseOrders({ ...level.rules, ...rules });
-  const ledger = new Ledger(level.rate);
-  const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
-  const told = keeping(ledger, tracks);
   const last = ticksOf(walk.atMost, level.rate);
   let over: DetailsOf['end'] | null = null;
   // It never ends in tick 0, unless that runs away.
@@ -60,6 +57,21 @@ export function rehearse(level: Level, walk: Walk, { rules, seed = 0, everyTick 
     over = tick(plan, world, orders, told, everyTick ? world.tick + 1 : last);
     if (world.tick >= last) over ??= { reason: 'time is up' };
   } while (over === null);
+  return { plan, world, over };
+}
+
+/**
+ * Runs a walk through a level and keeps the ledger. Pure: the same level, walk, rules and seed give the same ledger, byte
+ * for byte.
+ *
+ * It ends when nothing is left that could happen, when every visitor that still has something to do is held up for good,
+ * when the walk's time is up, or when a tick runs away.
+ */
+export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}): Rehearsal {
+  const ledger = new Ledger(level.rate);
+  const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
+  const told = keeping(ledger, tracks);
+  const { plan, world, over } = runThrough(level, walk, told, options);
   tellPlaces(plan, world, told);
   ledger.write(world.tick, { kind: 'end', details: over });
   const expectations = answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text));

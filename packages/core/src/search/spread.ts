@@ -6,9 +6,11 @@ import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Zone } from '../document/places';
 import type { Walk } from '../document/walks';
-import { variations } from '../kernel';
-import { rehearse } from '../rehearsal/rehearse';
+import { letGo, nobodyTold, variations } from '../kernel';
+import type { Told } from '../kernel';
+import { rehearse, runThrough } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
+import { secondsOf } from '../vocabulary/ticks';
 
 /** By how much the runs of a spread differ from the walk. */
 export interface Spreading {
@@ -109,18 +111,20 @@ export function spreadRuns(level: Level, walk: Walk, by: Spreading, seeds: reado
 
 function spreadRun(level: Level, walk: Walk, by: Spreading, seed: number): SpreadRun {
   const varied = variedBy(level, walk, by, seed);
-  const { ledger, rate } = rehearse(varied.level, varied.walk, { seed });
+  const { rate } = varied.level;
   const speeds = variations(varied.walk, seed, rate);
   const run: SpreadRun = { seed, rate, starts: {}, missed: [], ranAway: false };
-  for (const { kind, chain, what, who, seconds } of ledger) {
-    if (kind === 'chain-started' && chain !== null) run.starts[chain] ??= seconds;
+  // Nobody reads the ledgers of a thousand runs: what is told of is noted as it happens.
+  const entry: Told['entry'] = (_number, tick, { kind, chain, what, who }) => {
+    if (kind === 'chain-started') run.starts[chain!] ??= secondsOf(tick, rate);
     else if (kind === 'runaway') run.ranAway = true;
     else if (kind === 'missed') {
       const visitor = level.visitors.find(({ id }) => id === who);
       const route = walk.routes.findIndex((one) => one.visitor === who);
       run.missed.push({ what: what!, who: who!, speed: (visitor?.speed ?? 0) * (speeds[route]?.speed ?? 1) });
     }
-  }
+  };
+  letGo(runThrough(varied.level, varied.walk, { ...nobodyTold, entry }, { seed }).world);
   return run;
 }
 
