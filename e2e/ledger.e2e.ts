@@ -76,11 +76,16 @@ it('stands in plain order as well, and says of the entry in hand whom, what and 
   await studio.openDemo('rehearse');
   const step = ledger().locator('.entry[data-kind="step"]').first();
   await step.waitFor();
-  const depth = () => step.locator('.what').evaluate((one) => parseFloat(getComputedStyle(one).paddingLeft));
-  expect(await depth()).toBeGreaterThan(0);
+  const depth = () => step.locator('.text').evaluate((one) => one.getBoundingClientRect().left);
+  const indented = await depth();
   await ledger().getByText('indent', { exact: true }).click();
   await studio.settled();
-  expect(await depth()).toBe(0);
+  const plain = await ledger()
+    .locator('.entry .text')
+    .first()
+    .evaluate((one) => one.getBoundingClientRect().left);
+  expect(indented).toBeGreaterThan(plain);
+  expect(await depth()).toBe(plain);
   await step.locator('button').click();
   await ledger().getByText('what Sluice gate · chain The sack opens the sluice').waitFor();
   await ledger().getByText('indent', { exact: true }).click();

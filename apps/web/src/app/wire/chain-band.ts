@@ -121,11 +121,10 @@ export class ChainBand {
 
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
   protected readonly causes = computed(() =>
-    this.chain().causes.map((cause, at) => ({
-      id: cause.id,
-      phrase: causePhrase(cause, this.askedIn(`/causes/${at}`), this.editor.find(cause.of)?.word),
-      offers: causeOffers(cause),
-    })),
+    this.chain().causes.map((cause, at) => {
+      const [when, ...said] = causePhrase(cause, this.askedIn(`/causes/${at}`), this.editor.find(cause.of)?.word);
+      return { id: cause.id, phrase: [at === 0 ? when! : 'or when ', ...said], offers: causeOffers(cause) };
+    }),
   );
   /** How it starts, and what it does when it is set off again: nothing where that is as usual. */
   protected readonly manner = computed(() => mannerPhrase(this.chain()));
