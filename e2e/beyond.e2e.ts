@@ -86,9 +86,16 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
     const pad = { axes: [-1, 0], buttons: [{ pressed: false }] };
     navigator.getGamepads = () => [pad as unknown as Gamepad];
   });
+  await page.getByText('The arrow keys walk, or the stick').waitFor();
   await page.waitForTimeout(500);
+  // Taken away, it lets go.
   await page.evaluate(() => (navigator.getGamepads = () => []));
-  expect(await place()).toBeLessThan(before);
+  await page.getByText('The arrow keys walk, for as long').waitFor();
+  await studio.settled();
+  const there = await place();
+  expect(there).toBeLessThan(before);
+  await page.waitForTimeout(200);
+  expect(await place()).toBeCloseTo(there, 0);
   await studio.press('Space');
   await studio.press('k');
   await page.getByText('Kept as the walk “Walked by hand”').waitFor();

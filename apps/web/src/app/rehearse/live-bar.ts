@@ -109,6 +109,8 @@ export class LiveBar {
   });
   protected readonly hint = computed(() => {
     if (!this.living.canGoOn()) return 'A tick ran away: nothing goes on after it. The ledger says the cycle. Step back, or end.';
+    if (this.living.running() && this.living.hasPad())
+      return 'The arrow keys walk, or the stick: its buttons use, pick up and throw. Space lets time stand still.';
     if (this.living.running()) return 'The arrow keys walk, for as long as they are pressed. Space lets time stand still.';
     if (this.playback.tick() < this.playback.last())
       return `Walk on from ${this.playback.seconds().toFixed(2)} s: what came after it stays as another try, to compare.`;

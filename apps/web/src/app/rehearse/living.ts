@@ -41,10 +41,20 @@ interface Walking {
   visitor: string;
   handy: kernel.Handy;
   ranAway: boolean;
+  /** Whether there is a gamepad to walk with. */
+  hasPad: boolean;
   /** What was walked otherwise, or before. */
   tries: readonly Try[];
 }
-const nobodyWalks: Walking = { looks: null, running: false, visitor: '', handy: nothingNear, ranAway: false, tries: [] };
+const nobodyWalks: Walking = {
+  looks: null,
+  running: false,
+  visitor: '',
+  handy: nothingNear,
+  ranAway: false,
+  hasPad: false,
+  tries: [],
+};
 
 /**
  * Walks a visitor through the level as it runs: keys steer it, the kernel ticks on a thread of its own at the rate of the level, and
@@ -276,11 +286,15 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     this.hasten();
   }
 
-  /** Reads the first gamepad, where there is one: its left stick in sixteen directions, its first button uses. */
+  /**
+   * Reads the first gamepad, where there is one: its left stick in sixteen directions; its first button uses, its second picks up or puts
+   * down, its third throws. One that is taken away lets go.
+   */
   private readPad(): void {
     const pad = navigator.getGamepads?.().find((one) => one !== null);
-    if (pad === undefined || pad === null) return;
-    const [x = 0, y = 0] = pad.axes;
+    const isThere = pad !== undefined && pad !== null;
+    if (isThere !== this.hasPad()) patchState(this, { hasPad: isThere });
+    const [x = 0, y = 0] = pad?.axes ?? [];
     const far = Math.hypot(x, y) > 0.35;
     const angle = (Math.round((Math.atan2(-y, x) / Math.PI) * 8) / 8) * Math.PI;
     const to = far
@@ -290,11 +304,15 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       this.pad = to;
       this.head();
     }
-    const uses = pad.buttons[0]?.pressed === true;
-    if (uses && !this.padUses) this.use();
-    this.padUses = uses;
+    const does = [() => this.use(), () => this.carry(), () => this.throw()];
+    does.forEach((act, at) => {
+      const isDown = pad?.buttons[at]?.pressed === true;
+      if (isDown && !this.padDown.has(at)) act();
+      if (isDown) this.padDown.add(at);
+      else this.padDown.delete(at);
+    });
   }
-  private padUses = false;
+  private readonly padDown = new Set<number>();
 
   /** What is steered is asked for at once, with the tick that comes next: the frame after the key shows it. The clock does not run faster. */
   private hasten(): void {
