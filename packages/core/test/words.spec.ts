@@ -17,6 +17,7 @@ import {
   lookup,
   mannerPhrase,
   namesFor,
+  readByNames,
   offersOf,
   paragraphs,
   stepOffers,
@@ -139,6 +140,10 @@ describe('A condition', () => {
       'Sluice is open is on and Doorstep has somebody inside',
     );
     expect(namesFor('flag("sluice-open") || 1 > 2', named)).toBe('flag("Sluice is open") || 1 > 2');
+    // What was read has values beside the names: a value is no name, whatever it says.
+    expect(
+      readByNames('flag("sluice-open") = true; text("gate-board") = "doorstep"; text("gate-board") = "f(\\"x\\") = 1"', named),
+    ).toBe('flag(“Sluice is open”) = true; text(“Gate board”) = "doorstep"; text(“Gate board”) = "f(\\"x\\") = 1"');
     expect(idsFor('!flag("SLUICE is open ")', known)).toEqual({ text: '!flag("sluice-open")', unknown: [] });
     expect(idsFor('flag("Sluice is opn")', known).unknown).toEqual([{ name: 'Sluice is opn', meant: 'Sluice is open' }]);
   });

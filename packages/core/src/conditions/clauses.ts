@@ -132,6 +132,13 @@ export function namesFor(text: string, nameOf: (id: string) => string): string {
   return text.replace(quoted, (_whole, _quote, id: string) => `"${id === '' ? '' : nameOf(id).trim()}"`);
 }
 
+const asking = /\b[a-z]+\((?:"[a-z0-9-]+"(?:, )?)+\)(?= = )/gi;
+
+/** What was read of expressions, as in `text("board") = "open"`: with names in place of ids, and each value as it is. */
+export function readByNames(text: string, nameOf: (id: string) => string): string {
+  return text.replace(asking, (asked) => asked.replace(/"([^"]+)"/g, (_whole, id: string) => `“${nameOf(id).trim()}”`));
+}
+
 /**
  * An expression that was typed by names, with the ids in their place. A name that no thing has is left as it stands, and told
  * with the one that was probably meant.

@@ -1,3 +1,4 @@
+import { readByNames } from '../conditions/clauses';
 import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
 import { kindOfStep, stepNames } from '../kinds/steps';
 import type { StepName } from '../kinds/steps';
@@ -125,9 +126,7 @@ function heldWords(why: DetailsOf['held'], what: string, nameOf: (id: string) =>
     case 'cooling':
       return `it cools down for another ${why.seconds} s`;
     case 'condition-false':
-      return why.read
-        .map((line) => line.replace(/"([a-z0-9-]+)"/g, (whole, id: string) => (nameOf(id) === '' ? whole : `“${nameOf(id)}”`)))
-        .join('; ');
+      return why.read.map((line) => readByNames(line, nameOf)).join('; ');
     case 'running':
       return why.queued === true ? 'the chain is running, and will start again after that' : 'the chain is running already';
     case 'out-of-reach':

@@ -46,7 +46,7 @@ export function planSvg({ level, room, moment, ways, pins }: Sheet): string {
     '</g>',
     ...named(figures, letters).map(
       ({ at, figure }) =>
-        `<text ${flip(at)} text-anchor="middle" fill="${figure.kind === 'zone' ? inks.blue : inks.ink}">${escaped(figure.name)}</text>`,
+        `<text ${flip(at)} text-anchor="middle" fill="${figure.kind === 'zone' ? inks.blue : inks.ink}" stroke="${inks.paper}" stroke-width="${(stroke * 3).toFixed(3)}" paint-order="stroke">${escaped(figure.name)}</text>`,
     ),
     ...pins.map(
       ({ at, text, label }) =>
@@ -56,12 +56,16 @@ export function planSvg({ level, room, moment, ways, pins }: Sheet): string {
   ].join('\n');
 }
 
-/** Where names stand, below what they name: who walks first, then what is smaller; where another stands there is none. */
+/**
+ * Where names stand, below what they name, and above a zone: who walks first, then what is smaller; where another stands there is none.
+ * What is solid is drawn without one, as on the board.
+ */
 function named(figures: readonly Figure[], letters: number): { figure: Figure; at: Point }[] {
   const placed: { figure: Figure; at: Point; half: number }[] = [];
-  const rank = ({ kind, radius }: Figure): number => (kind === 'solid' ? 1e6 : kind === 'zone' ? 1e3 : 0) + radius;
-  for (const figure of [...figures].sort((a, b) => rank(a) - rank(b))) {
-    const at = { x: figure.at.x, y: figure.at.y - figure.halfDepth - letters };
+  const rank = ({ kind, radius }: Figure): number => (kind === 'zone' ? 1e3 : 0) + radius;
+  for (const figure of figures.filter(({ kind }) => kind !== 'solid').sort((a, b) => rank(a) - rank(b))) {
+    const { x, y } = figure.at;
+    const at = { x, y: figure.kind === 'zone' ? y + figure.halfDepth + letters * 0.4 : y - figure.halfDepth - letters };
     const half = figure.name.length * letters * 0.28;
     const isFree = placed.every((one) => Math.abs(one.at.y - at.y) > letters || Math.abs(one.at.x - at.x) > one.half + half);
     if (isFree) placed.push({ figure, at, half });

@@ -1,5 +1,5 @@
-import { entrySentence, nameOf } from '@nettlewick/core';
-import type { Level, Walk } from '@nettlewick/core';
+import { entrySentence, expectationPhrase, nameOf, readByNames, spoken } from '@nettlewick/core';
+import type { Answered, Level, Walk } from '@nettlewick/core';
 import { escaped, planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
 import type { Rehearsal } from './rehearser';
@@ -32,6 +32,10 @@ export function reportHtml({ level, walk, rehearsal, sheets, revision }: Reporte
     );
   }
   const title = `${level.name.trim()}: ${walk.name.trim()}`;
+  const saidOf = ({ id, label }: Answered): string => {
+    const asked = walk.expectations.find((one) => one.id === id);
+    return label === '' && asked !== undefined ? spoken(expectationPhrase(asked), named) : label;
+  };
   const met = expectations.filter(({ passed }) => passed).length;
   return `<!doctype html>
 <html lang="en">
@@ -56,7 +60,7 @@ td:first-child,td:nth-child(2),td:last-child{font-family:monospace;text-align:ri
 ${
   expectations.length === 0
     ? ''
-    : `<h2>Expected: ${met} of ${expectations.length} met</h2>\n<ul>\n${expectations.map(({ label, id, passed, because }) => `<li${passed ? '' : ' class="unmet"'}>${passed ? 'met' : 'NOT met'}: ${escaped(label === '' ? id : label)} (${escaped(because)})</li>`).join('\n')}\n</ul>`
+    : `<h2>Expected: ${met} of ${expectations.length} met</h2>\n<ul>\n${expectations.map((one) => `<li${one.passed ? '' : ' class="unmet"'}>${one.passed ? 'met' : 'NOT met'}: ${escaped(saidOf(one))} (${escaped(readByNames(one.because, named))})</li>`).join('\n')}\n</ul>`
 }
 ${sheets.map((sheet) => `<h2>${escaped(named(sheet.room))}</h2>\n<figure style="margin:0">${planSvg(sheet)}</figure>`).join('\n')}
 <h2>Ledger</h2>

@@ -1,7 +1,16 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { change, describe, expectationPhrase, instructionPhrase, newExpectation, pointOf, wayPointsOf } from '@nettlewick/core';
+import {
+  change,
+  describe,
+  expectationPhrase,
+  instructionPhrase,
+  newExpectation,
+  pointOf,
+  readByNames,
+  wayPointsOf,
+} from '@nettlewick/core';
 import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import type { Pin } from '../board/board';
@@ -55,12 +64,11 @@ export class WalkSheet {
   protected readonly expected = computed(() => {
     const result = this.rehearser.ran();
     const answers = result?.walk === this.walk().id ? result.expectations : [];
-    return this.walk().expectations.map((one, at) => ({
-      id: one.id,
-      phrase: expectationPhrase(one),
-      answer: answers.find(({ id }) => id === one.id) ?? null,
-      path: `/expectations/${at}`,
-    }));
+    return this.walk().expectations.map((one, at) => {
+      const answer = answers.find(({ id }) => id === one.id) ?? null;
+      const because = answer === null ? '' : readByNames(answer.because, (id) => this.editor.nameOf(id));
+      return { id: one.id, phrase: expectationPhrase(one), answer, because, path: `/expectations/${at}` };
+    });
   });
   protected readonly met = computed(() => this.expected().filter((one) => one.answer?.passed).length);
   /** The route that waits for a place to be clicked on the plan, if any does. */
