@@ -73,6 +73,7 @@ const nothing: ReadonlySet<string> = new Set();
   ],
   templateUrl: './chain-band.html',
   styleUrl: './chain-band.css',
+  host: { '(focusin)': 'comeTo($event)', '(pointerup)': 'take()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ChainBand {
@@ -126,6 +127,18 @@ export class ChainBand {
       return { id: cause.id, phrase: [at === 0 ? when! : 'or when ', ...said], offers: causeOffers(cause) };
     }),
   );
+  /**
+   * Who comes by the keyboard takes the chain in hand at once; who presses it, when they let go: what is above the bands depends on what is
+   * in hand, and nothing is to move under a finger.
+   */
+  protected comeTo({ target }: FocusEvent): void {
+    if ((target as Element).matches(':focus-visible')) this.take();
+  }
+
+  protected take(): void {
+    if (!this.chosen()) this.editor.select(this.chain().id);
+  }
+
   /** How it starts, and what it does when it is set off again: nothing where that is as usual. */
   protected readonly manner = computed(() => mannerPhrase(this.chain()));
   protected readonly offers = computed(() => chainOffers(this.chain()));
