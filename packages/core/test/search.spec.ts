@@ -46,7 +46,7 @@ describe('Under every set of house rules', () => {
         }
         expect(outcomes[0]!.sets).toContainEqual(level.rules);
       }),
-      { numRuns: Math.ceil(runs / 5) },
+      { numRuns: Math.ceil(runs / 3) },
     );
   });
 

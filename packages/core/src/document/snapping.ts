@@ -52,16 +52,7 @@ export function boundsTogether(level: Level, ids: ReadonlySet<string>): Bounds |
   return all;
 }
 
-/** By the thing itself, which is another when it is edited. */
-const known = new WeakMap<Thing, Bounds | null>();
-
 function boundsOf(collection: (typeof standing)[number], thing: Thing): Bounds | null {
-  let found = known.get(thing);
-  if (found === undefined) known.set(thing, (found = reckoned(collection, thing)));
-  return found;
-}
-
-function reckoned(collection: (typeof standing)[number], thing: Thing): Bounds | null {
   const shape = shapeOfThing(collection, thing);
   if (shape === null) return null;
   const [x, y] = [reachX(shape), reachY(shape)];
