@@ -26,8 +26,9 @@ import { besides, handleUnder, handlesOf, pinUnder } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
+import { InTime } from './in-time';
 import { Naming } from './naming';
-import { ReachedThings } from './reached-things';
+import { ReachedThings, reachedAt } from './reached-things';
 import type { ReachedThing } from './reached-things';
 import { Sight } from './sight';
 import { StillSheet } from './still-sheet';
@@ -129,9 +130,7 @@ export class Board {
   private measured = false;
   /** How large the window was when it was measured. */
   private window = '';
-  private frame = 0;
-  /** The frame in which it was drawn last. */
-  private drawnAt: CSSNumberish | null = null;
+  private readonly inTime = new InTime(() => untracked(() => this.draw()));
   private rest: ReturnType<typeof setTimeout> | undefined;
   private readonly moving = signal(false);
   private readonly naming = new Naming();
@@ -216,7 +215,8 @@ export class Board {
       this.ways();
       this.moving();
       this.theme.dark();
-      this.drawInTime();
+      if (this.measured) this.inTime.now();
+      else this.inTime.soon();
     });
     afterNextRender(() => {
       const element = this.stage().nativeElement;
@@ -247,12 +247,12 @@ export class Board {
       // The names are written in faces that may come later than the board.
       void document.fonts.ready.then(() => {
         this.naming.forget();
-        this.ask();
+        this.inTime.soon();
       });
       destroy.onDestroy(() => {
         observer.disconnect();
         end();
-        cancelAnimationFrame(this.frame);
+        this.inTime.end();
         clearTimeout(this.rest);
       });
     });
@@ -272,19 +272,8 @@ export class Board {
       this.viewport.center.set(figure.at);
   }
 
-  /** Where a thing stands for those who do not see the board, and what it is. */
-  private reach({ id, kind, at, radius, spoken, note }: Figure): ReachedThing {
-    const { seen, scale } = this.restingView();
-    const chosen = this.selection().includes(id);
-    const half = Math.max(4, radius * scale * 0.7);
-    const [x, y] = [(at.x - seen.west) * scale, (seen.north - at.y) * scale];
-    return {
-      id,
-      kind,
-      chosen,
-      spoken: `${spoken}${note === '' ? '' : `, ${note}`}${chosen ? ', selected' : ''}`,
-      box: `left:${x - half}px;top:${y - half}px;width:${2 * half}px;height:${2 * half}px`,
-    };
+  private reach(figure: Figure): ReachedThing {
+    return reachedAt(figure, this.restingView(), this.selection().includes(figure.id));
   }
 
   /** Full stop and comma take the next thing and the one before, as one reads a page: from north to south, from west to east. */
@@ -358,26 +347,6 @@ export class Board {
     this.moving.set(true);
     clearTimeout(this.rest);
     this.rest = setTimeout(() => this.moving.set(false), REST);
-  }
-
-  /** Draws in this very frame, with all else that is shown in it; a second time in one frame waits for the next. */
-  private drawInTime(): void {
-    const now = document.timeline?.currentTime ?? null;
-    if (now === null || now === this.drawnAt || this.frame !== 0 || !this.measured) {
-      this.ask();
-      return;
-    }
-    this.drawnAt = now;
-    untracked(() => this.draw());
-  }
-
-  private ask(): void {
-    if (this.frame !== 0) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0;
-      this.drawnAt = document.timeline?.currentTime ?? null;
-      untracked(() => this.draw());
-    });
   }
 
   private draw(): void {

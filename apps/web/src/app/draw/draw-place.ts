@@ -77,12 +77,6 @@ export class DrawPlace {
   protected readonly commands = inject(Commands);
   protected readonly veil = inject(Veil);
   protected readonly layers = layers;
-  /** What the button of the layers says; a half ring where something is put out of the way. */
-  protected readonly layersLabel = computed(() => {
-    const { hidden, locked } = this.veil.counts();
-    if (this.veil.away().size + hidden > 0) return 'layers ◐ (some hidden)';
-    return locked > 0 ? 'layers ◐ (some locked)' : 'layers';
-  });
   protected readonly stencils = stencils;
   protected readonly snaps = steps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
   /** Whether the list of set pieces lies beside the plan, and the one that is to be placed next. */

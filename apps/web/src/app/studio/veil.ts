@@ -43,6 +43,13 @@ export class Veil extends signalStore({ protectedState: false }, withState(nothi
     return { hidden: there(this.single()), locked: there(this.locked()) };
   });
 
+  /** What the button of the layers says; a half ring where something is put out of the way. */
+  readonly label = computed(() => {
+    const { hidden, locked } = this.counts();
+    if (this.away().size + hidden > 0) return 'layers ◐ (some hidden)';
+    return locked > 0 ? 'layers ◐ (some locked)' : 'layers';
+  });
+
   toggle(layer: Layer): void {
     const next = new Set(this.away());
     if (!next.delete(layer)) next.add(layer);
