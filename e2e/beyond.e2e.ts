@@ -102,6 +102,36 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   await page.locator('.entry').filter({ hasText: 'has arrived' }).first().waitFor();
 });
 
+it('By the buttons of a gamepad, or by keys, what lies near is picked up, put down and thrown', async () => {
+  await studio.openDemo('rehearse');
+  const { page } = studio;
+  await page.getByRole('button', { name: 'Walk it yourself' }).click();
+  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  const near = page.getByRole('button', { name: 'pick up Flour sack' });
+  await page.keyboard.down('ArrowUp');
+  await near.waitFor();
+  await page.keyboard.up('ArrowUp');
+  const said = (text: string) => page.locator('.entry').filter({ hasText: text });
+  const press = async (button: number): Promise<void> => {
+    await page.evaluate((at) => {
+      const pad = { axes: [0, 0], buttons: [0, 1, 2].map((one) => ({ pressed: one === at })) };
+      navigator.getGamepads = () => [pad as unknown as Gamepad];
+    }, button);
+    await studio.settled();
+    await page.evaluate(() => (navigator.getGamepads = () => []));
+    await studio.settled();
+  };
+  await press(1);
+  await said('Miller picks up Flour sack').waitFor();
+  await studio.press('q');
+  await said('Miller puts down Flour sack').waitFor();
+  await press(1);
+  await page.getByRole('button', { name: 'throw' }).waitFor();
+  await press(2);
+  await said('Miller throws Flour sack').waitFor();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+});
+
 describe('A designer finds what hangs on the house rules', () => {
   it('an order that only holds under one rule, and makes it safe by a press', async () => {
     await openExample(/^Two zones left and entered in one tick/);

@@ -369,3 +369,23 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   }
   expect(found).toEqual([]);
 }, 180_000);
+
+it('A press on a value finds it where it was: nothing moves under the finger when its chain is taken in hand', async () => {
+  await studio.openDemo();
+  const { page } = studio;
+  const plate = (await page.locator('[data-thing="sack-plate"]').boundingBox())!;
+  await page.mouse.click(plate.x + plate.width / 2, plate.y + plate.height / 2);
+  await studio.press('2');
+  // With a thing in hand the row above the chains says more, and is higher.
+  await page.getByText(/^\s*only the \d+ of Sack plate/).waitFor();
+  const value = page.locator('nw-chain-band').nth(1).locator('.value').nth(1);
+  const before = (await value.boundingBox())!;
+  await page.mouse.move(before.x + before.width / 2, before.y + before.height / 2);
+  await page.mouse.down();
+  await studio.settled();
+  await studio.settled();
+  expect(await value.boundingBox()).toEqual(before);
+  await page.mouse.up();
+  await page.locator('nz-option-item').first().waitFor();
+  expect(await page.locator('nw-chain-band.chosen, nw-chain-band:has(.chosen)').count()).toBe(1);
+});
