@@ -2,12 +2,13 @@ import { readFileSync } from 'node:fs';
 import { Ledger, kernel, ledgerText, parseLevelText, rehearse } from '@nettlewick/core';
 import { demoFile } from '../scripts/paths';
 import type { Finding } from './finding';
-import { brief, median } from './median';
+import { brief } from './median';
 
 /**
  * Ticks a second of the demo's walks, each tick of them stepped one by one with its ledger kept, against `rehearse` (the peer),
  * which passes over those in which nothing can happen. The ledgers are the same. Says also how many copies and keys of the demo's
- * world, in the middle of its first walk, are made in a second.
+ * world, in the middle of its first walk, are made in a second. By turns, and the fastest of each, for what else runs on the machine only
+ * ever takes time away.
  */
 export function step(): Finding {
   const parsed = parseLevelText(readFileSync(demoFile, 'utf8'));
@@ -33,7 +34,7 @@ export function step(): Finding {
   const world = kernel.start(plan, level.walks[0]!);
   for (let i = 0; i < ticks / 4; i++) kernel.tick(plan, world, orders, kernel.nobodyTold);
   const rates = { ours: [] as number[], peer: [] as number[], copies: [] as number[], keys: [] as number[] };
-  for (let round = 0; round < 40; round++) {
+  for (let round = 0; round < 120; round++) {
     const found = {
       ours: ticks / seconds(() => level.walks.forEach(stepped)),
       peer: ticks / seconds(() => level.walks.forEach((walk) => rehearse(level, walk))),
@@ -41,9 +42,9 @@ export function step(): Finding {
       keys: 200 / seconds(() => repeat(200, () => kernel.keyOf(plan, world))),
     };
     // The first are compiled on the way.
-    if (round >= 10) for (const name of ['ours', 'peer', 'copies', 'keys'] as const) rates[name].push(found[name]);
+    if (round >= 20) for (const name of ['ours', 'peer', 'copies', 'keys'] as const) rates[name].push(found[name]);
   }
-  const [ours, peer] = [median(rates.ours), median(rates.peer)];
+  const [ours, peer] = [Math.max(...rates.ours), Math.max(...rates.peer)];
   return {
     name: 'step',
     unit: 'ticks a second, one by one',
@@ -51,8 +52,8 @@ export function step(): Finding {
     peer: brief(peer),
     peerName: 'rehearse, which passes over idle ticks',
     ratio: brief(ours / peer),
-    'copies a second': brief(median(rates.copies)),
-    'keys a second': brief(median(rates.keys)),
+    'copies a second': brief(Math.max(...rates.copies)),
+    'keys a second': brief(Math.max(...rates.keys)),
   };
 }
 

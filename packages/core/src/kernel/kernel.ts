@@ -61,14 +61,18 @@ export function tick(plan: Plan, world: World, orders: Orders, told: Told, most 
   if (world.ranAway) return { reason: 'runaway' };
   const rehearsing = under(plan, world, orders, told);
   if (world.tick < 0) return tickZero(rehearsing);
-  const wake = nextWake(rehearsing);
-  // What was called off is not waited for.
-  const coming = wake === Infinity && !somethingComes(world) ? Infinity : Math.min(wake, nextDue(rehearsing));
+  const coming = (rehearsing.coming ??= whenNext(rehearsing));
   const next = world.tick + 1;
   // Where nothing is to come, the very next tick finds that it is over.
   world.tick = coming === Infinity ? next : Math.max(next, Math.min(most, coming));
   if (coming !== Infinity && coming > world.tick) return null;
   return oneTick(rehearsing) ?? whetherOver(world);
+}
+
+/** The next tick in which anything can happen; Infinity for none. What was called off is not waited for. */
+function whenNext(rehearsing: Rehearsing): number {
+  const wake = nextWake(rehearsing);
+  return wake === Infinity && !somethingComes(rehearsing.state) ? Infinity : Math.min(wake, nextDue(rehearsing));
 }
 
 /** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
@@ -170,20 +174,23 @@ export function tellPlaces(plan: Plan, world: World, told: Told): void {
 
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
 export function lookAtAll(plan: Plan, world: World, told: Told): void {
-  disturb(under(plan, world, noOrders, told), null);
-  lookInTheNext(world);
+  const rehearsing = under(plan, world, noOrders, told);
+  disturb(rehearsing, null);
+  lookInTheNext(rehearsing);
 }
 
 /** Wakes a visitor between two ticks. */
 function wakeNow(rehearsing: Rehearsing, visitor: VisitorState): void {
   wakeUp(rehearsing, visitor);
-  lookInTheNext(rehearsing.state);
+  lookInTheNext(rehearsing);
 }
 
 /** Whoever was woken between two ticks is looked at in the next. */
-function lookInTheNext({ wakes, again, tick }: World): void {
+function lookInTheNext(rehearsing: Rehearsing): void {
+  const { wakes, again, tick } = rehearsing.state;
   for (const order of again) wakes[order] = Math.min(wakes[order]!, tick + 1);
   again.length = 0;
+  rehearsing.coming = null;
 }
 
 /** Where nothing is left open. */
@@ -204,6 +211,7 @@ function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing
       told,
       conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
       hand: null,
+      coming: null,
       asked: new Map(),
       drainNow: (event, after) => drainNow(made, event, after),
     };
@@ -251,6 +259,7 @@ function oneTick(rehearsing: Rehearsing): Ended | null {
   const { state } = rehearsing;
   const passedOver = state.tick > state.looked + 1;
   state.looked = state.tick;
+  rehearsing.coming = null;
   state.itemsThisTick = 0;
   state.turn = -1;
   return unlessRunaway(rehearsing, () => {

@@ -16,6 +16,8 @@ export interface Rehearsing {
   conditions: Conditions;
   /** The visitor whom conditions find in hand. */
   hand: string | null;
+  /** The next tick in which anything can happen, while that is known. */
+  coming: number | null;
   /** As of which version of the state each watch was asked last. */
   asked: Map<string, number>;
   /** Drains one event at once, where the house drains immediately. */
