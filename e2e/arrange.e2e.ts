@@ -114,6 +114,7 @@ describe('A designer puts things out of the way', () => {
     await studio.openDemo();
     const { page } = studio;
     const onBoard = (id: string) => page.locator(`nw-board [data-thing="${id}"]`).first();
+    await studio.saved();
     const before = (await studio.stored()).revision;
     await onBoard('doorstep').waitFor();
     await page.getByRole('button', { name: 'layers', exact: true }).click();
