@@ -1,6 +1,20 @@
 import fc from 'fast-check';
-import { apply, emptyLevel, invert, parseLevel, placePiece, rehearse, setPieces, snagsOf } from '../src/index';
-import type { Answers, Entry, Level } from '../src/index';
+import {
+  apply,
+  change,
+  createThing,
+  emptyLevel,
+  fixtureNames,
+  invert,
+  parseLevel,
+  placePiece,
+  rehearse,
+  setOff,
+  setPieces,
+  snagsOf,
+  waysToSetOff,
+} from '../src/index';
+import type { Answers, Entry, Fixture, FixtureName, Level } from '../src/index';
 import { at, carry, goTo, wait } from './build';
 
 type Raw = Record<string, unknown>;
@@ -243,4 +257,75 @@ it('every set piece is placed anywhere, twice, with any answers, without a broke
     ),
     { numRuns: 200 },
   );
+});
+
+describe('A fixture that stands alone is set off in a usual way', () => {
+  /** A level with one fixture of a kind in its middle, as its stencil makes it, that is set off in one of its ways. */
+  function setOffAlone(kind: FixtureName, way: string, own: Partial<Fixture> = {}): Level {
+    const empty = emptyLevel('Mill yard');
+    const fixture = { ...createThing(empty, kind, 'alone', empty.rooms[0]!.id, at(0, 0)), ...own } as Fixture;
+    const level: Level = { ...empty, fixtures: [fixture] };
+    expect(waysToSetOff(level, fixture).map(({ id }) => id)).toContain(way);
+    const edit = setOff(level, fixture, way, newId);
+    const after = apply(level, edit);
+    expect(apply(after, invert(edit))).toEqual(level);
+    expect(snagsOf(after)).toEqual([]);
+    // What is set off is not offered it again.
+    expect(waysToSetOff(after, after.fixtures[0]!)).toEqual([]);
+    return after;
+  }
+
+  it.each([
+    ['door', 'near', [goTo(0, -1), wait(2), goTo(0, 4), wait(3)], ['enter Alma At Door', 'opened', 'leave Alma', 'closed']],
+    ['elevator', 'ride', [goTo(0, 0), wait(3)], ['enter Alma On Elevator', 'moving', 'arrived']],
+    ['mover', 'near', [goTo(0, -2), wait(3), goTo(0, -6), wait(3)], ['enter Alma At Mover', 'arrived', 'leave Alma', 'moving']],
+    ['barrier', 'near', [goTo(0, -1), goTo(0, 4), wait(1)], ['enter Alma At Barrier', 'changed', 'leave Alma', 'changed']],
+    ['sign', 'near', [goTo(0, 0), goTo(0, 4), wait(1)], ['enter Alma Before Sign', 'changed', 'leave Alma', 'changed']],
+    ['marker', 'near', [goTo(0, 0), wait(1)], ['enter Alma Before Map marker', 'changed']],
+    ['cue', 'near', [goTo(0, 0), wait(3)], ['enter Alma Before Cue', 'cue-started']],
+  ] as const)('%s, %s', (kind, way, told, wanted) => {
+    const entries = walked(setOffAlone(kind, way), { x: 0, y: -6 }, [...told]);
+    inOrder(entries, ...wanted);
+  });
+
+  it('a door that is used opens, waits and closes', () => {
+    const level = setOffAlone('door', 'use');
+    const used = { id: newId('use'), do: 'use', fixture: 'alone' };
+    inOrder(walked(level, { x: 0, y: -4 }, [goTo(0, -0.8), used, wait(8)]), 'use Alma Door', 'opened', 'closed');
+  });
+
+  it('works as well turned, standing high, and for a door that is deeper than wide', () => {
+    const turned = setOffAlone('door', 'near', { heading: 90, travel: at(0, 1) } as Partial<Fixture>);
+    inOrder(
+      walked(turned, { x: -6, y: 0 }, [goTo(-1, 0), wait(2), goTo(4, 0), wait(3)]),
+      'enter Alma At Door',
+      'opened',
+      'closed',
+    );
+    const deep = setOffAlone('door', 'near', {
+      size: { x: 0.2, y: 1.4, z: 2.2 },
+      travel: { x: 0, y: 1.4, z: 0 },
+    } as Partial<Fixture>);
+    inOrder(walked(deep, { x: -6, y: 0 }, [goTo(-1, 0), wait(2), goTo(4, 0), wait(3)]), 'opened', 'closed');
+    const high = setOffAlone('door', 'near', { at: at(0, 0, 3) });
+    expect(high.zones[0]!.at.z).toBe(3);
+    expect(walked(high, { x: 0, y: -6 }, [goTo(0, 4)]).filter((entry) => entry.startsWith('enter'))).toEqual([]);
+  });
+
+  it('is offered for nothing that sets others off or acts by itself, nor for what a chain acts on, by name or by tag', () => {
+    const empty = emptyLevel('Mill yard');
+    const offered = fixtureNames.filter((kind) => {
+      const fixture = createThing(empty, kind, 'alone', empty.rooms[0]!.id, at(0, 0)) as Fixture;
+      return waysToSetOff({ ...empty, fixtures: [fixture] }, fixture).length > 0;
+    });
+    expect(offered.toSorted()).toEqual(['barrier', 'cue', 'door', 'elevator', 'marker', 'mover', 'sign']);
+    const level = placed('door-for-visitors');
+    const bare: Level = { ...level, chains: [] };
+    expect(waysToSetOff(level, level.fixtures[0]!)).toEqual([]);
+    expect(waysToSetOff(bare, bare.fixtures[0]!)).not.toEqual([]);
+    const [chain] = level.chains;
+    const byTag = { ...chain!, steps: chain!.steps.map((step) => ({ ...step, door: '', tagged: 'gates' })) } as never;
+    const tagged = apply({ ...bare, chains: [byTag] }, change('fixtures', bare.fixtures[0]!, { tags: ['gates'] }));
+    expect(waysToSetOff(tagged, tagged.fixtures[0]!)).toEqual([]);
+  });
 });

@@ -103,7 +103,10 @@ function tidy(metres: number): number {
   return Math.round(metres * 1e4) / 1e4 + 0;
 }
 
-/** What a zone serves: the first fixture with a body that a chain it sets off acts on; else the one whose middle is nearest. */
+/**
+ * What a zone serves: the first fixture with a body that a chain it sets off acts on; else the one it moves with; else the one whose middle
+ * is nearest.
+ */
 export function servedBy(level: Level, zone: Zone): Fixture | null {
   const things = lookup(level);
   for (const chain of level.chains) {
@@ -115,6 +118,8 @@ export function servedBy(level: Level, zone: Zone): Fixture | null {
           return found.thing as Fixture;
       }
   }
+  const carrier = things.get(zone.attachedTo ?? '');
+  if (carrier?.collection === 'fixtures' && isBodied(carrier.thing as Fixture)) return carrier.thing as Fixture;
   let nearest: Fixture | null = null;
   let least = Infinity;
   for (const one of level.fixtures) {

@@ -49,4 +49,5 @@ export const setPieces: readonly SetPiece[] = [
 ];
 
 export { placePiece } from './piece';
+export { setOff, waysToSetOff } from './setting-off';
 export type { Answers, Question, SetPiece } from './piece';

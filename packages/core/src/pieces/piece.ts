@@ -1,11 +1,11 @@
 import { freeName } from '../document/create';
-import { add } from '../document/edits';
+import { add, change } from '../document/edits';
 import type { Edit } from '../document/edits';
 import type { Collection, Level, Thing } from '../document/level';
 import { parseThing } from '../document/parse';
 import type { CauseEvent } from '../vocabulary/events';
 import type { ThingWord } from '../kinds/words';
-import type { FixtureName } from '../kinds/fixtures';
+import type { Fixture, FixtureName } from '../kinds/fixtures';
 import type { StepName } from '../kinds/steps';
 
 /** A question that matters for a set piece, in one sentence; its first answer is the usual one. */
@@ -54,7 +54,7 @@ interface CauseValues {
 }
 
 /** Makes the things of a set piece. Points are counted from the middle of the piece, on the ground of its room. */
-class Kit {
+export class Kit {
   readonly edits: Edit[] = [];
   /** What stands on the plan, in the order in which it was made. */
   readonly standing: string[] = [];
@@ -169,6 +169,11 @@ class Kit {
     const values = { kinds, counts: 'first-and-last' };
     this.chain(opens, this.cause('enter', zone, values), [this.step('open', { door })]);
     this.chain(closes, this.cause('leave', zone, values), [this.step('close', { door })]);
+  }
+
+  /** Gives a fixture of the level some other values. */
+  change(fixture: Fixture, values: Partial<Fixture>): void {
+    this.edits.push(change('fixtures', fixture, values));
   }
 
   private add(collection: Collection, prefix: string, name: string, values: Raw): string {

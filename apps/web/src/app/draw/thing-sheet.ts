@@ -17,8 +17,10 @@ import {
   paragraphs,
   referencesOf,
   servedBy,
+  setOff,
   sharedSlots,
   spoken,
+  waysToSetOff,
   wordOf,
 } from '@nettlewick/core';
 import type { Alignment, CauseEvent, Collection, Fact, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
@@ -151,6 +153,11 @@ export class ThingSheet {
     const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), id);
     return setsOff.length + askedBy.length + actedOnBy.length > 0;
   });
+  /** The usual ways to set off the fixture in hand, while nothing does. */
+  protected readonly waysToSetOff = computed(() => {
+    const found = this.editor.find(this.id() ?? '');
+    return found?.collection === 'fixtures' ? waysToSetOff(this.editor.level(), found.thing as Fixture) : [];
+  });
   protected readonly index = computed<Line[]>(() => {
     const wanted = this.wanted().trim().toLowerCase();
     const level = this.editor.level();
@@ -218,11 +225,17 @@ export class ThingSheet {
     this.editor.select(id);
   }
 
-  /** Begins a chain that is set off by an event of the thing in hand, and goes on to wire it. */
   protected seconds(hundredths: number): string {
     return (hundredths / 100).toFixed(2);
   }
 
+  /** Lets the fixture in hand be set off in one of the usual ways; it stays in hand. */
+  protected letBeSetOff(way: string): void {
+    const { thing } = this.one()!;
+    this.editor.edit(setOff(this.editor.level(), thing as Fixture, way, (prefix) => this.editor.newId(prefix)));
+  }
+
+  /** Begins a chain that is set off by an event of the thing in hand, and goes on to wire it. */
   protected beginChain(event: CauseEvent): void {
     const one = this.one();
     if (one === null) return;

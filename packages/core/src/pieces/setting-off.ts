@@ -1,0 +1,163 @@
+import type { Edit } from '../document/edits';
+import type { Level } from '../document/level';
+import { connections } from '../document/references';
+import type { Fixture } from '../kinds/fixtures';
+import { box, Kit } from './piece';
+
+/** One usual way in which something is set off. */
+interface Way<F extends Fixture = Fixture> {
+  id: string;
+  /** What it comes to, for the fixture named `it`. */
+  says: string;
+  make(kit: Kit, fixture: F): void;
+}
+
+/** A way of one kind of fixture. */
+type WayOf<K extends Fixture['kind']> = Way<Extract<Fixture, { kind: K }>>;
+
+const players = { kinds: ['player'] };
+const firstAndLast = { ...players, counts: 'first-and-last' };
+/** How far before and behind something it is walked up to, and how far a place goes beyond its sides, in metres. */
+const WALK_UP = 1.7;
+const BESIDE = 0.3;
+/** How tall a place is at least, in metres: nobody slips over it. */
+const TALL = 2.4;
+
+/** A place around something with a body, so that it works from both sides; turned as it is. */
+function placeAround(kit: Kit, { name, at, size, heading }: Extract<Fixture, { size: unknown }>): string {
+  const thin = size.x < size.y;
+  const x = size.x + 2 * (thin ? WALK_UP : BESIDE);
+  const y = size.y + 2 * (thin ? BESIDE : WALK_UP);
+  return kit.zone(`At ${name}`, 0, 0, box(x, y, Math.max(TALL, size.z + 0.2)), { at, heading });
+}
+
+/** A place before something that has no body, on the ground. */
+function placeBefore(kit: Kit, { name }: Fixture): string {
+  return kit.zone(`Before ${name}`, 0, 0, box(2, 2, TALL));
+}
+
+/** Shows on entering what was hidden at the start. */
+function startsHidden(kit: Kit, fixture: Fixture): void {
+  if (fixture.shown) kit.change(fixture, { shown: false });
+}
+
+const opensToWhoeverStepsUp: WayOf<'door'> = {
+  id: 'near',
+  says: 'whoever steps up opens it',
+  make: (kit, door) => {
+    const near = placeAround(kit, door);
+    kit.opensWhileInside(door.id, near, `${door.name} opens`, `${door.name} closes`, players.kinds);
+  },
+};
+
+const opensToWhoeverUsesIt: WayOf<'door'> = {
+  id: 'use',
+  says: 'whoever uses it opens it',
+  make: (kit, door) => {
+    const after = door.returnAfter === null ? [kit.step('wait', { seconds: 3 }), kit.step('close', { door: door.id })] : [];
+    kit.chain(`${door.name} is used`, kit.cause('use', door.id, players), [kit.step('open', { door: door.id }), ...after]);
+  },
+};
+
+const takesUpWhoeverStepsOn: WayOf<'elevator'> = {
+  id: 'ride',
+  says: 'whoever steps onto it is taken along',
+  make: (kit, { id: elevator, name, at, size, heading, startsAt, stops, ...own }) => {
+    // A little less wide than what it serves, moved along with it, and so tall that riding is not leaving.
+    const shape = box(Math.max(0.2, size.x - 0.2), Math.max(0.2, size.y - 0.2), size.z + TALL);
+    const on = kit.zone(`On ${name}`, 0, 0, shape, { at, heading, attachedTo: elevator });
+    const stop = startsAt < stops.length ? startsAt + 1 : Math.max(1, startsAt - 1);
+    kit.chain(`${name} takes along`, kit.cause('enter', on, players), [kit.step('send', { elevator, stop })]);
+    if (own.whenLeft === 'stay' && own.returnAfter === null)
+      kit.chain(`${name} comes back`, kit.cause('leave', on, firstAndLast), [kit.step('send', { elevator, stop: startsAt })]);
+  },
+};
+
+const goesWhenSomebodyComes: WayOf<'mover'> = {
+  id: 'near',
+  says: 'whoever comes near sets it going',
+  make: (kit, mover) => {
+    const near = placeAround(kit, mover);
+    const machine = mover.id;
+    kit.chain(`${mover.name} goes`, kit.cause('enter', near, firstAndLast), [kit.step('play', { machine })]);
+    if (mover.atEnd === 'stay' && mover.returnAfter === null)
+      kit.chain(`${mover.name} goes back`, kit.cause('leave', near, firstAndLast), [
+        kit.step('play', { machine, way: 'backwards' }),
+      ]);
+  },
+};
+
+const givesWay: WayOf<'barrier'> = {
+  id: 'near',
+  says: 'it gives way to whoever comes near',
+  make: (kit, barrier) => {
+    const near = placeAround(kit, barrier);
+    const [gone, back] = [`${barrier.name} gives way`, `${barrier.name} is back`];
+    const fixture = barrier.id;
+    const together = { fixture, start: 'with' };
+    kit.chain(gone, kit.cause('enter', near, firstAndLast), [kit.step('make-passable', { fixture }), kit.step('hide', together)]);
+    kit.chain(back, kit.cause('leave', near, firstAndLast), [kit.step('make-solid', { fixture }), kit.step('show', together)]);
+  },
+};
+
+const shownWhileNear: WayOf<'sign'> = {
+  id: 'near',
+  says: 'it is shown while somebody is near',
+  make: (kit, sign) => {
+    startsHidden(kit, sign);
+    const near = placeBefore(kit, sign);
+    const fixture = sign.id;
+    kit.chain(`${sign.name} is shown`, kit.cause('enter', near, firstAndLast), [kit.step('show', { fixture })]);
+    kit.chain(`${sign.name} is hidden`, kit.cause('leave', near, firstAndLast), [kit.step('hide', { fixture })]);
+  },
+};
+
+const comesUp: WayOf<'marker'> = {
+  id: 'near',
+  says: 'it comes up once its place was reached',
+  make: (kit, marker) => {
+    startsHidden(kit, marker);
+    const near = placeBefore(kit, marker);
+    const cause = kit.cause('enter', near, { ...players, limit: 1 });
+    kit.chain(`${marker.name} comes up`, cause, [kit.step('show', { fixture: marker.id })]);
+  },
+};
+
+const playsToWhoeverComes: WayOf<'cue'> = {
+  id: 'near',
+  says: 'it plays to whoever comes near',
+  make: (kit, cue) => {
+    const near = placeBefore(kit, cue);
+    kit.chain(`${cue.name} plays`, kit.cause('enter', near, players), [kit.step('cue', { cue: cue.id })]);
+  },
+};
+
+/** The usual ways of what does nothing by itself, the most usual first. */
+const ways: { [K in Fixture['kind']]?: readonly WayOf<K>[] } = {
+  door: [opensToWhoeverStepsUp, opensToWhoeverUsesIt],
+  elevator: [takesUpWhoeverStepsOn],
+  mover: [goesWhenSomebodyComes],
+  barrier: [givesWay],
+  sign: [shownWhileNear],
+  marker: [comesUp],
+  cue: [playsToWhoeverComes],
+};
+
+const waysOf = ({ kind }: Fixture): readonly Way[] => (ways[kind] ?? []) as readonly Way[];
+
+/** The usual ways to set off a fixture that no chain acts on yet, the most usual first; none where one does, or where it acts by itself. */
+export function waysToSetOff(level: Level, fixture: Fixture): { id: string; says: string }[] {
+  const isTold = level.chains.some(({ steps }) => steps.some((step) => 'tagged' in step && fixture.tags.includes(step.tagged)));
+  if (isTold || ('running' in fixture && fixture.running) || connections(level, fixture.id).actedOnBy.length > 0) return [];
+  return waysOf(fixture).map(({ id, says }) => ({ id, says }));
+}
+
+/** The edit that lets a fixture be set off in one of its ways: its place and its chains, in one step of undo. RangeError for a way that it has not. */
+export function setOff(level: Level, fixture: Fixture, way: string, newId: (prefix: string) => string): Edit {
+  const found = waysOf(fixture).find(({ id }) => id === way);
+  if (found === undefined) throw new RangeError(`${fixture.name} is not set off in the way "${way}"`);
+  const piece = { id: `set-off-${fixture.kind}`, title: fixture.name, says: found.says, questions: [], make: () => undefined };
+  const kit = new Kit(level, piece, fixture, {}, newId);
+  found.make(kit, fixture);
+  return { kind: 'all', label: `let ${fixture.name} be set off`, edits: kit.edits };
+}
