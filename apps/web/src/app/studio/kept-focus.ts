@@ -1,0 +1,80 @@
+import { DestroyRef, Injectable, inject } from '@angular/core';
+
+/** What the keyboard can reach. */
+const REACHABLE =
+  'button:not(:disabled), a[href], input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex]:not([tabindex="-1"])';
+/** What goes and comes back at once, as a list that is made anew, and what takes the focus itself, has so long, in milliseconds. */
+const WAITS = 60;
+
+/** How many of its neighbours on either side are remembered. */
+const FAR = 8;
+
+/** What had the focus, and what stood beside it: beside itself first, then beside what it was in. */
+interface Kept {
+  element: Element;
+  beside: Element[];
+}
+
+/**
+ * Keeps the focus on the page: when what has it goes away, or can no longer be pressed, it goes to what stood nearest, and not back to the
+ * beginning of the page. Only for whoever works by keyboard: after a press with the pointer, keys are meant for the whole place.
+ */
+@Injectable({ providedIn: 'root' })
+export class KeptFocus {
+  constructor() {
+    let kept: Kept | null = null;
+    let byKeyboard = false;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const give = (): void => {
+      const { activeElement, body } = document;
+      const isHeld = activeElement !== null && activeElement !== body && activeElement !== kept?.element;
+      if (kept === null || isHeld || !isGone(kept.element)) return;
+      const next = kept.beside.map(reachableIn).find((one) => one !== null);
+      kept = null;
+      (next ?? document.querySelector<HTMLElement>('main'))?.focus();
+    };
+    const observer = new MutationObserver(() => {
+      if (kept === null || !byKeyboard || !isGone(kept.element)) return;
+      clearTimeout(timer);
+      timer = setTimeout(give, WAITS);
+    });
+    observer.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled'] });
+    const ending = new AbortController();
+    const listen = (name: string, does: (event: Event) => void): void =>
+      addEventListener(name, does, { capture: true, signal: ending.signal });
+    listen('keydown', () => (byKeyboard = true));
+    listen('pointerdown', () => (byKeyboard = false));
+    listen('focusin', ({ target }) => (kept = target instanceof Element && target !== document.body ? keptOf(target) : null));
+    inject(DestroyRef).onDestroy(() => {
+      ending.abort();
+      observer.disconnect();
+      clearTimeout(timer);
+    });
+  }
+}
+
+/** What stands beside an element and beside all that it is in, as far as the place that is shown; the nearest first. */
+function keptOf(element: Element): Kept {
+  const beside: Element[] = [];
+  for (let at: Element | null = element; at !== null && !at.matches('main, body'); at = at.parentElement) {
+    let [next, before]: (Element | null)[] = [at, at];
+    for (let i = 0; i < FAR; i++) {
+      next = next?.nextElementSibling ?? null;
+      before = before?.previousElementSibling ?? null;
+      for (const one of [next, before]) if (one !== null) beside.push(one);
+    }
+  }
+  return { element, beside };
+}
+
+function isGone(element: Element): boolean {
+  return !element.isConnected || element.matches(':disabled');
+}
+
+/** What the keyboard can reach first in an element that is still there; null for nothing. */
+function reachableIn(element: Element): HTMLElement | null {
+  if (!element.isConnected) return null;
+  const found = element.matches(REACHABLE) ? element : element.querySelector(REACHABLE);
+  // Where nothing is laid out, everything counts as seen.
+  return found instanceof HTMLElement && (found.checkVisibility?.() ?? true) ? found : null;
+}

@@ -1,0 +1,53 @@
+import { TestBed } from '@angular/core/testing';
+import { KeptFocus } from '../src/app/studio/kept-focus';
+
+/** Whoever works by keyboard is never sent back to the beginning of the page. */
+
+const get = (id: string): HTMLElement => document.getElementById(id)!;
+const later = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 120));
+
+beforeEach(() => {
+  document.body.innerHTML = `
+    <main tabindex="-1" id="place">
+      <section id="sheet"><p><button id="mend">Mend it</button></p><h2>Connections</h2><ul><li><button id="open">Open</button></li></ul></section>
+      <p><button id="undo">undo</button><button id="redo">redo</button></p>
+    </main>`;
+  TestBed.inject(KeptFocus);
+});
+
+afterEach(() => TestBed.resetTestingModule());
+
+function press(id: string, how: 'keydown' | 'pointerdown', does: () => void): void {
+  get(id).focus();
+  get(id).dispatchEvent(new Event(how, { bubbles: true }));
+  does();
+}
+
+it('goes to what stood nearest when what had it is gone', async () => {
+  press('mend', 'keydown', () => get('mend').parentElement!.remove());
+  expect(document.activeElement).toBe(document.body);
+  await later();
+  expect(document.activeElement).toBe(get('open'));
+});
+
+it('goes on to the place when all about it is gone', async () => {
+  press('mend', 'keydown', () => get('place').replaceChildren());
+  await later();
+  expect(document.activeElement).toBe(get('place'));
+});
+
+it('goes to what stands beside when what had it can no longer be pressed', async () => {
+  press('undo', 'keydown', () => get('undo').setAttribute('disabled', ''));
+  await later();
+  expect(document.activeElement).toBe(get('redo'));
+});
+
+it('is left to whatever takes it meanwhile, and to a press with the pointer', async () => {
+  press('mend', 'keydown', () => get('mend').parentElement!.remove());
+  get('redo').focus();
+  await later();
+  expect(document.activeElement).toBe(get('redo'));
+  press('open', 'pointerdown', () => get('open').parentElement!.remove());
+  await later();
+  expect(document.activeElement).toBe(document.body);
+});
