@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Editor } from '../studio/editor';
+import { NextStep } from '../studio/next-step';
 import { Aftermaths } from './aftermaths';
 
 /** What the latest edit changed in what fires, in words: before it is rehearsed by hand, or saved under a name. */
@@ -18,6 +19,9 @@ import { Aftermaths } from './aftermaths';
           </button>
         }
         <button type="button" class="button bare small" (click)="dismiss()">all right</button>
+        @if (next(); as step) {
+          <span class="quiet change">Next: {{ step.says }}</span>
+        }
       } @else {
         <span class="quiet">{{ rests() }}</span>
       }
@@ -80,6 +84,7 @@ import { Aftermaths } from './aftermaths';
 export class AftermathStrip {
   private readonly aftermaths = inject(Aftermaths);
   private readonly editor = inject(Editor);
+  protected readonly next = inject(NextStep).now;
   protected readonly all = signal(false);
   protected readonly changes = computed(() =>
     (this.aftermaths.found()?.changes ?? []).map(({ says, walks }) => ({
@@ -90,10 +95,10 @@ export class AftermathStrip {
   protected readonly more = computed(() => this.aftermaths.found()?.more ?? 0);
   /** What the line says while nothing has changed: it keeps its room, so that the sheet stays where it is. */
   protected readonly rests = computed(() => {
-    const found = this.aftermaths.found();
-    if (this.editor.level().walks.every(({ routes }) => routes.every(({ instructions }) => instructions.length === 0)))
-      return 'Nobody walks here yet. Once a walk is drawn, what an edit changes in what fires is said here.';
-    if (found === null) return 'After every edit all walks are run here, and what it changed in what fires is said.';
+    const next = this.next();
+    if (next !== null) return `Next: ${next.says}`;
+    if (this.aftermaths.found() === null)
+      return 'After every edit all walks are run here, and what it changed in what fires is said.';
     const unmet = this.aftermaths.unmet();
     return unmet === 0
       ? 'No walk runs otherwise than before.'

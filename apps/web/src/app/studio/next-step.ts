@@ -1,5 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { isBodied } from '@nettlewick/core';
+import { Aftermaths } from '../rehearse/aftermaths';
 import { Editor } from './editor';
 
 /** What a newcomer does next, in words, and where. */
@@ -10,6 +11,7 @@ export type Next =
 @Injectable()
 export class NextStep {
   private readonly editor = inject(Editor);
+  private readonly aftermaths = inject(Aftermaths);
 
   readonly now = computed<Next | null>(() => {
     const { visitors, zones, fixtures, chains, walks } = this.editor.level();
@@ -28,6 +30,8 @@ export class NextStep {
       return { does: 'wire', says: 'The chain does nothing yet: give it a step.' };
     if (walks.every(({ routes }) => routes.every(({ instructions }) => instructions.length === 0)))
       return { does: 'rehearse', says: 'Walk into it: draw where the player goes, and read what fires.' };
+    if (this.aftermaths.found()?.fires === false)
+      return { does: 'rehearse', says: `Nothing has fired yet: lead the walk to ${source.name.trim()}, or ask “Why not?”.` };
     return null;
   });
 }

@@ -10,6 +10,8 @@ export interface Aftermath {
   more: number;
   /** The walks with expectations that are not met, with how many. */
   unmet: { walk: string; count: number }[];
+  /** Whether any walk sets off a chain. */
+  fires: boolean;
 }
 
 /** As many sentences as anybody reads. */
@@ -34,10 +36,12 @@ export class AftermathRoom extends LevelCopy {
     const named = (id: string): string => nameOf(was === null || lookup(level).has(id) ? level : was, id);
     const now = new Map<string, Ledger>();
     const unmet: Aftermath['unmet'] = [];
+    let fires = false;
     const found = new Map<string, { change: Change; walks: string[] }>();
     for (const walk of level.walks) {
       const { ledger, expectations } = rehearse(level, walk);
       now.set(walk.id, ledger);
+      fires ||= startsAChain(ledger);
       const count = expectations.filter(({ passed }) => !passed).length;
       if (count > 0) unmet.push({ walk: walk.id, count });
       const then = before?.get(walk.id);
@@ -54,6 +58,11 @@ export class AftermathRoom extends LevelCopy {
       .sort((a, b) => b.change.weight - a.change.weight)
       .slice(0, SAID)
       .map(({ change, walks }) => ({ says: change.says, walks }));
-    return { changes, more: found.size - changes.length, unmet };
+    return { changes, more: found.size - changes.length, unmet, fires };
   }
+}
+
+function startsAChain(ledger: Ledger): boolean {
+  for (const { kind } of ledger) if (kind === 'chain-started') return true;
+  return false;
 }
