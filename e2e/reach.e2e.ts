@@ -1,3 +1,4 @@
+import { Hand, inOrder } from './hand';
 import { Studio } from './studio';
 
 /** Who uses the studio without a mouse, with weak eyes, with a very large level, or when things are broken. */
@@ -195,4 +196,33 @@ it('begins an empty level with a way on in every place', async () => {
   await page.getByRole('button', { name: '+ go to…' }).waitFor();
   await studio.go('check');
   await page.getByText('Nothing found').waitFor();
+});
+
+it('lets a lone door be opened from its own sheet by the keyboard, keeps the focus there, and says the next step until it fires', async () => {
+  const { page } = studio;
+  const hand = new Hand(studio);
+  await hand.begin('Ropewalk');
+  const strip = page.locator('nw-aftermath-strip');
+  await hand.key('o');
+  await hand.press({ x: 0, y: 0 });
+  await page.getByText('nothing sets it off yet').waitFor();
+  await page.getByRole('button', { name: 'whoever steps up opens it' }).focus();
+  await hand.key('Enter');
+  await page.locator('nw-thing-sheet').getByText('Door closes').waitFor();
+  // Its button has gone: what stood nearest has the focus.
+  await page.waitForFunction(() => document.activeElement?.matches('nw-thing-sheet .events button'));
+  await studio.saved();
+  const { level } = await studio.stored();
+  expect(level.zones.map(({ name }) => name)).toEqual(['At Door']);
+  expect(level.chains.map(({ name }) => name)).toEqual(['Door opens', 'Door closes']);
+  // All of it is one step of undo.
+  await hand.key('Control+z');
+  await page.getByText('nothing sets it off yet').waitFor();
+  await hand.key('Control+y');
+  await strip.getByText('Next: Walk into it').waitFor();
+  await hand.walk({ x: 0, y: 6 });
+  await strip.getByText('Next: Nothing has fired yet: lead the walk to At Door').waitFor();
+  await hand.walk({ x: 0, y: 1 });
+  await strip.getByText('Next:').waitFor({ state: 'detached' });
+  inOrder(await hand.ledger(), 'Player enters At Door', '“Door opens” starts', 'Door is open');
 });

@@ -2,6 +2,7 @@ import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
+import { keep, kept } from '../studio/kept';
 
 /** How the chains of a level are laid out: as they are tried, or by room or by what sets them off. */
 export const layouts = ['order', 'room', 'source'] as const;
@@ -23,17 +24,23 @@ export interface Sheaf {
 
 const nothing: ReadonlySet<string> = new Set();
 
-/** How the prompt of chains is laid out, and which chains and sheaves of it are folded. Of this window only. */
+const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout')) ?? 'order';
+
+/**
+ * How the wiring is laid out, which this browser keeps; and which chains and sheaves of it are folded, which is of this window only.
+ */
 @Injectable()
 export class Bands extends signalStore(
   { protectedState: false },
-  withState<{ layout: Layout; folded: ReadonlySet<string>; shut: ReadonlySet<string>; asked: string | null }>({
-    layout: 'order',
+  withState(() => ({
+    layout: keptLayout(),
+    /** Whether it is shown as a table, in place of the bands. */
+    asTable: kept('wire-table') === 'shown',
     folded: nothing,
     shut: nothing,
     /** The chain that is to be brought into view. */
-    asked: null,
-  }),
+    asked: null as string | null,
+  })),
 ) {
   private readonly editor = inject(Editor);
   /** Whether every chain is folded. */
@@ -49,6 +56,12 @@ export class Bands extends signalStore(
 
   layOut(layout: Layout): void {
     patchState(this, { layout, shut: nothing });
+    keep('wire-layout', layout);
+  }
+
+  showTable(asTable: boolean): void {
+    patchState(this, { asTable });
+    keep('wire-table', asTable ? 'shown' : 'folded');
   }
 
   /** Folds a chain, or opens it. */

@@ -26,13 +26,14 @@ import {
   lookup,
   kindOfStep,
   mannerPhrase,
+  servedBy,
   stepOffers,
   stepPhrase,
   stepsTook,
   timeline,
   unroll,
 } from '@nettlewick/core';
-import type { Chain, StepName } from '@nettlewick/core';
+import type { Chain, StepName, Zone } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../check/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
@@ -100,20 +101,27 @@ export class ChainBand {
   /** The kinds of step that what is typed asks for, by what one wants of them; those that fit the chain's things come first. */
   protected readonly wantedKinds = computed(() => stepsFor(this.wanted(), (name) => this.fits(name)));
 
-  /** Whether a kind of step acts on a thing of this chain's causes or steps, and on little else. */
+  /** The things of this chain: what sets it off, what that serves, and what its steps act on, the latest first. */
+  private readonly near = computed(() => {
+    const { causes, steps } = this.chain();
+    const level = this.editor.level();
+    const served = causes.flatMap(({ of }) => {
+      const found = this.editor.find(of);
+      return found?.collection === 'zones' ? (servedBy(level, found.thing as Zone)?.id ?? []) : [];
+    });
+    const actedOn = steps.flatMap((step) =>
+      kindOfStep(step.kind)
+        .references(step)
+        .map(({ to }) => to),
+    );
+    return [...actedOn.reverse(), ...served, ...causes.map(({ of }) => of)];
+  });
+
+  /** Whether a kind of step acts on a thing of this chain, and on little else. */
   private fits(name: StepName): boolean {
     const { accepts } = kindOfStep(name);
     if (accepts.length === 0 || accepts.length > 3) return false;
-    const { causes } = this.chain();
-    const near = [
-      ...causes.map(({ of }) => of),
-      ...this.chain().steps.flatMap((step) =>
-        kindOfStep(step.kind)
-          .references(step)
-          .map(({ to }) => to),
-      ),
-    ];
-    return near.some((id) => accepts.includes(this.editor.find(id)?.word as never));
+    return this.near().some((id) => accepts.includes(this.editor.find(id)?.word as never));
   }
   protected readonly sentence = computed(() => chainSentence(this.chain(), (id) => this.editor.nameOf(id).trim()));
   protected readonly guarded = signal(false);
@@ -250,17 +258,18 @@ export class ChainBand {
 
   protected addStep(name: StepName): void {
     const kind = kindOfStep(name);
-    // The thing in hand if it fits, or the only one that does; otherwise it is left to choose.
+    // The thing in hand if it fits, or the only one that does; otherwise one of the chain's things, which is asked about, or none.
     const offered = this.editor.offered(kind.accepts).map(({ value }) => value);
     // A chain in hand is the one that is being written: it hardly acts on itself.
     const fitting = offered.filter((id) => id !== this.chain().id);
-    const target = fitting.find((id) => this.editor.selection().includes(id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
+    const sure = fitting.find((id) => this.editor.selection().includes(id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
+    const target = sure ?? this.near().find((id) => fitting.includes(id));
     const step = kind.create(this.editor.newId('step'), target ?? '');
     const at = this.chain().steps.length;
     this.give({ steps: [...this.chain().steps, step] });
     // What it acts on is asked for at once, or else what it says or counts.
     const [first] = kind.references(step);
-    const empty = first !== undefined && first.to === '' ? first : kind.conditions?.(step)[0];
+    const empty = first !== undefined && (first.to === '' || target !== sure) ? first : kind.conditions?.(step)[0];
     if (empty !== undefined) this.asked.editNext({ thing: this.chain().id, path: `/steps/${at}${empty.path}` });
   }
 

@@ -7,12 +7,13 @@ import {
   computed,
   effect,
   inject,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
 } from '@angular/core';
 import { chainSentence, connections, eventsOf, matrixOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
-import type { Act, Chain } from '@nettlewick/core';
+import type { Act, Chain, Found } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -82,15 +83,21 @@ export class WirePlace {
   protected readonly layouts = layouts.map((value) => ({ value, label: label[value] }));
   protected readonly wanted = signal('');
   protected readonly onlyConnected = signal(false);
-  /** Whether the wiring is shown as a table, in place of the bands. */
-  protected readonly asTable = signal(false);
-  protected readonly matrix = computed(() => (this.asTable() ? matrixOf(this.editor.level(), nothingRun) : null));
+  protected readonly matrix = computed(() => (this.bands.asTable() ? matrixOf(this.editor.level(), nothingRun) : null));
   protected readonly limit = signal(FIRST);
   protected readonly inHand = computed(() => this.editor.selected()[0] ?? null);
+  /** The thing whose chains can be shown alone: while they are, it stays the same when one of them is taken in hand. */
+  protected readonly about = linkedSignal<Found | null, string | null>({
+    source: this.inHand,
+    computation: (found, before) => {
+      if (found?.collection !== 'chains') return found?.thing.id ?? null;
+      return untracked(this.onlyConnected) ? (before?.value ?? null) : null;
+    },
+  });
   protected readonly connected = computed(() => {
-    const found = this.inHand();
-    if (found === null || found.collection === 'chains') return null;
-    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), found.thing.id);
+    const about = this.about();
+    if (about === null) return null;
+    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), about);
     return new Set([...setsOff, ...askedBy, ...actedOnBy]);
   });
   protected readonly chains = computed<Placed[]>(() => {
@@ -155,7 +162,7 @@ export class WirePlace {
   constructor() {
     this.commands.offer({
       'new-chain': () => this.newChain(),
-      overview: () => this.asTable.update((now) => !now),
+      overview: () => this.bands.showTable(!this.bands.asTable()),
       fold: { when: () => this.inHand()?.collection === 'chains', run: () => this.bands.fold(this.inHand()!.thing.id) },
       'fold-all': () => this.bands.foldAll(),
     });
@@ -174,7 +181,10 @@ export class WirePlace {
     });
     // Who comes for one chain finds it at once, however far down it is.
     const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
-    if (chosen !== undefined) afterNextRender(() => this.bring(chosen));
+    if (chosen !== undefined) {
+      this.bands.showTable(false);
+      afterNextRender(() => this.bring(chosen));
+    }
   }
 
   /** Makes bands for as long as their end is near what is seen; gives what ends that. */
@@ -202,7 +212,7 @@ export class WirePlace {
 
   /** Brings a chain that is asked for into view, in hand. */
   protected open(chain: string): void {
-    this.asTable.set(false);
+    this.bands.showTable(false);
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.editor.select(chain);
