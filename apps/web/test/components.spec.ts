@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { createThing, describe as described, emptyLevel, levelShape, matrixOf, rehearse } from '@nettlewick/core';
+import { createThing, describe as described, emptyLevel, levelShape, matrixOf, rehearse, stepPhrase } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import { Snags } from '../src/app/check/snags';
 import { Tape } from '../src/app/draw/tape';
@@ -132,6 +132,42 @@ describe('A value in a sentence', () => {
     type(fixture, 'soon', 'Escape');
     expect(seconds(fixture.editor)).toBe(before);
     part(fixture, 'button.value');
+  });
+
+  describe('that says on whom a step acts', () => {
+    const step = { id: 's1', kind: 'hold-visitor', who: { by: 'cause' }, start: 'after', delay: 0 };
+    const level = levelShape.parse({ ...yard, chains: [{ ...yard.chains[0]!, steps: [step] }] });
+    const chain = level.chains[0]!;
+    const begun = (): ReturnType<typeof shown<Value>> => {
+      const slot = stepPhrase(chain.steps[0]!).find((piece) => typeof piece !== 'string' && piece.path === '/who') as Slot;
+      const fixture = shown(Value, { slot, thing: chain.id, prefix: '/steps/0' });
+      openStore(level);
+      fixture.detectChanges();
+      part<HTMLButtonElement>(fixture, 'button.value').click();
+      fixture.detectChanges();
+      return fixture;
+    };
+    const who = (editor: Editor): unknown => (editor.find(chain.id)!.thing as { steps: { who: unknown }[] }).steps[0]!.who;
+    const miller = level.visitors[0]!;
+
+    it('is chosen by name from the list at once', async () => {
+      const fixture = begun();
+      await fixture.whenStable();
+      const lines = [...document.querySelectorAll<HTMLElement>('nz-option-item')];
+      expect(lines.map((line) => line.textContent!.trim())).toEqual(expect.arrayContaining(['who caused it', miller.name]));
+      lines.find((line) => line.textContent!.trim() === miller.name)!.click();
+      expect(who(fixture.editor)).toEqual({ by: 'name', visitor: miller.id });
+    });
+
+    it('is pressed where it stands, and what is no visitor is not taken', () => {
+      const fixture = begun();
+      const picking = TestBed.inject(Picking);
+      const at = { x: 0, y: 0 };
+      picking.give({ thing: 'gate', at, room: 'room-1' });
+      expect(who(fixture.editor)).toEqual({ by: 'cause' });
+      picking.give({ thing: miller.id, at, room: 'room-1' });
+      expect(who(fixture.editor)).toEqual({ by: 'name', visitor: miller.id });
+    });
   });
 });
 

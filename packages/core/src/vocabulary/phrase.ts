@@ -36,7 +36,7 @@ export type SlotInput =
       along?: Vector;
     }
   | { kind: 'text'; max: number }
-  | { kind: 'choice'; options: { value: unknown; label: string }[] }
+  | { kind: 'choice'; options: { value: unknown; label: string }[]; byName?: ByName }
   | { kind: 'reference'; accepts: readonly string[]; none?: string; tagged?: Tagged }
   | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
@@ -45,6 +45,13 @@ export type SlotInput =
   /** A place as a whole, to be picked where it is. */
   | { kind: 'place' }
   | { kind: 'kinds' };
+
+/** Things that can be chosen by name, too: each stands for `value` with its id at `key`, and may be pressed where it is. */
+export interface ByName {
+  accepts: readonly string[];
+  value: Readonly<Record<string, unknown>>;
+  key: string;
+}
 
 /** A tag that may stand for the one thing that is named: then all that have it are meant. `path` is where the tag is kept. */
 export interface Tagged {

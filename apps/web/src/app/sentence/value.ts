@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { conditionWords, keptValue, same, shownNumber, slotText, visitorKinds } from '@nettlewick/core';
-import type { Edit, Place, Slot, ThingWord } from '@nettlewick/core';
+import type { ByName, Edit, Place, Slot, ThingWord } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../studio/editor';
@@ -96,7 +96,13 @@ export class Value {
   /** What a reference or a choice may be. */
   protected readonly options = computed<Choice[]>(() => {
     const { input: asked, path } = this.slot();
-    if (asked.kind === 'choice') return asked.options;
+    if (asked.kind === 'choice') {
+      const { byName, options } = asked;
+      if (byName === undefined) return options;
+      // One that is chosen by name stands there already.
+      const named = this.editor.offered(byName.accepts).map((one) => ({ ...one, value: meantBy(byName, one.value) }));
+      return [...options, ...named.filter(({ value }) => !options.some((option) => same(option.value, value)))];
+    }
     if (asked.kind !== 'reference') return [];
     const { tagged } = asked;
     const untagged = tagged === undefined ? [] : [{ path: tagged.path, value: '' }];
@@ -114,6 +120,11 @@ export class Value {
     return [...none, ...found, ...all, ...made];
   });
   protected readonly same = same;
+  /** Whether a list is long enough to be searched by what is typed: it holds names. */
+  protected readonly hasNames = computed(() => {
+    const { input: asked } = this.slot();
+    return asked.kind === 'choice' && asked.byName !== undefined;
+  });
 
   protected readonly chosen = computed(() => {
     const { input: asked, value } = this.slot();
@@ -151,17 +162,21 @@ export class Value {
       return;
     }
     this.editing.set(true);
-    if (asked.kind === 'reference') this.pickThing(asked.accepts);
+    if (asked.kind === 'reference') this.pickThing(asked.accepts, (id) => id);
+    else if (asked.kind === 'choice' && asked.byName !== undefined) {
+      const { byName } = asked;
+      this.pickThing(byName.accepts, (id) => meantBy(byName, id));
+    }
   }
 
   /** A thing that is pressed on the sheet while a list of things is open is chosen. */
-  private pickThing(accepts: readonly string[]): void {
+  private pickThing(accepts: readonly string[], valueOf: (id: string) => unknown): void {
     this.ask({
       wanted: this.slot().label,
       take: ({ thing }) => {
         const found = this.editor.find(thing ?? '');
         if (found === undefined || !accepts.includes(found.word)) return false;
-        this.pick(found.thing.id);
+        this.pick(valueOf(found.thing.id));
         return true;
       },
     });
@@ -357,4 +372,9 @@ export class Value {
       button?.focus();
     });
   }
+}
+
+/** What a choice comes to when a thing is chosen by its name. */
+function meantBy({ value, key }: ByName, id: string): unknown {
+  return { ...value, [key]: id };
 }

@@ -3,7 +3,7 @@ import { id, reference, seconds, tag } from '../../vocabulary/quantities';
 import type { CauseEvent } from '../../vocabulary/events';
 import type { Place } from '../../vocabulary/places';
 import type { Goal, Outcome, Stage } from './stage';
-import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
+import { referenceSlot } from '../../vocabulary/phrase';
 import { anyThing, anyVisitor } from '../words';
 import type { Offer, Phrase, Slot } from '../../vocabulary/phrase';
 import type { ThingWord } from '../words';
@@ -112,7 +112,8 @@ export function whoPhrase(one: Who): Phrase {
     { value: one.by === 'holder' ? one : { by: 'holder', prop: '' }, label: 'the last holder of' },
     { value: one.by === 'inside' ? one : { by: 'inside', zone: '' }, label: 'everyone inside' },
   ];
-  const choice = choiceSlot('/who', 'on whom it acts', one, options);
+  const byName = { accepts: anyVisitor, value: { by: 'name' }, key: 'visitor' };
+  const choice: Slot = { path: '/who', label: 'on whom it acts', value: one, input: { kind: 'choice', options, byName } };
   const rest: Slot[] =
     one.by === 'tag'
       ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'tag' } }]
