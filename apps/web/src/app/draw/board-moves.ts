@@ -6,6 +6,7 @@ import { footingOf, handlesOf, headingTo, resized, tidy } from '../board/handles
 import type { Footing, HandleName } from '../board/handles';
 import type { Box, Point } from '../board/viewport';
 import type { Editor } from '../studio/editor';
+import type { Snap } from '../studio/snap';
 import { poseHandles, withPose, withPoseBetween } from './poses';
 
 /**
@@ -23,16 +24,13 @@ export class BoardMoves {
 
   constructor(
     private readonly editor: Editor,
-    /** The distance between the lines that things snap to, in metres; 0 for none. */
-    private readonly step: () => number,
+    private readonly snap: Snap,
     /** How near to a line of another thing something is brought to it, in metres. */
     private readonly reach: () => number,
   ) {}
 
   snapped(at: Point): Point {
-    const step = this.step();
-    if (step === 0) return { x: tidy(at.x), y: tidy(at.y) };
-    return { x: tidy(Math.round(at.x / step) * step), y: tidy(Math.round(at.y / step) * step) };
+    return this.snap.to(at);
   }
 
   press({ at, thing, heap, handle, shift }: BoardPointer): void {
@@ -108,7 +106,7 @@ export class BoardMoves {
     // A line of the grid that is nearer goes before one of another thing.
     const isOn = (axis: 'x' | 'y'): boolean =>
       guides.some(({ from, to }) => from[axis] === to[axis]) &&
-      (this.step() === 0 || Math.abs(by[axis] - wanted[axis]) < Math.abs(onGrid[axis] - wanted[axis]));
+      (this.snap.step() === 0 || Math.abs(by[axis] - wanted[axis]) < Math.abs(onGrid[axis] - wanted[axis]));
     this.guides.set(guides.filter(({ from, to }) => isOn(from.x === to.x ? 'x' : 'y')).map(({ from, to }) => [from, to]));
     return { x: isOn('x') ? by.x : onGrid.x, y: isOn('y') ? by.y : onGrid.y };
   }
@@ -146,7 +144,7 @@ export class BoardMoves {
   }
 
   private isNear(a: Point, b: Point): boolean {
-    return Math.hypot(a.x - b.x, a.y - b.y) < Math.max(0.05, this.step() / 2);
+    return Math.hypot(a.x - b.x, a.y - b.y) < Math.max(0.05, this.snap.step() / 2);
   }
 
   /** Lets everything be as it was before the gesture; says whether there was one. */

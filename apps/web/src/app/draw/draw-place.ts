@@ -20,6 +20,7 @@ import { stencils } from '../studio/command-table';
 import { Commands } from '../studio/commands';
 import type { Doing } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
+import { Snap, snapSteps } from '../studio/snap';
 import { Mark } from '../studio/mark';
 import { PieceSheet } from './piece-sheet';
 import { Tape, drawnTo } from './tape';
@@ -43,7 +44,6 @@ import { Tip } from '../studio/tip';
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
 
-const steps = [0, 0.1, 0.25, 0.5, 1];
 /** So near to a line of another thing, in pixels, something is brought to it. */
 const NEAR = 7;
 
@@ -78,24 +78,20 @@ export class DrawPlace {
   protected readonly veil = inject(Veil);
   protected readonly layers = layers;
   protected readonly stencils = stencils;
-  protected readonly snaps = steps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
+  protected readonly snaps = snapSteps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
   /** Whether the list of set pieces lies beside the plan, and the one that is to be placed next. */
   protected readonly listing = signal(false);
   protected readonly piece = signal<SetPiece | null>(null);
   protected answers: Answers = {};
-  protected readonly snap = signal(0.25);
+  protected readonly snap = inject(Snap);
   protected readonly plan = viewChild.required(Board);
-  private readonly moves = new BoardMoves(
-    this.editor,
-    () => this.snap(),
-    () => NEAR / this.plan().viewport.scale(),
-  );
+  private readonly moves = new BoardMoves(this.editor, this.snap, () => NEAR / this.plan().viewport.scale());
   protected readonly pen = new Pen(
     this.editor,
     () => this.rooms.current(),
     (at) => this.moves.snapped(at),
   );
-  private readonly upright = new SectionMoves(this.editor, () => this.snap());
+  private readonly upright = new SectionMoves(this.editor, this.snap.step);
   protected readonly fold = new SectionFold(innerWidth > 860 && this.editor.level().fixtures.length < CROWD);
   /** The rows of the sheet: the rooms if there are several, the plan and the section, the foot. */
   protected readonly rows = computed(() => `${this.rooms.options().length > 1 ? 'auto ' : ''}${this.fold.rows()} auto`);
@@ -202,8 +198,8 @@ export class DrawPlace {
       hide: { when: chosen, run: () => this.veil.hide() },
       lock: { when: chosen, run: () => this.veil.lock() },
       lift: () => this.veil.lift(),
-      raise: { when: chosen, run: () => this.upright.raise(this.snap() || 0.01) },
-      lower: { when: chosen, run: () => this.upright.raise(-(this.snap() || 0.01)) },
+      raise: { when: chosen, run: () => this.upright.raise(this.snap.step() || 0.01) },
+      lower: { when: chosen, run: () => this.upright.raise(-(this.snap.step() || 0.01)) },
       nudge: {
         when: (event) => (event?.target as Element).closest('nw-board, body')?.matches('nw-board, body') === true,
         run: (event) => this.nudge(event!),
@@ -217,8 +213,8 @@ export class DrawPlace {
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
       fit: () => this.fit(),
-      'cut-on': { when: () => this.fold.isOpen(), run: () => this.line.by(this.snap() || 0.1) },
-      'cut-back': { when: () => this.fold.isOpen(), run: () => this.line.by(-(this.snap() || 0.1)) },
+      'cut-on': { when: () => this.fold.isOpen(), run: () => this.line.by(this.snap.step() || 0.1) },
+      'cut-back': { when: () => this.fold.isOpen(), run: () => this.line.by(-(this.snap.step() || 0.1)) },
       'section-alone': () => this.fold.alone(),
       'zoom-in': () => this.zoom(1.25),
       'zoom-out': () => this.zoom(0.8),
@@ -399,7 +395,7 @@ export class DrawPlace {
 
   private nudge(event: KeyboardEvent): void {
     const way = ways[event.key]!;
-    const step = (this.snap() || 0.01) * (event.shiftKey ? 10 : 1);
+    const step = (this.snap.step() || 0.01) * (event.shiftKey ? 10 : 1);
     if (this.editor.selection().length === 0) this.plan().viewport.pan(-way.x * 60, way.y * 60);
     else if (this.fold.isAlone() && way.y !== 0) this.upright.raise(way.y * step);
     else if (this.fold.isAlone()) this.moves.nudge(this.line.along(way.x * step));

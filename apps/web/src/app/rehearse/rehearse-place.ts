@@ -13,6 +13,7 @@ import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
 import { Commands } from '../studio/commands';
 import { Rooms } from '../studio/rooms';
+import { Snap } from '../studio/snap';
 import { CompareSheet } from './compare-sheet';
 import { HandOn } from './hand-on';
 import { inAddress } from './in-address';
@@ -97,6 +98,7 @@ export class RehearsePlace {
   /** Whether the lanes lie below the plan. */
   protected readonly laned = signal(false);
   protected readonly picking = inject(Picking);
+  private readonly snap = inject(Snap);
   private dragging: { pin: string; gesture: string } | null = null;
   private taken = false;
   protected readonly walks = computed(() => this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })));
@@ -207,7 +209,8 @@ export class RehearsePlace {
 
   protected onPressed(pointer: BoardPointer): void {
     this.taken = true;
-    if (this.picking.give({ thing: pointer.thing, at: pointer.at, room: this.rooms.current() })) return;
+    if (this.picking.give({ thing: pointer.thing, at: this.snap.to(pointer.at, pointer.alt), room: this.rooms.current() }))
+      return;
     if (pointer.pin !== null) {
       this.dragging = { pin: pointer.pin, gesture: `pin ${pointer.pin} ${Date.now()}` };
       return;

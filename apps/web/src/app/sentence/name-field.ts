@@ -74,7 +74,12 @@ export class NameField {
 
   protected key(event: KeyboardEvent, field: HTMLInputElement): void {
     event.stopPropagation();
-    if (event.key === 'Enter') this.commit();
+    if (event.key === 'Enter') {
+      // Nor is the value pressed that has the focus next.
+      event.preventDefault();
+      this.commit();
+      if (this.wrong() === null) leave(field);
+    }
     if (event.key === 'Escape') {
       // As it is now, not as it was drawn last: it may have been given just before.
       const name = this.editor.find(this.thing())?.thing.name ?? this.name();
@@ -84,4 +89,11 @@ export class NameField {
       field.blur();
     }
   }
+}
+
+/** It is done: the keys are the place's again, and the first value of what bears the name has them. */
+function leave(field: HTMLInputElement): void {
+  const value = field.closest('section, nw-chain-band, nw-walk-sheet')?.querySelector('button.value');
+  if (value instanceof HTMLElement) value.focus();
+  else field.blur();
 }

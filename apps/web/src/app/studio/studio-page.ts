@@ -36,6 +36,7 @@ import { Editor, THE_LEVEL } from './editor';
 import { Made } from './made';
 import { Mark } from './mark';
 import { NextStep } from './next-step';
+import { Snap } from './snap';
 import { Palette } from './palette';
 import { Places, placeNames } from './places';
 import type { PlaceName } from './places';
@@ -94,6 +95,7 @@ const saveWords = {
     PlayFeed,
     Rooms,
     Snags,
+    Snap,
     Tags,
     Scrub,
     Tape,

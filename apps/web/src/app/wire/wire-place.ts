@@ -26,6 +26,7 @@ import { Picking } from '../sentence/picking';
 import { Commands } from '../studio/commands';
 import { Named } from '../studio/named';
 import { Rooms } from '../studio/rooms';
+import { Snap } from '../studio/snap';
 import { OverviewTable } from '../overview/overview-table';
 import { Bands, layouts } from './bands';
 import type { Layout, Placed, Sheaf } from './bands';
@@ -155,6 +156,7 @@ export class WirePlace {
   protected readonly commands = inject(Commands);
   private readonly asked = inject(Asked);
   protected readonly picking = inject(Picking);
+  private readonly snap = inject(Snap);
   private pressedNothing = false;
   /** What stands below the last band that was made. */
   private readonly rest = viewChild<ElementRef<HTMLElement>>('rest');
@@ -238,7 +240,8 @@ export class WirePlace {
   }
 
   protected onPressed(pointer: BoardPointer): void {
-    if (this.picking.give({ thing: pointer.thing, at: pointer.at, room: this.rooms.current() })) return;
+    if (this.picking.give({ thing: pointer.thing, at: this.snap.to(pointer.at, pointer.alt), room: this.rooms.current() }))
+      return;
     if (pointer.thing !== null) this.editor.select(pointer.thing);
     else this.pressedNothing = true;
   }
