@@ -175,4 +175,30 @@ describe('The list of levels', () => {
     await page.getByRole('button', { name: 'Open what could be saved' }).click();
     await page.getByRole('heading', { name: 'Torn' }).waitFor({ state: 'attached' });
   });
+
+  it('finds one of many levels by its name on the first screen, and sees it drawn', async () => {
+    const { page } = studio;
+    await page.goto(studio.server.address);
+    await page.locator('.shelf .open').first().waitFor();
+    expect(await page.getByLabel('Find a level').count()).toBe(0);
+    const { level } = (await (
+      await fetch(`${studio.server.address}/api/levels/${await page.locator('.shelf .open').first().evaluate(idOf)}`)
+    ).json()) as { level: object };
+    for (let i = 1; i <= 60; i++)
+      await fetch(`${studio.server.address}/api/levels`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ level: { ...level, name: `Reed bed ${i}` } }),
+      });
+    await page.reload();
+    await page.getByText(/levels 1–48 of \d+/).waitFor();
+    await page.getByLabel('Find a level').fill('reed bed 7');
+    await page.getByText(/levels 1–/).waitFor({ state: 'detached' });
+    expect(await page.locator('.shelf .open').allInnerTexts()).toEqual(['Reed bed 7']);
+    await page.locator('.shelf nw-small-plan path').first().waitFor();
+    await page.getByLabel('Find a level').fill('heron');
+    await page.getByText('No level goes by that name.').waitFor();
+  });
 });
+
+const idOf = (link: Element): string => link.getAttribute('href')!.split('/')[2]!;

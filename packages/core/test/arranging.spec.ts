@@ -111,6 +111,57 @@ describe('A zone', () => {
     expect(servedBy({ ...yard, chains: [], fixtures: [] }, landing)).toBeNull();
   });
 
+  it('serves what it moves with rather than what is nearer, and what its chain acts on rather than that', () => {
+    const named = (level: Level, zone: Zone): string | undefined => servedBy(level, zone)?.name;
+    const post = yard.fixtures.find(({ name }) => name === 'Post')!;
+    const moved = { ...landing, attachedTo: post.id };
+    expect(named({ ...yard, chains: [] }, moved)).toBe('Post');
+    expect(named(yard, moved)).toBe('Gate');
+    // A cue is no body: what moves with one serves what is nearest.
+    const bell = levelOf({
+      fixtures: [fixture('cue', 'Bell', 0, 0), fixture('barrier', 'Rail', 4, 0)],
+      zones: [zone('Hall', 0, 0)],
+    });
+    expect(named(bell, { ...bell.zones[0]!, attachedTo: 'bell' })).toBe('Rail');
+  });
+
+  it('serves nothing through the chains of others, in other rooms, or without a body; and what is nearest along both axes', () => {
+    const place = (name: string, x: number, y: number, more = {}) => fixture('barrier', name, x, y, more);
+    const level = (fixtures: ReturnType<typeof place>[], chains: ReturnType<typeof chain>[] = []): Level =>
+      levelOf({
+        rooms: ['Yard', 'Loft'].map((name) => ({
+          id: name.toLowerCase(),
+          name,
+          extents: { west: -50, east: 50, south: -50, north: 50 },
+        })),
+        zones: [zone('Landing', 3, 4, { room: 'yard' }), zone('Other', 0, 0, { room: 'yard' })],
+        fixtures,
+        chains,
+      });
+    const served = (one: Level): string | undefined => servedBy(one, one.zones[0]!)?.name;
+    const rooms = { room: 'yard' };
+    const two = [place('South', 3, -2, rooms), place('East', 8, 4, rooms)];
+    expect(served(level(two))).toBe('East');
+    expect(served(level([place('West', -3, 4, rooms), place('North', 3, 9, rooms)]))).toBe('North');
+    expect(served(level([place('Above', 3, 4, { room: 'loft' }), ...two]))).toBe('East');
+    expect(served(level([fixture('cue', 'Bell', 3, 4, rooms), ...two]))).toBe('East');
+    // Where two are as near, the first of the list.
+    expect(served(level([place('A', 5, 4, rooms), place('B', 1, 4, rooms)]))).toBe('A');
+    const hides = (of: string, ...what: string[]) =>
+      chain(
+        `From ${of}`,
+        [cause('enter', of)],
+        what.map((fixture) => step('hide', { fixture })),
+      );
+    expect(served(level(two, [hides('other', 'south')]))).toBe('East');
+    expect(served(level(two, [hides('landing', 'south')]))).toBe('South');
+    const both = chain('Both', [cause('enter', 'other'), cause('enter', 'landing')], [step('hide', { fixture: 'south' })]);
+    expect(served(level(two, [both]))).toBe('South');
+    const elsewhere = [place('Above', 9, 9, { room: 'loft' }), fixture('cue', 'Bell', 9, 8, rooms), ...two];
+    expect(served(level(elsewhere, [hides('landing', 'above', 'bell')]))).toBe('East');
+    expect(served(level(elsewhere, [hides('landing', 'nowhere', 'above', 'bell', 'south')]))).toBe('South');
+  });
+
   it('is put over the middle of it, and grown until all of it is inside', () => {
     const centred = apply(yard, centreZone(landing, served()));
     const zoneNow = centred.zones[0]!;

@@ -12,6 +12,7 @@ import {
   setOff,
   setPieces,
   snagsOf,
+  warningsOf,
   waysToSetOff,
 } from '../src/index';
 import type { Answers, Entry, Fixture, FixtureName, Level } from '../src/index';
@@ -270,6 +271,7 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     const after = apply(level, edit);
     expect(apply(after, invert(edit))).toEqual(level);
     expect(snagsOf(after)).toEqual([]);
+    expect(warningsOf(after)).toEqual([]);
     // What is set off is not offered it again.
     expect(waysToSetOff(after, after.fixtures[0]!)).toEqual([]);
     return after;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { Ledger, instruction, kernel, ledgerText, parseLevel, rehearse } from '../src/index';
+import { Ledger, instruction, kernel, ledgerText, parseLevel, rehearse, valuesAt } from '../src/index';
 import type { Entry, Level, Walk } from '../src/index';
 import { anyLevel } from './any-level';
 import { carry, cause, chain, door, drop, goTo, levelOf, said, step, visitor, wait, walk, zone } from './build';
@@ -219,4 +219,65 @@ describe('Whoever is told what to do from outside', () => {
     const { plan, world } = begin();
     expect(() => give(plan, world, 'nobody', to(1))).toThrow('There is no visitor "nobody"');
   });
+});
+
+describe('A walk that is cut short', () => {
+  /** A gate that slides for two seconds while the miller walks on; from tick 8 on, when he has come to its step. */
+  const level = levelOf({
+    zones: [zone('Step', 2, 0)],
+    fixtures: [door('Gate', 10, 0, { travel: { x: 0, y: 2, z: 0 }, timing: { by: 'seconds', seconds: 2 } })],
+    visitors: [visitor('Miller', 0, 0)],
+    chains: [chain('Opens', [cause('enter', 'step')], [step('open', { door: 'gate' })])],
+    walks: [walk({ miller: [goTo(8, 0)] }, { atMost: 1.5 })],
+  });
+  const { tracks, ticks, entries } = rehearse(level, level.walks[0]!);
+
+  it('is told where everything is then, also in the middle of a motion and of a leg', () => {
+    const began = entries.find(({ kind }) => kind === 'moving')!.tick;
+    expect(ticks).toBe(15);
+    expect(began).toBeLessThan(15);
+    const gate = tracks.doors.get('gate')!;
+    expect(gate.ticks.at(-1)).toBe(15);
+    expect(valuesAt(gate, 15)[0]).toBeCloseTo((15 - began) / 20, 9);
+    // It moved evenly all the while: half of the way was half of the way.
+    expect(valuesAt(gate, began + 3)[0]).toBeCloseTo(3 / 20, 9);
+    const miller = tracks.visitors.get('miller')!;
+    expect(miller.ticks.at(-1)).toBe(15);
+    expect(valuesAt(miller, 15)[0]).toBeCloseTo((15 * level.visitors[0]!.speed) / level.rate, 9);
+  });
+
+  it('has the same ways when everything is looked at in every tick', () => {
+    const looked = rehearse(level, level.walks[0]!, { everyTick: true });
+    for (let at = 0; at <= ticks; at++) {
+      expect(valuesAt(looked.tracks.doors.get('gate')!, at)[0]).toBeCloseTo(valuesAt(tracks.doors.get('gate')!, at)[0]!, 9);
+      expect(valuesAt(looked.tracks.visitors.get('miller')!, at)[0]).toBeCloseTo(
+        valuesAt(tracks.visitors.get('miller')!, at)[0]!,
+        9,
+      );
+    }
+  });
+});
+
+it('a world that ran away stays where it is, whatever it is told', () => {
+  const level = levelOf({
+    visitors: [visitor('Miller', 0, 0)],
+    zones: [zone('Step', 0, 0)],
+    flags: [{ id: 'seen', name: 'Seen', on: false }],
+    chains: [
+      chain('On', [cause('enter', 'step'), cause('chain-finished', 'off')], [step('set-flag', { flag: 'seen', to: true })]),
+      chain('Off', [cause('chain-finished', 'on')], [step('set-flag', { flag: 'seen', to: false })]),
+    ],
+    walks: [walk({ miller: [goTo(3, 0)] })],
+  });
+  const plan = planOf(level);
+  const world = start(plan, level.walks[0]!);
+  const heard = listener(level.rate);
+  const orders = houseOrders();
+  let over = tick(plan, world, orders, heard);
+  while (over === null) over = tick(plan, world, orders, heard);
+  expect(over).toEqual({ reason: 'runaway' });
+  const [at, said] = [world.tick, heard.ledger.length];
+  give(plan, world, 'miller', instruction.parse(goTo(-3, 0)));
+  expect(tick(plan, world, orders, heard)).toEqual({ reason: 'runaway' });
+  expect([world.tick, heard.ledger.length]).toEqual([at, said]);
 });

@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
@@ -14,6 +14,8 @@ import type { WorkedExample } from './worked-examples';
 
 /** For how many levels a small plan is drawn. */
 const DRAWN = 6;
+/** So many levels are listed at once. */
+const LISTED = 48;
 /** Whoever has no more levels than this is told how to begin. */
 const FEW = 2;
 /** So many faults of a file are listed at once. */
@@ -33,6 +35,16 @@ export class LevelsPage {
   protected readonly theme = inject(Theme);
   protected readonly few = FEW;
   protected readonly levels = signal<LevelSummary[] | null>(null);
+  protected readonly wanted = signal('');
+  protected readonly found = computed(() => {
+    const wanted = this.wanted().trim().toLowerCase();
+    return (this.levels() ?? []).filter(({ name }) => name.toLowerCase().includes(wanted));
+  });
+  /** The levels that are listed begin anew for other words. */
+  protected readonly from = linkedSignal({ source: this.wanted, computation: () => 0 });
+  protected readonly drawn = DRAWN;
+  protected readonly listedAtOnce = LISTED;
+  protected readonly listed = computed(() => partOf(this.found(), this.from(), LISTED));
   protected readonly deleted = signal<LevelSummary[]>([]);
   protected readonly wrong = signal<string | null>(null);
   protected readonly wrongName = signal<string | null>(null);
@@ -48,11 +60,13 @@ export class LevelsPage {
 
   private readonly worked = inject(WorkedExamples);
   protected readonly examples = signal<WorkedExample[]>([]);
+  private readonly drawing = new Set<string>();
   protected readonly plans = signal<ReadonlyMap<string, Level>>(new Map());
   protected readonly dropping = signal(false);
 
   constructor() {
     void this.load();
+    effect(() => void this.draw(this.listed().slice(0, DRAWN)));
     void this.worked.list().then((list) => this.examples.set(list));
   }
 
@@ -61,14 +75,15 @@ export class LevelsPage {
     this.wrong.set(levels.ok ? null : failureText(levels));
     if (levels.ok) {
       this.levels.set(levels.value);
-      void this.draw(levels.value.slice(0, DRAWN));
     }
     if (deleted.ok) this.deleted.set(deleted.value);
   }
 
-  /** Draws the newest levels, one after the other. */
+  /** Draws the first levels that are listed, one after the other. */
   private async draw(levels: LevelSummary[]): Promise<void> {
     for (const { id } of levels) {
+      if (this.drawing.has(id)) continue;
+      this.drawing.add(id);
       const level = await this.api.small(id);
       if (level !== null) this.plans.update((plans) => new Map([...plans, [id, level]]));
     }
