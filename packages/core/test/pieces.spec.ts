@@ -314,6 +314,37 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     expect(walked(high, { x: 0, y: -6 }, [goTo(0, 4)]).filter((entry) => entry.startsWith('enter'))).toEqual([]);
   });
 
+  it('has a place of the size that is wanted there', () => {
+    const sizeOf = (level: Level): unknown => (level.zones[0]!.shape as { size: unknown }).size;
+    const as = (size: ReturnType<typeof at>): Partial<Fixture> => ({ size, manner: 'vanish' }) as Partial<Fixture>;
+    // A walk-up before and behind, a little beyond its sides, and taller than anybody jumps.
+    expect(sizeOf(setOffAlone('door', 'near', as({ x: 2, y: 0.2, z: 2 })))).toEqual({ x: 2.6, y: 3.6, z: 2.4 });
+    expect(sizeOf(setOffAlone('door', 'near', as({ x: 0.2, y: 2, z: 4 })))).toEqual({ x: 3.6, y: 2.6, z: 4.2 });
+    // No wider than what is stepped on, which it moves with.
+    const lift = setOffAlone('elevator', 'ride', as({ x: 3, y: 1, z: 0.5 }));
+    expect(sizeOf(lift)).toEqual({ x: 2.8, y: 0.8, z: 2.9 });
+    expect(lift.zones[0]!.attachedTo).toBe('alone');
+    expect(sizeOf(setOffAlone('elevator', 'ride', as({ x: 0.3, y: 0.1, z: 0.2 })))).toMatchObject({ x: 0.2, y: 0.2 });
+  });
+
+  it('brings back only what does not come back by itself, and from where it starts', () => {
+    const stepsOf = (level: Level): unknown[][] => level.chains.map(({ steps }) => steps.map(({ kind }) => kind));
+    expect(stepsOf(setOffAlone('door', 'use'))).toEqual([['open', 'wait', 'close']]);
+    expect(stepsOf(setOffAlone('door', 'use', { returnAfter: 2 } as Partial<Fixture>))).toEqual([['open']]);
+    expect(setOffAlone('elevator', 'ride').chains.map(({ steps }) => steps[0])).toMatchObject([{ stop: 2 }, { stop: 1 }]);
+    const starts = setOffAlone('elevator', 'ride', { startsAt: 2 } as Partial<Fixture>);
+    expect(starts.chains.map(({ steps }) => steps[0])).toMatchObject([{ stop: 1 }, { stop: 2 }]);
+    for (const own of [{ whenLeft: 'return' }, { returnAfter: 2 }])
+      expect(stepsOf(setOffAlone('elevator', 'ride', own as Partial<Fixture>))).toEqual([['send']]);
+    expect(stepsOf(setOffAlone('mover', 'near'))).toEqual([['play'], ['play']]);
+    for (const own of [{ atEnd: 'again' }, { returnAfter: 2 }])
+      expect(stepsOf(setOffAlone('mover', 'near', own as Partial<Fixture>))).toEqual([['play']]);
+    const marker = setOffAlone('marker', 'near');
+    expect(marker.chains[0]!.causes).toMatchObject([{ limit: 1, filter: { kinds: ['player'] } }]);
+    // What is hidden already is not hidden anew.
+    expect([marker.fixtures[0]!.shown, setOffAlone('sign', 'near', { shown: false }).fixtures[0]!.shown]).toEqual([false, false]);
+  });
+
   it('is offered for nothing that sets others off or acts by itself, nor for what a chain acts on, by name or by tag', () => {
     const empty = emptyLevel('Mill yard');
     const offered = fixtureNames.filter((kind) => {
@@ -329,5 +360,10 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     const byTag = { ...chain!, steps: chain!.steps.map((step) => ({ ...step, door: '', tagged: 'gates' })) } as never;
     const tagged = apply({ ...bare, chains: [byTag] }, change('fixtures', bare.fixtures[0]!, { tags: ['gates'] }));
     expect(waysToSetOff(tagged, tagged.fixtures[0]!)).toEqual([]);
+    const others = apply(tagged, change('fixtures', tagged.fixtures[0]!, { tags: ['sluices'] }));
+    expect(waysToSetOff(others, others.fixtures[0]!)).not.toEqual([]);
+    const running = { ...createThing(empty, 'mover', 'alone', empty.rooms[0]!.id, at(0, 0)), running: true } as Fixture;
+    expect(waysToSetOff({ ...empty, fixtures: [running] }, running)).toEqual([]);
+    expect(() => setOff(bare, bare.fixtures[0]!, 'by magic', newId)).toThrow('Door is not set off in the way "by magic"');
   });
 });

@@ -56,7 +56,9 @@ import { Aftermaths } from './aftermaths';
       padding: 0 12px;
       white-space: nowrap;
     }
-    .change {
+    .change,
+    .quiet {
+      min-width: 0;
       overflow: hidden;
       text-overflow: ellipsis;
     }
