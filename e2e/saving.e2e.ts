@@ -181,9 +181,8 @@ describe('The list of levels', () => {
     await page.goto(studio.server.address);
     await page.locator('.shelf .open').first().waitFor();
     expect(await page.getByLabel('Find a level').count()).toBe(0);
-    const { level } = (await (
-      await fetch(`${studio.server.address}/api/levels/${await page.locator('.shelf .open').first().evaluate(idOf)}`)
-    ).json()) as { level: object };
+    const mill = await page.getByRole('link', { name: 'Nettlewick tide mill' }).first().evaluate(idOf);
+    const { level } = (await (await fetch(`${studio.server.address}/api/levels/${mill}`)).json()) as { level: object };
     for (let i = 1; i <= 60; i++)
       await fetch(`${studio.server.address}/api/levels`, {
         method: 'POST',
