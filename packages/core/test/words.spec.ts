@@ -32,6 +32,9 @@ import {
   createThing,
   describe as say,
   entrySentence,
+  eventsOf,
+  fixtureNames,
+  sourcesFor,
   keysOf,
   valueAt,
   instructionPhrase,
@@ -286,4 +289,15 @@ it('names are alike that differ by capitals, spaces or one letter, and not those
     alike('Bin', 'Bit'),
     alike('Weir', 'Wheel'),
   ]).toEqual([false, false, false, false, false]);
+});
+
+it('offers the events of every fixture once each, its own and its usual ones first, and none that it cannot raise', () => {
+  for (const name of fixtureNames) {
+    const events = eventsOf(name);
+    expect([name, new Set(events).size]).toEqual([name, events.length]);
+    expect(events.filter((event) => !sourcesFor(event).includes(name))).toEqual([]);
+  }
+  expect(eventsOf('switch').slice(0, 3)).toEqual(['on', 'off', 'use']);
+  expect(eventsOf('barrier').slice(0, 2)).toEqual(['bump', 'use']);
+  expect(eventsOf('zone')[0]).toBe('enter');
 });

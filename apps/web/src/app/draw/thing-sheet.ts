@@ -132,6 +132,8 @@ export class ThingSheet {
     const one = this.one();
     return one === null ? [] : offersOf(one.collection, one.thing);
   });
+  /** So many events are offered at once, the others in a list. */
+  protected readonly shownEvents = 4;
   /** What can happen at the thing in hand: each begins a chain. */
   protected readonly events = computed(() => {
     const one = this.one();

@@ -87,6 +87,7 @@ export function sourcesFor(event: CauseEvent): readonly ThingWord[] {
 /** The events that a thing can raise, the most usual first. */
 export function eventsOf(word: ThingWord): CauseEvent[] {
   const all = causeEvents.filter((event) => sourcesFor(event).includes(word));
-  const own = isFixture(word) ? kindOfFixture(word).raises : [];
-  return [...own, ...all.filter((event) => !own.includes(event))];
+  const { raises = [], usual = [] } = isFixture(word) ? kindOfFixture(word) : {};
+  const first = [...raises, ...usual];
+  return [...first, ...all.filter((event) => !first.includes(event))];
 }
