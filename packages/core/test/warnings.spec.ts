@@ -92,6 +92,56 @@ describe('What goes wrong is said with its reason', () => {
     expect(one!.reason).toBe('“Gate” travels 1.2 m and is 2 m along its way: open, 0.8 m of it still stands in the doorway.');
     expect(warned(apply(level, one!.edit!))).toEqual([]);
   });
+  describe('an arrival where nobody can stand, and is mended by one press', () => {
+    const place = (more: object) => ({ x: 0, y: 0, z: 0, room: '', of: '', axes: 'room', height: 'datum', ...more });
+    const plinth = fixture('barrier', 'Plinth', 8, 2, { size: { x: 2, y: 2, z: 1.7 }, heading: 30 });
+    const leads = (to: object, more: object = {}): Level =>
+      levelOf({
+        visitors: [mill],
+        zones: [zone('Pad', -5, 3)],
+        fixtures: [plinth],
+        chains: [chain('Up', [cause('enter', 'pad')], [step('teleport', { to })])],
+        ...more,
+      });
+    const mended = (level: Level): { reason: string; mend: string; to: unknown } => {
+      const [one] = warned(level).filter(({ kind }) => kind === 'bad-arrival');
+      const after = one!.edit === null ? level : apply(level, one!.edit);
+      if (one!.edit !== null) expect(warned(after).filter(({ kind }) => kind === 'bad-arrival')).toEqual([]);
+      return { reason: one!.reason, mend: one!.mend, to: (after.chains[0]!.steps[0] as { to: unknown }).to };
+    };
+
+    it.each([
+      ['inside of something, counted from it', { of: 'plinth' }, 'inside of “Plinth”', { of: 'plinth', z: 1.7 }],
+      ['inside of something', { x: 8.3, y: 2 }, 'inside of “Plinth”', { x: 8.3, y: 2, z: 1.7 }],
+      [
+        'inside of something, from the ground',
+        { x: 8, y: 2, height: 'ground' },
+        'inside of “Plinth”',
+        { z: 1.7, height: 'datum' },
+      ],
+      ['outside of the room', { x: 70, y: -50.2 }, 'outside of “Yard”', { x: 49.5, y: -49.5 }],
+      ['outside of the room, counted from a thing', { of: 'plinth', x: 60 }, 'outside of “Yard”', { of: 'plinth', x: 41.5 }],
+      ['in mid-air', { x: 3, y: 3, z: 4 }, 'in mid-air, 4 m above the ground', { x: 3, z: 0, height: 'ground' }],
+    ])('%s', (_what, to, why, wanted) => {
+      const { reason, to: then } = mended(leads(place(to)));
+      expect(reason).toContain(why);
+      expect(then).toMatchObject(wanted);
+    });
+
+    it('or is left to be picked, where what would mend it would not do', () => {
+      const shelf = fixture('barrier', 'Shelf', 8, 2, { at: { x: 8, y: 2, z: 2 }, size: { x: 2, y: 2, z: 3 } });
+      expect(mended(leads(place({ of: 'plinth' }), { fixtures: [plinth, shelf] })).mend).toBe('Pick another point.');
+      expect(mended(leads(place({ of: 'plinth', axes: 'own', x: 90 }))).mend).toBe('Pick another point.');
+    });
+
+    it('so is a point of a walk outside of the room', () => {
+      const level = leads(place({ x: 3, y: 3 }), { walks: [walk({ miller: [goTo(70, 4)] })] });
+      const [one] = warned(level).filter(({ kind }) => kind === 'unreachable-point');
+      const after = apply(level, one!.edit!);
+      expect(after.walks[0]!.routes[0]!.instructions[0]).toMatchObject({ to: { x: 49.5, y: 4 } });
+      expect(kinds(after)).not.toContain('unreachable-point');
+    });
+  });
   it('a wall that closes on who sets it off', () => {
     const level = levelOf({
       visitors: [mill],

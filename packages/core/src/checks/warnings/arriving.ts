@@ -68,50 +68,85 @@ function footprint(look: Look): Visitor['body'] {
   return player?.body ?? { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } };
 }
 
-/** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
-function standsIn(look: Look, body: Shape, room: string, from: readonly string[]): string | null {
-  for (const one of look.level.solids)
-    if (one.room === room && overlaps(body, boxAt(one.at, one.size, one.heading))) return one.id;
-  for (const one of look.level.fixtures)
-    if (
-      one.room === room &&
-      isBodied(one) &&
-      startsSolid(one) &&
-      !from.includes(one.id) &&
-      overlaps(body, boxAt(one.at, one.size, one.heading))
-    )
-      return one.id;
-  return null;
+/** What stands in rooms and is solid at the start. */
+function solids({ level }: Look): { id: string; room: string; at: Vector; size: Vector; heading: number }[] {
+  return [...level.solids, ...level.fixtures.filter(isBodied).filter(startsSolid)];
 }
 
-/** Why nobody can stand well at a point, in words; null if one can. */
-function badSpot(look: Look, at: Vector, room: string, grounded: boolean, from: readonly string[] = []): string | null {
+/** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
+function standsIn(look: Look, body: Shape, room: string, from: readonly string[]): { id: string; top: number } | null {
+  const found = solids(look).find(
+    (one) => one.room === room && !from.includes(one.id) && overlaps(body, boxAt(one.at, one.size, one.heading)),
+  );
+  return found === undefined ? null : { id: found.id, top: found.at.z + found.size.z };
+}
+
+/** Why nobody can stand well at a point, in words; what mends it, in words and as another point; null if one can. */
+function badSpot(
+  look: Look,
+  at: Vector,
+  room: string,
+  grounded: boolean,
+  from: readonly string[] = [],
+): { why: string; mend: string; better: Vector | 'ground' } | null {
   const own = look.level.rooms.find(({ id }) => id === room);
   if (own === undefined) return null;
   const { west, east, south, north } = own.extents;
-  if (at.x < west || at.x > east || at.y < south || at.y > north) return `outside of ${look.name(room)}`;
+  if (at.x < west || at.x > east || at.y < south || at.y > north) {
+    const better = { ...at, x: within(at.x, west, east), y: within(at.y, south, north) };
+    return { why: `outside of ${look.name(room)}`, mend: `Move it into ${look.name(room)}.`, better };
+  }
   const z = grounded ? Math.max(at.z, own.ground) : at.z;
   // A little above the ground, so that standing on something is not standing in it.
   const inside = standsIn(look, bodyAt(footprint(look), { ...at, z: z + 0.02 }), room, from);
-  if (inside !== null) return `inside of ${look.name(inside)}`;
-  if (grounded || z <= own.ground + look.level.stepHeight + 0.02) return z < own.ground - 0.02 ? 'below the ground' : null;
-  const below = [...look.level.solids, ...look.level.fixtures.filter(isBodied).filter(startsSolid)].some(
+  if (inside !== null) {
+    const name = look.name(inside.id);
+    return { why: `inside of ${name}`, mend: `Let it be on top of ${name}.`, better: { ...at, z: inside.top } };
+  }
+  if (grounded || z <= own.ground + look.level.stepHeight + 0.02)
+    return z < own.ground - 0.02 ? { why: 'below the ground', ...onTheGround } : null;
+  const isHeld = solids(look).some(
     (one) =>
       one.room === room &&
       Math.abs(one.at.z + one.size.z - z) <= look.level.stepHeight + 0.02 &&
       overlaps(bodyAt(footprint(look), { ...at, z: one.at.z }), boxAt(one.at, one.size, one.heading)),
   );
-  return below ? null : `in mid-air, ${Math.round((z - own.ground) * 100) / 100} m above the ground`;
+  if (isHeld) return null;
+  return { why: `in mid-air, ${Math.round((z - own.ground) * 100) / 100} m above the ground`, ...onTheGround };
 }
 
-/** An arrival inside a solid, in mid-air, or outside of the room. */
+const onTheGround = { mend: 'Let its height count from the ground below.', better: 'ground' as const };
+
+/** A coordinate that lies between two, so far from both that somebody has room there, in metres. */
+function within(metres: number, low: number, high: number): number {
+  const room = Math.min(0.5, (high - low) / 2);
+  return Math.min(high - room, Math.max(low + room, metres));
+}
+
+/** A place that leads to another point of its room than it does; null where it is counted along something that is turned. */
+function movedTo(to: Place, at: Vector, better: Vector | 'ground'): Place | null {
+  if (better === 'ground') return { ...to, z: 0, height: 'ground' };
+  const by = { x: better.x - at.x, y: better.y - at.y, z: better.z - at.z };
+  if (to.axes === 'own' && (by.x !== 0 || by.y !== 0)) return null;
+  return { ...to, x: tidy(to.x + by.x), y: tidy(to.y + by.y), z: tidy(to.z + by.z), height: by.z === 0 ? to.height : 'datum' };
+}
+
+/** To a thousandth of a millimetre. */
+function tidy(metres: number): number {
+  return Math.round(metres * 1e6) / 1e6 + 0;
+}
+
+/** An arrival inside a solid, in mid-air, or outside of the room. Its mend is an edit where that is all that is wrong. */
 export const badArrivals: Finder = (look) =>
   arrivals(look).flatMap(({ thing, path, own, to, room, from }): Warning[] => {
     const found = pointOf(look.level, to, room);
     if (found === null) return [];
-    const why = badSpot(look, found.at, found.room, to.height === 'ground', from);
-    if (why === null) return [];
-    const air = why.startsWith('in mid-air');
+    const bad = badSpot(look, found.at, found.room, to.height === 'ground', from);
+    if (bad === null) return [];
+    const { why, mend, better } = bad;
+    const place = movedTo(to, found.at, better);
+    const then = place === null ? null : pointOf(look.level, place, room);
+    const isGood = then !== null && badSpot(look, then.at, then.room, place!.height === 'ground', from) === null;
     return [
       {
         kind: 'bad-arrival',
@@ -120,8 +155,8 @@ export const badArrivals: Finder = (look) =>
         also: [],
         path,
         reason: `Where ${look.name(thing)} leads is ${why}.`,
-        mend: air ? 'Let its height count from the ground below.' : 'Pick another point.',
-        edit: air ? look.set(thing, own, { ...to, z: 0, height: 'ground' }) : null,
+        mend: isGood ? mend : 'Pick another point.',
+        edit: isGood ? look.set(thing, own, place) : null,
       },
     ];
   });
@@ -251,6 +286,7 @@ export const unreachablePoints: Finder = (look) =>
         const own = look.level.rooms.find(({ id }) => id === (one.to.room === '' ? visitor.room : one.to.room));
         if (own === undefined) return [];
         const { west, east, south, north } = own.extents;
+        const inside = { ...one.to, x: within(one.to.x, west, east), y: within(one.to.y, south, north) };
         if (one.to.x >= west && one.to.x <= east && one.to.y >= south && one.to.y <= north) return [];
         return [
           {
@@ -261,7 +297,7 @@ export const unreachablePoints: Finder = (look) =>
             path: `/walks/${w}/routes/${r}/instructions/${i}`,
             reason: `In ${look.name(walk.id)}, point ${i + 1} of ${look.name(visitor.id)} is outside of ${look.name(own.id)}.`,
             mend: 'Move the point inside.',
-            edit: null,
+            edit: look.set(walk.id, `/routes/${r}/instructions/${i}/to`, inside),
           },
         ];
       });
