@@ -45,7 +45,7 @@ export * from './vocabulary/rules';
 export { freeGroup, groupEdit, groupOf } from './document/groups';
 export { holdsOf } from './document/holding';
 export type { Hold } from './document/holding';
-export { targetsOf } from './document/targets';
+export { actedOn, targetsOf } from './document/targets';
 export * from './document/walks';
 export { pictureOf } from './reading/picture';
 export type { Picture } from './reading/picture';

@@ -46,6 +46,19 @@ describe('Why did nothing happen?', () => {
     expect(first!.mend).toContain('larger');
   });
 
+  it('of what is acted on by a tag, as of what is named: its chain was never set off', () => {
+    const byTag = chain('Open all', [cause('enter', 'spot')], [step('open', { door: '', tagged: 'gates' })]);
+    const level = yard({ fixtures: [door('Gate', 5, 0, { tags: ['gates'] })], chains: [byTag] }, goTo(-3, 0));
+    expect(why(level, 'gate')[0]!.says).toMatch(/^Nobody entered “Spot”\. “Miller” came nearest/);
+    const waits = chain('Then', [cause('opened', 'gate')], [step('close', { door: 'gate' })]);
+    const then = yard({ fixtures: [door('Gate', 5, 0, { tags: ['gates'] })], chains: [byTag, waits] }, goTo(-3, 0));
+    expect(
+      why(then, 'then')
+        .map(({ says }) => says)
+        .join(' '),
+    ).toContain('Nobody entered “Spot”');
+  });
+
   it('never reached: what was between, and made as much larger as is needed by one press, whatever its form', () => {
     const listening = { chains: [chain('Open it', [cause('enter', 'spot')], [opening()])] };
     const first = (parts: Record<string, unknown>, ...told: Record<string, unknown>[]): Reason =>

@@ -49,7 +49,7 @@ import {
   timeline,
 } from '../src/index';
 import type { Edit, Offer, Phrase } from '../src/index';
-import { cause, chain, door, levelOf, run, sign, step } from './build';
+import { cause, chain, door, levelOf, run, sign, step, visitor, zone } from './build';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
 if (!parsed.ok) throw new Error('The demo has faults');
@@ -198,6 +198,7 @@ it('lists what a thing is connected to, in both directions', () => {
     setsOff: ['open-sluice', 'shut-sluice'],
     askedBy: [],
     actedOnBy: [],
+    namedBy: [],
     walkedIn: ['morning-round'],
   });
   expect(connections(demo, 'sluice-gate').actedOnBy).toEqual(['open-sluice', 'shut-sluice']);
@@ -206,6 +207,29 @@ it('lists what a thing is connected to, in both directions', () => {
     actedOnBy: ['open-sluice', 'shut-sluice'],
   });
   expect(connections(demo, 'flour-sack').walkedIn).toEqual(['morning-round']);
+});
+
+it('is connected to what acts on it by a tag, as by its name; and to what only counts a place from it, by another word', () => {
+  const place = { x: 0, y: 0, z: 2, room: '', of: 'gate', axes: 'room', height: 'datum' };
+  const level = levelOf({
+    zones: [zone('Spot', 0, 0)],
+    fixtures: [door('Gate', 5, 0, { tags: ['shut', 'green'] }), sign('Notice', 0, 5, { tags: ['green'] })],
+    visitors: [visitor('Miller', -5, 0, { tags: ['green'] }), visitor('Ann', -5, 2)],
+    chains: [
+      chain('By name', [cause('enter', 'spot')], [step('open', { door: 'gate' })]),
+      chain('By tag', [cause('enter', 'spot')], [step('open', { door: '', tagged: 'green' })]),
+      chain('By another tag', [cause('enter', 'spot')], [step('open', { door: 'gate', tagged: 'red' })]),
+      chain('Onto it', [cause('enter', 'spot')], [step('teleport', { to: place })]),
+      chain('Of a visitor', [cause('enter', 'spot')], [step('hold-visitor', { who: { by: 'name', visitor: 'miller' } })]),
+      chain('Of the green', [cause('enter', 'spot')], [step('hold-visitor', { who: { by: 'tag', tag: 'green' } })]),
+    ],
+  });
+  expect(connections(level, 'gate')).toMatchObject({ actedOnBy: ['by-name', 'by-tag'], namedBy: ['onto-it'] });
+  // A sign has the tag, but is no door.
+  expect(connections(level, 'notice')).toMatchObject({ actedOnBy: [], namedBy: [] });
+  expect(connections(level, 'miller').actedOnBy).toEqual(['of-a-visitor', 'of-the-green']);
+  expect(connections(level, 'ann').actedOnBy).toEqual([]);
+  expect(connections(level, 'nobody')).toMatchObject({ actedOnBy: [], namedBy: [] });
 });
 
 it('puts steps on a time ruler as the kernel would run them', () => {

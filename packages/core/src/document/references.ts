@@ -8,6 +8,7 @@ import type { ThingWord } from '../kinds/words';
 import { expressionsOf } from './expressions';
 import { sourcesFor } from '../kinds/causes';
 import { lookup } from './lookup';
+import { actsOn } from './targets';
 import { pointer } from '../vocabulary/paths';
 import type { Path } from '../vocabulary/paths';
 import { collections } from './level';
@@ -161,21 +162,25 @@ function fixtureReferences(fixture: Fixture): StepReference[] {
   ];
 }
 
-/** What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, the walks it is in. */
+/**
+ * What a thing is connected to: the chains it sets off or that ask for it, the chains that act on it, by name or by tag, those that
+ * name it otherwise (a place is counted from it, or lies in it), the walks it is in.
+ */
 export interface Connections {
   setsOff: string[];
   askedBy: string[];
   actedOnBy: string[];
+  namedBy: string[];
   walkedIn: string[];
 }
 
 /** The connections of one thing, as ids of chains and walks in listing order. */
 export function connections(level: Level, id: string): Connections {
-  const found: Connections = { setsOff: [], askedBy: [], actedOnBy: [], walkedIn: [] };
+  const found: Connections = { setsOff: [], askedBy: [], actedOnBy: [], namedBy: [], walkedIn: [] };
   const list = {
     cause: found.setsOff,
     guard: found.askedBy,
-    step: found.actedOnBy,
+    step: found.namedBy,
     walk: found.walkedIn,
     room: null,
     attachment: null,
@@ -190,6 +195,10 @@ export function connections(level: Level, id: string): Connections {
     // What stands in rooms names only where it stands, what it is attached to, and where it leads.
     ['watches', 'chains', 'walks'],
   );
+  const thing = lookup(level).get(id);
+  if (thing === undefined) return found;
+  for (const chain of level.chains) if (chain.steps.some((step) => actsOn(step, thing))) found.actedOnBy.push(chain.id);
+  found.namedBy = found.namedBy.filter((chain) => !found.actedOnBy.includes(chain));
   return found;
 }
 

@@ -1,7 +1,9 @@
 import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
+import { anyVisitor } from '../kinds/words';
 import type { Level } from './level';
 import { lookup } from './lookup';
+import type { Found } from './lookup';
 
 /** The ids that a step acts on: what it names, or all that have its tag; none while nothing is chosen. Visitors are not among them. */
 export function targetsOf(level: Level, step: Step): string[] {
@@ -15,6 +17,18 @@ export function targetsOf(level: Level, step: Step): string[] {
   }
   const [first] = kind.references(step);
   return first === undefined || first.to === '' ? [] : [first.to];
+}
+
+/** Whether a step acts on a thing, by its name or by a tag of it; of visitors those that the document names. */
+export function actsOn(step: Step, { thing, word }: Found): boolean {
+  const tags: readonly string[] = 'tags' in thing ? (thing as { tags: string[] }).tags : [];
+  const kind = kindOfStep(step.kind);
+  if ('tagged' in step && step.tagged !== '')
+    return tags.includes(step.tagged) && (kind.accepts as readonly string[]).includes(word);
+  if ('who' in step && step.who.by === 'tag')
+    return (anyVisitor as readonly string[]).includes(word) && tags.includes(step.who.tag);
+  if ('who' in step && step.who.by !== 'name') return false;
+  return kind.references(step)[0]?.to === thing.id;
 }
 
 /** What a step acts on, visitors among it; null for visitors who are only known when it is done. */

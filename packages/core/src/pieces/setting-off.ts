@@ -147,8 +147,7 @@ const waysOf = ({ kind }: Fixture): readonly Way[] => (ways[kind] ?? []) as read
 
 /** The usual ways to set off a fixture that no chain acts on yet, the most usual first; none where one does, or where it acts by itself. */
 export function waysToSetOff(level: Level, fixture: Fixture): { id: string; says: string }[] {
-  const isTold = level.chains.some(({ steps }) => steps.some((step) => 'tagged' in step && fixture.tags.includes(step.tagged)));
-  if (isTold || ('running' in fixture && fixture.running) || connections(level, fixture.id).actedOnBy.length > 0) return [];
+  if (('running' in fixture && fixture.running) || connections(level, fixture.id).actedOnBy.length > 0) return [];
   return waysOf(fixture).map(({ id, says }) => ({ id, says }));
 }
 

@@ -152,8 +152,8 @@ export class ThingSheet {
   protected readonly isWired = computed(() => {
     const id = this.id();
     if (id === null) return false;
-    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), id);
-    return setsOff.length + askedBy.length + actedOnBy.length > 0;
+    const { setsOff, askedBy, actedOnBy, namedBy } = connections(this.editor.level(), id);
+    return setsOff.length + askedBy.length + actedOnBy.length + namedBy.length > 0;
   });
   /** The usual ways to set off the fixture in hand, while nothing does. */
   protected readonly waysToSetOff = computed(() => {
@@ -200,8 +200,8 @@ export class ThingSheet {
     const things = collections.flatMap((collection) => level[collection] as Thing[]);
     const found = new Set<string>();
     for (const { id } of things.filter((one) => name !== '' && one.name.toLowerCase().includes(name))) {
-      const { setsOff, askedBy, actedOnBy } = connections(level, id);
-      const chains = new Set([...setsOff, ...askedBy, ...actedOnBy]);
+      const { setsOff, askedBy, actedOnBy, namedBy } = connections(level, id);
+      const chains = new Set([...setsOff, ...askedBy, ...actedOnBy, ...namedBy]);
       for (const chain of level.chains.filter((one) => chains.has(one.id)))
         for (const { to } of referencesOf('chains', chain)) if (to !== id) found.add(to);
     }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { connections, referencesOf } from '@nettlewick/core';
+import { actedOn, connections, referencesOf } from '@nettlewick/core';
+import type { Chain } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';
 import { Rooms } from '../studio/rooms';
@@ -7,7 +8,11 @@ import { Rooms } from '../studio/rooms';
 interface Group {
   title: string;
   links: { id: string; name: string; word: string; missing: boolean }[];
+  more: number;
 }
+
+/** So many are listed of each. */
+const LISTED = 60;
 
 /** What a thing or a chain is connected to, in both directions; each is one click away. */
 @Component({
@@ -22,6 +27,9 @@ interface Group {
               {{ link.name }}<em>{{ link.word }}</em>
             </button>
           </li>
+        }
+        @if (group.more > 0) {
+          <li class="quiet">and {{ group.more }} more</li>
         }
       </ul>
     }
@@ -79,10 +87,20 @@ export class ConnectionList {
       const to = (role: string): string[] => [
         ...new Set(from.filter((reference) => reference.role === role).map((reference) => reference.to)),
       ];
-      return this.filled(['Set off by', to('cause')], ['Asks', to('guard')], ['Acts on', to('step')]);
+      const { steps } = found.thing as Chain;
+      const acted = [...new Set(steps.flatMap((step) => actedOn(level, step)).filter((one) => one !== null))];
+      // What its places are counted from, or the room in which they lie, is not acted on.
+      const rest = to('step').filter((one) => !acted.includes(one) && !this.isWhere(to('cause'), one));
+      return this.filled(['Set off by', to('cause')], ['Asks', to('guard')], ['Acts on', acted], ['Also names', rest]);
     }
-    const { setsOff, askedBy, actedOnBy, walkedIn } = connections(level, id);
-    return this.filled(['Sets off', setsOff], ['Asked by', askedBy], ['Acted on by', actedOnBy], ['Walks in', walkedIn]);
+    const { setsOff, askedBy, actedOnBy, namedBy, walkedIn } = connections(level, id);
+    return this.filled(
+      ['Sets off', setsOff],
+      ['Asked by', askedBy],
+      ['Acted on by', actedOnBy],
+      ['Also named by', namedBy],
+      ['Walks in', walkedIn],
+    );
   });
 
   /** A thing that stands somewhere is taken in hand where it is asked for; chains and walks have places of their own. */
@@ -92,12 +110,18 @@ export class ConnectionList {
     else this.rooms.takeInHand(id);
   }
 
+  /** Whether something is the room in which others stand. */
+  private isWhere(things: readonly string[], room: string): boolean {
+    return things.some((id) => (this.editor.find(id)?.thing as { room?: string } | undefined)?.room === room);
+  }
+
   private filled(...groups: [string, string[]][]): Group[] {
     return groups
       .filter(([, ids]) => ids.length > 0)
       .map(([title, ids]) => ({
         title,
-        links: ids.map((id) => {
+        more: Math.max(0, ids.length - LISTED),
+        links: ids.slice(0, LISTED).map((id) => {
           const found = this.editor.find(id);
           return { id, name: this.editor.nameOf(id), word: found?.word ?? '', missing: found === undefined };
         }),

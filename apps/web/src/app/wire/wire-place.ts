@@ -98,8 +98,8 @@ export class WirePlace {
   protected readonly connected = computed(() => {
     const about = this.about();
     if (about === null) return null;
-    const { setsOff, askedBy, actedOnBy } = connections(this.editor.level(), about);
-    return new Set([...setsOff, ...askedBy, ...actedOnBy]);
+    const { setsOff, askedBy, actedOnBy, namedBy } = connections(this.editor.level(), about);
+    return new Set([...setsOff, ...askedBy, ...actedOnBy, ...namedBy]);
   });
   protected readonly chains = computed<Placed[]>(() => {
     const level = this.editor.level();
