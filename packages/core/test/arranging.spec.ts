@@ -109,6 +109,26 @@ describe('A zone', () => {
     expect(served().name).toBe('Gate');
     expect(servedBy({ ...yard, chains: [] }, landing)!.name).toBe('Rail');
     expect(servedBy({ ...yard, chains: [], fixtures: [] }, landing)).toBeNull();
+    // By a tag as by its name; but not what a place is only counted from.
+    const byTag = levelOf({
+      zones: [zone('Landing', 0, 0)],
+      fixtures: [
+        fixture('barrier', 'Rail', 2, 1),
+        fixture('door', 'Gate', -6, 4, { tags: ['gates'] }),
+        fixture('barrier', 'Post', 12, -2),
+      ],
+      chains: [
+        chain(
+          'Opens',
+          [cause('enter', 'landing')],
+          [
+            step('teleport', { to: { x: 0, y: 0, z: 4, room: '', of: 'post', axes: 'room', height: 'datum' } }),
+            step('open', { door: '', tagged: 'gates' }),
+          ],
+        ),
+      ],
+    });
+    expect(servedBy(byTag, byTag.zones[0]!)!.name).toBe('Gate');
   });
 
   it('serves what it moves with rather than what is nearer, and what its chain acts on rather than that', () => {

@@ -228,14 +228,19 @@ describe('A walk that tries what no walk has tried', () => {
     ],
     visitors: [visitor('Miller', 0, 0), visitor('Goose', 0, 4, { kind: 'creature' })],
     zones: [zone('Step', 6, 0), zone('Attic', 0, 0, { room: 'loft' })],
-    fixtures: [fixture('switch', 'Crank', -6, 0), sign('Board', 0, 9)],
+    fixtures: [fixture('switch', 'Crank', -6, 0), sign('Board', 0, 9), fixture('door', 'Gate', 15, 15, { tags: ['gates'] })],
     chains: [
       chain(
         'Opens',
         [cause('enter', 'step', { filter: { kinds: ['player'] } })],
         [step('write-sign', { sign: 'board', text: 'one' })],
       ),
-      chain('Turns', [cause('use', 'crank')], [step('write-sign', { sign: 'board', text: 'two' })]),
+      chain(
+        'Turns',
+        [cause('use', 'crank')],
+        [step('write-sign', { sign: 'board', text: 'two' }), step('open', { door: '', tagged: 'gates' })],
+      ),
+      chain('Swings', [cause('opened', 'gate')], [step('write-sign', { sign: 'board', text: 'four' })]),
       chain('Follows', [cause('chain-finished', 'turns')], [step('write-sign', { sign: 'board', text: 'three' })]),
       chain('Above', [cause('enter', 'attic')]),
       chain('Once', [cause('leave', 'step', { limit: 1 })]),
@@ -256,6 +261,8 @@ describe('A walk that tries what no walk has tried', () => {
     [{ kind: 'zone', thing: 'step', part: '' } as const, 'miller: go-to, wait'],
     [{ kind: 'chain', thing: 'turns', part: '' } as const, 'miller: go-to, use'],
     [{ kind: 'chain', thing: 'follows', part: '' } as const, 'miller: go-to, use'],
+    // Also over a gate that is opened by its tag.
+    [{ kind: 'chain', thing: 'swings', part: '' } as const, 'miller: go-to, use'],
     [{ kind: 'gate', thing: 'opens', part: 'filtered held' } as const, 'goose: go-to, wait'],
     [{ kind: 'chain', thing: 'once', part: '' } as const, 'miller: go-to, wait, go-to'],
     [{ kind: 'chain', thing: 'above', part: '' } as const, null],

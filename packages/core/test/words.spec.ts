@@ -256,6 +256,18 @@ it('puts steps on a time ruler as the kernel would run them', () => {
   ]);
 });
 
+it('draws a step on all with a tag as long as the last of them takes, and one that finds nobody as none', () => {
+  const gate = (name: string, seconds: number, tags: string[]) => door(name, 9, 9, { timing: { by: 'seconds', seconds }, tags });
+  const level = levelOf({
+    fixtures: [gate('Fast', 1, ['all']), gate('Slow', 4, ['all']), gate('Slower', 9, ['none of them'])],
+    chains: [chain('C', [], [step('open', { door: 'slower', tagged: 'all' }), step('close', { door: '', tagged: 'nobody' })])],
+  });
+  expect(timeline(level, level.chains[0]!).map(({ start, end }) => [start, end])).toEqual([
+    [0, 4],
+    [4, 4],
+  ]);
+});
+
 it('says every entry of both walks of the demo, by name and never by id', () => {
   for (const walk of demo.walks) {
     for (const entry of rehearse(demo, walk).entries) {

@@ -1,6 +1,5 @@
 import { isBodied } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
-import { kindOfStep } from '../kinds/steps';
 import { direction } from '../space/headings';
 import { BOX, reachX, reachY } from '../space/shapes';
 import type { Shape } from '../space/shapes';
@@ -12,6 +11,7 @@ import { lookup } from './lookup';
 import type { Found } from './lookup';
 import type { Zone } from './places';
 import { shapeOfThing } from './shapes';
+import { actedOn } from './targets';
 
 /** Where several things are brought to be in line: their edges or middles on one axis. */
 export const alignments = ['west', 'middle', 'east', 'south', 'centre', 'north', 'base', 'top'] as const;
@@ -112,8 +112,8 @@ export function servedBy(level: Level, zone: Zone): Fixture | null {
   for (const chain of level.chains) {
     if (!chain.causes.some(({ of }) => of === zone.id)) continue;
     for (const step of chain.steps)
-      for (const { to } of kindOfStep(step.kind).references(step)) {
-        const found = things.get(to);
+      for (const target of actedOn(level, step)) {
+        const found = things.get(target ?? '');
         if (found?.collection === 'fixtures' && isBodied(found.thing as Fixture) && (found.thing as Fixture).room === zone.room)
           return found.thing as Fixture;
       }

@@ -4,6 +4,7 @@ import { kindOfStep } from '../kinds/steps';
 import type { Chain } from './chains';
 import type { Level } from './level';
 import { lookup } from './lookup';
+import { targetsOf } from './targets';
 
 /** Where a step stands on its chain's time ruler, in seconds from the chain's start. */
 export interface Span {
@@ -30,7 +31,10 @@ export function timeline(level: Level, chain: Chain, took?: ReadonlyMap<string, 
     const previous = spans.at(-1);
     const turn = step.start === 'with' && previous !== undefined ? previous.start : latest;
     const start = turn + step.delay;
-    const lasts = kindOfStep(step.kind).lasts(step, travelOf);
+    // Where all with a tag are meant, it is over when the last of them is.
+    const isTagged = 'tagged' in step && step.tagged !== '';
+    const travel = isTagged ? () => Math.max(0, ...targetsOf(level, step).map(travelOf)) : travelOf;
+    const lasts = kindOfStep(step.kind).lasts(step, travel);
     const end = start + (lasts === 0 ? (took?.get(step.id) ?? 0) : lasts);
     latest = Math.max(latest, end);
     spans.push({ step: step.id, turn, start, end });

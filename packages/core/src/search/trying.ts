@@ -1,8 +1,8 @@
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Instruction, Visitor } from '../document/people';
+import { actsOn } from '../document/targets';
 import type { Walk } from '../document/walks';
-import { kindOfStep } from '../kinds/steps';
 import { coverageOf } from '../reading/matrix';
 import type { Covered } from '../reading/matrix';
 import { rehearse } from '../rehearsal/rehearse';
@@ -71,15 +71,7 @@ function goalsOf(level: Level, id: string, seen: Set<string>): Goal[] {
       return [{ thing: source.thing as unknown as Standing, on }];
     // What is set in motion, or told, by another chain.
     return level.chains
-      .filter(
-        (chain) =>
-          chain.id !== id &&
-          chain.steps.some((step) =>
-            kindOfStep(step.kind)
-              .references(step)
-              .some(({ to }) => to === of),
-          ),
-      )
+      .filter((chain) => chain.id !== id && chain.steps.some((step) => actsOn(step, source)))
       .flatMap((chain) => goalsOf(level, chain.id, seen));
   });
 }
