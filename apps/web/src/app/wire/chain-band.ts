@@ -15,6 +15,7 @@ import {
   viewChild,
 } from '@angular/core';
 import {
+  actedOn,
   causeOffers,
   causePhrase,
   chainOffers,
@@ -109,12 +110,8 @@ export class ChainBand {
       const found = this.editor.find(of);
       return found?.collection === 'zones' ? (servedBy(level, found.thing as Zone)?.id ?? []) : [];
     });
-    const actedOn = steps.flatMap((step) =>
-      kindOfStep(step.kind)
-        .references(step)
-        .map(({ to }) => to),
-    );
-    return [...actedOn.reverse(), ...served, ...causes.map(({ of }) => of)];
+    const acted = steps.flatMap((step) => actedOn(level, step)).filter((one) => one !== null);
+    return [...acted.reverse(), ...served, ...causes.map(({ of }) => of)];
   });
 
   /** Whether a kind of step acts on a thing of this chain, and on little else. */
