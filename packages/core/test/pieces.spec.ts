@@ -327,6 +327,21 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     expect(sizeOf(setOffAlone('elevator', 'ride', as({ x: 0.3, y: 0.1, z: 0.2 })))).toMatchObject({ x: 0.2, y: 0.2 });
   });
 
+  it('takes the place along with what it is fixed to, puts it on the floor below what hangs high, and shortens long names', () => {
+    const raft = createThing(emptyLevel('Mill yard'), 'mover', 'raft', 'room-1', at(0, 9)) as Fixture;
+    const empty = emptyLevel('Mill yard');
+    const own = { attachedTo: 'raft', name: 'a'.repeat(80) };
+    for (const kind of ['door', 'sign'] as const) {
+      const alone = { ...createThing(empty, kind, 'alone', empty.rooms[0]!.id, at(0, 0)), ...own } as Fixture;
+      const level: Level = { ...empty, fixtures: [{ ...raft, room: empty.rooms[0]!.id }, alone] };
+      const after = apply(level, setOff(level, alone, 'near', newId));
+      expect(parseLevel(after)).toMatchObject({ ok: true });
+      expect(after.zones[0]).toMatchObject({ attachedTo: 'raft' });
+    }
+    expect(setOffAlone('sign', 'near', { at: at(2, 1, 1.6) }).zones[0]!.at).toEqual(at(2, 1, 0));
+    expect(setOffAlone('sign', 'near', { at: at(2, 1, 5.6) }).zones[0]!.at).toEqual(at(2, 1, 4));
+  });
+
   it('brings back only what does not come back by itself, and from where it starts', () => {
     const stepsOf = (level: Level): unknown[][] => level.chains.map(({ steps }) => steps.map(({ kind }) => kind));
     expect(stepsOf(setOffAlone('door', 'use'))).toEqual([['open', 'wait', 'close']]);

@@ -104,7 +104,7 @@ export class Kit {
   }
 
   at(x: number, y: number, z = 0): { x: number; y: number; z: number } {
-    return { x: tidy(this.where.at.x + x), y: tidy(this.where.at.y + y), z: this.ground + z };
+    return { x: tidy(this.where.at.x + x), y: tidy(this.where.at.y + y), z: tidy(this.ground + z) };
   }
 
   get room(): string {

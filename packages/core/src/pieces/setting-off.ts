@@ -22,18 +22,24 @@ const WALK_UP = 1.7;
 const BESIDE = 0.3;
 /** How tall a place is at least, in metres: nobody slips over it. */
 const TALL = 2.4;
+/** How high above its floor something hangs that is looked at, in metres. */
+const EYES = 1.6;
+/** As much of a name as leaves room for what is said with it. */
+const NAME = 60;
 
 /** A place around something with a body, so that it works from both sides; turned as it is. */
-function placeAround(kit: Kit, { name, at, size, heading }: Extract<Fixture, { size: unknown }>): string {
+function placeAround(kit: Kit, { name, at, size, heading, attachedTo }: Extract<Fixture, { size: unknown }>): string {
   const thin = size.x < size.y;
   const x = size.x + 2 * (thin ? WALK_UP : BESIDE);
   const y = size.y + 2 * (thin ? BESIDE : WALK_UP);
-  return kit.zone(`At ${name}`, 0, 0, box(x, y, Math.max(TALL, size.z + 0.2)), { at, heading });
+  return kit.zone(`At ${name}`, 0, 0, box(x, y, Math.max(TALL, size.z + 0.2)), { at, heading, attachedTo });
 }
 
-/** A place before something that has no body, on the ground. */
-function placeBefore(kit: Kit, { name }: Fixture): string {
-  return kit.zone(`Before ${name}`, 0, 0, box(2, 2, TALL));
+/** A place before something that has no body: on the ground, or where it hangs high, on the floor that must be below it. */
+function placeBefore(kit: Kit, { name, at, attachedTo }: Fixture): string {
+  const high = at.z - kit.at(0, 0).z;
+  const floor = kit.at(0, 0, high < TALL ? 0 : high - EYES);
+  return kit.zone(`Before ${name}`, 0, 0, box(2, 2, TALL), { at: floor, attachedTo });
 }
 
 /** Shows on entering what was hidden at the start. */
@@ -157,6 +163,6 @@ export function setOff(level: Level, fixture: Fixture, way: string, newId: (pref
   if (found === undefined) throw new RangeError(`${fixture.name} is not set off in the way "${way}"`);
   const piece = { id: `set-off-${fixture.kind}`, title: fixture.name, says: found.says, questions: [], make: () => undefined };
   const kit = new Kit(level, piece, fixture, {}, newId);
-  found.make(kit, fixture);
+  found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, NAME) });
   return { kind: 'all', label: `let ${fixture.name} be set off`, edits: kit.edits };
 }
