@@ -7,6 +7,7 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/**/*.e2e.ts'],
   testTimeout: 60_000,
+  testSequencer: '<rootDir>/longest-first.mjs',
   // Published as modules only.
   transformIgnorePatterns: ['node_modules/(?!@marcbachmann|pure-rand)'],
   transform,
