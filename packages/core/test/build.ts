@@ -109,3 +109,16 @@ export function told(entries: readonly Entry[], ...kinds: string[]): string[] {
 /** What an entry says beside who, what, chain, step and cause, whatever its kind. */
 export const said = (entry: Entry | undefined): Record<string, unknown> =>
   (entry?.details ?? {}) as unknown as Record<string, unknown>;
+
+/** A level in which whoever enters the step sets off two chains that set off each other, without end. */
+export function endless(parts: Raw): Level {
+  return levelOf({
+    visitors: [visitor('Miller', 0, 0)],
+    flags: [{ id: 'seen', name: 'Seen', on: false }],
+    chains: [
+      chain('On', [cause('enter', 'step'), cause('chain-finished', 'off')], [step('set-flag', { flag: 'seen', to: true })]),
+      chain('Off', [cause('chain-finished', 'on')], [step('set-flag', { flag: 'seen', to: false })]),
+    ],
+    ...parts,
+  });
+}

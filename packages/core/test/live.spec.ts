@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Ledger, Live, keeping, ledgerText, parseLevel, rehearse, tracksUpTo, valuesAt } from '../src/index';
 import type { Entry, Level, Steering, Tracks, Walk } from '../src/index';
 import { anyLevel } from './any-level';
-import { cause, chain, door, fixture, goTo, levelOf, solid, step, visitor, wait, walk, zone } from './build';
+import { cause, chain, door, endless, fixture, goTo, levelOf, solid, step, visitor, wait, walk, zone } from './build';
 
 /** A rehearsal that is walked as it runs: steered, gone back in, gone on with otherwise, and kept as a walk. */
 
@@ -230,16 +230,7 @@ describe('A designer walks the miller', () => {
   });
 
   it('back from before a runaway, and another way', () => {
-    const level = levelOf({
-      visitors: [visitor('Miller', 0, 0)],
-      zones: [zone('Step', 4, 0)],
-      flags: [{ id: 'seen', name: 'Seen', on: false }],
-      chains: [
-        chain('On', [cause('enter', 'step'), cause('chain-finished', 'off')], [step('set-flag', { flag: 'seen', to: true })]),
-        chain('Off', [cause('chain-finished', 'on')], [step('set-flag', { flag: 'seen', to: false })]),
-      ],
-      walks: [walk({})],
-    });
+    const level = endless({ zones: [zone('Step', 4, 0)], walks: [walk({})] });
     const player = new Player(level, level.walks[0]!);
     player.live.steer(east);
     player.live.advance(60);

@@ -40,6 +40,7 @@ import {
   instructionPhrase,
   kindOfStep,
   nameOf,
+  parseLevel,
   parseLevelText,
   parseThing,
   rehearse,
@@ -49,6 +50,8 @@ import {
   timeline,
 } from '../src/index';
 import type { Edit, Offer, Phrase } from '../src/index';
+import { actedOn, actsOn } from '../src/document/targets';
+import { anyLevel } from './any-level';
 import { cause, chain, door, levelOf, run, sign, step, visitor, zone } from './build';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
@@ -254,6 +257,28 @@ it('puts steps on a time ruler as the kernel would run them', () => {
     [2.5, 2.5, 5.5],
     [5.5, 5.5, 5.5],
   ]);
+});
+
+it('says of any step and any thing of a random level the same, asked whether it acts on it and asked for all that it acts on', () => {
+  let acts = 0;
+  fc.assert(
+    fc.property(anyLevel, (raw) => {
+      const parsed = parseLevel(raw);
+      if (!parsed.ok) throw new Error('not a level');
+      const { level } = parsed;
+      for (const { steps } of level.chains)
+        for (const step of steps) {
+          const all = actedOn(level, step);
+          for (const [id, found] of lookup(level)) {
+            const says = actsOn(step, found);
+            if (says !== all.includes(id)) throw new Error(`${JSON.stringify(step)} on ${id}: ${says}`);
+            if (says) acts++;
+          }
+        }
+    }),
+    { numRuns: 60 },
+  );
+  expect(acts).toBeGreaterThan(50);
 });
 
 it('draws a step on all with a tag as long as the last of them takes, and one that finds nobody as none', () => {

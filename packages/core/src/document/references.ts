@@ -174,8 +174,18 @@ export interface Connections {
   walkedIn: string[];
 }
 
-/** The connections of one thing, as ids of chains and walks in listing order. */
+const connected = new WeakMap<Level, Map<string, Connections>>();
+
+/** The connections of one thing, as ids of chains and walks in listing order; found once for each level value. */
 export function connections(level: Level, id: string): Connections {
+  const known = connected.get(level) ?? new Map<string, Connections>();
+  connected.set(level, known);
+  const found = known.get(id) ?? connectionsOf(level, id);
+  known.set(id, found);
+  return found;
+}
+
+function connectionsOf(level: Level, id: string): Connections {
   const found: Connections = { setsOff: [], askedBy: [], actedOnBy: [], namedBy: [], walkedIn: [] };
   const list = {
     cause: found.setsOff,

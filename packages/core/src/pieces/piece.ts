@@ -62,7 +62,7 @@ export class Kit {
 
   constructor(
     level: Level,
-    private readonly piece: SetPiece,
+    private readonly piece: Pick<SetPiece, 'id' | 'questions'>,
     private readonly where: { room: string; at: { x: number; y: number } },
     private readonly answers: Answers,
     private readonly newId: (prefix: string) => string,
@@ -166,9 +166,14 @@ export class Kit {
 
   /** Two chains: a door opens when the first one enters a place, and closes when the last one has left it. */
   opensWhileInside(door: string, zone: string, opens: string, closes: string, kinds: string[]): void {
+    this.whileInside(zone, kinds, [opens, this.step('open', { door })], [closes, this.step('close', { door })]);
+  }
+
+  /** Two chains, each a name and its steps: one when the first one enters a place, the other when the last one has left it. */
+  whileInside(zone: string, kinds: string[], [comes, ...first]: [string, ...Raw[]], [goes, ...last]: [string, ...Raw[]]): void {
     const values = { kinds, counts: 'first-and-last' };
-    this.chain(opens, this.cause('enter', zone, values), [this.step('open', { door })]);
-    this.chain(closes, this.cause('leave', zone, values), [this.step('close', { door })]);
+    this.chain(comes, this.cause('enter', zone, values), first);
+    this.chain(goes, this.cause('leave', zone, values), last);
   }
 
   /** Gives a fixture of the level some other values. */
@@ -179,8 +184,7 @@ export class Kit {
   private add(collection: Collection, prefix: string, name: string, values: Raw): string {
     const id = typeof values['id'] === 'string' ? values['id'] : this.newId(prefix);
     const parsed = parseThing(collection, { id, name: freeName(this.level, name), ...values } as never);
-    if (!parsed.ok)
-      throw new Error(`The set piece ${this.piece.id} makes something that a level may not hold: ${parsed.faults[0]?.message}`);
+    if (!parsed.ok) throw new Error(`${this.piece.id} makes something that a level may not hold: ${parsed.faults[0]?.message}`);
     this.edits.push(add(this.level, collection, parsed.thing as Thing));
     this.level = { ...this.level, [collection]: [...this.level[collection], parsed.thing] };
     if ('at' in parsed.thing) this.standing.push(id);

@@ -84,12 +84,10 @@ const goesWhenSomebodyComes: WayOf<'mover'> = {
   says: 'whoever comes near sets it going',
   make: (kit, mover) => {
     const near = placeAround(kit, mover);
-    const machine = mover.id;
-    kit.chain(`${mover.name} goes`, kit.cause('enter', near, firstAndLast), [kit.step('play', { machine })]);
+    const play = (way: string) => kit.step('play', { machine: mover.id, way });
+    kit.chain(`${mover.name} goes`, kit.cause('enter', near, firstAndLast), [play('forwards')]);
     if (mover.atEnd === 'stay' && mover.returnAfter === null)
-      kit.chain(`${mover.name} goes back`, kit.cause('leave', near, firstAndLast), [
-        kit.step('play', { machine, way: 'backwards' }),
-      ]);
+      kit.chain(`${mover.name} goes back`, kit.cause('leave', near, firstAndLast), [play('backwards')]);
   },
 };
 
@@ -98,11 +96,14 @@ const givesWay: WayOf<'barrier'> = {
   says: 'it gives way to whoever comes near',
   make: (kit, barrier) => {
     const near = placeAround(kit, barrier);
-    const [gone, back] = [`${barrier.name} gives way`, `${barrier.name} is back`];
     const fixture = barrier.id;
     const together = { fixture, start: 'with' };
-    kit.chain(gone, kit.cause('enter', near, firstAndLast), [kit.step('make-passable', { fixture }), kit.step('hide', together)]);
-    kit.chain(back, kit.cause('leave', near, firstAndLast), [kit.step('make-solid', { fixture }), kit.step('show', together)]);
+    kit.whileInside(
+      near,
+      players.kinds,
+      [`${barrier.name} gives way`, kit.step('make-passable', { fixture }), kit.step('hide', together)],
+      [`${barrier.name} is back`, kit.step('make-solid', { fixture }), kit.step('show', together)],
+    );
   },
 };
 
@@ -113,8 +114,12 @@ const shownWhileNear: WayOf<'sign'> = {
     startsHidden(kit, sign);
     const near = placeBefore(kit, sign);
     const fixture = sign.id;
-    kit.chain(`${sign.name} is shown`, kit.cause('enter', near, firstAndLast), [kit.step('show', { fixture })]);
-    kit.chain(`${sign.name} is hidden`, kit.cause('leave', near, firstAndLast), [kit.step('hide', { fixture })]);
+    kit.whileInside(
+      near,
+      players.kinds,
+      [`${sign.name} is shown`, kit.step('show', { fixture })],
+      [`${sign.name} is hidden`, kit.step('hide', { fixture })],
+    );
   },
 };
 
@@ -161,8 +166,7 @@ export function waysToSetOff(level: Level, fixture: Fixture): { id: string; says
 export function setOff(level: Level, fixture: Fixture, way: string, newId: (prefix: string) => string): Edit {
   const found = waysOf(fixture).find(({ id }) => id === way);
   if (found === undefined) throw new RangeError(`${fixture.name} is not set off in the way "${way}"`);
-  const piece = { id: `set-off-${fixture.kind}`, title: fixture.name, says: found.says, questions: [], make: () => undefined };
-  const kit = new Kit(level, piece, fixture, {}, newId);
+  const kit = new Kit(level, { id: `set-off-${fixture.kind}`, questions: [] }, fixture, {}, newId);
   found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, NAME) });
   return { kind: 'all', label: `let ${fixture.name} be set off`, edits: kit.edits };
 }
