@@ -71,6 +71,11 @@ export default tseslint.config(
       '@angular-eslint/template/label-has-associated-control': 'off',
       '@angular-eslint/template/no-positive-tabindex': 'error',
       '@angular-eslint/template/eqeqeq': 'error',
+      // What the browser shows of a title can neither be reached by keyboard nor put away.
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TextAttribute[name="title"], BoundAttribute[name="title"]', message: 'A tip is `nwTip` or `data-tip`.' },
+      ],
     },
   },
 );

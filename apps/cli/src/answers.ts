@@ -12,11 +12,11 @@ import {
   whyNot,
   whyNotAt,
   whyNotStep,
+  oneLine,
 } from '@nettlewick/core';
 import type { HouseRules, Ledger, Level } from '@nettlewick/core';
 import { CannotRun, FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
-import { oneLine } from './printable';
 
 export interface OverWalks {
   walk?: string;

@@ -1,8 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { collections, nameKey, nearest, parseLevelText } from '@nettlewick/core';
+import { collections, nameKey, nearest, parseLevelText, oneLine } from '@nettlewick/core';
 import type { Collection, Fault, Level, Parsed, Thing, Walk } from '@nettlewick/core';
-import { oneLine } from './printable';
 
 /** Where the program reads from and writes to. */
 export interface Surroundings {

@@ -1,7 +1,6 @@
-import { entrySentence, nameOf } from '@nettlewick/core';
+import { entrySentence, nameOf, oneLine } from '@nettlewick/core';
 import type { Entry, Level } from '@nettlewick/core';
 import Table from 'cli-table3';
-import { oneLine } from './printable';
 
 const plain = {
   top: '',

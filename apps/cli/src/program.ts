@@ -1,15 +1,24 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { ledgerCsv, nameOf, reasonOf, rehearse, snagsOf, statesVcd, warningsOf } from '@nettlewick/core';
+import {
+  ledgerCsv,
+  nameOf,
+  reasonOf,
+  rehearse,
+  snagsOf,
+  statesVcd,
+  warningsOf,
+  oneLine,
+  printable,
+  junitXml,
+} from '@nettlewick/core';
 import type { Fault, HouseRules, Level } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
 import type { CompareOptions, OverWalks, WhyOptions } from './answers';
 import { COULD_NOT, CannotRun, FOUND, WELL, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
-import { junitXml } from './junit';
 import { listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
-import { oneLine, printable } from './printable';
 import { report } from './report';
 import { explainLogFile, orderSafetyFile, spreadFile } from './searches';
 import type { OfWalk, SpreadOptions } from './searches';

@@ -1,7 +1,6 @@
-import { ledgerPieces } from '@nettlewick/core';
+import { ledgerPieces, oneLine } from '@nettlewick/core';
 import type { Level, Rehearsal, Walk } from '@nettlewick/core';
 import { ledgerTable } from './ledger-table';
-import { oneLine } from './printable';
 
 /** Where a report goes: what was asked for, and what is beside it. */
 export interface Outlets {

@@ -9,11 +9,11 @@ import {
   rulesInWords,
   spreadOf,
   spreadRuns,
+  oneLine,
 } from '@nettlewick/core';
 import type { Spreading } from '@nettlewick/core';
 import { CannotRun, FOUND, WELL, findWalk, textOf, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
-import { oneLine } from './printable';
 
 export interface OfWalk {
   walk: string;

@@ -13,6 +13,10 @@ import {
   editSchema,
   emptyLevel,
   fingerprint,
+  A_COPY,
+  AS_IT_IS,
+  copyPlan,
+  references,
   fragmentOf,
   freeName,
   invert,
@@ -32,7 +36,7 @@ import {
   valuesAt,
   variantsOf,
 } from '../src/index';
-import type { Edit, Level, Stencil, Thing } from '../src/index';
+import type { Edit, Fragment, Level, Stencil, Thing } from '../src/index';
 
 const parsed = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));
 if (!parsed.ok) throw new Error('The demo has faults');
@@ -179,6 +183,92 @@ describe('A copy', () => {
         expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
         expect(snagsOf(after)).toEqual(snagsOf(demo));
         expect(apply(after, invert(edit))).toEqual(demo);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('What copies point to', () => {
+  let made = 0;
+  const newId = (prefix: string): string => `${prefix}-pointed-${(made += 1)}`;
+  const by = { x: 1, y: -1 };
+  const none: ReadonlyMap<string, string> = new Map();
+  const put = (into: Level, fragment: Fragment, answers: ReadonlyMap<string, string> = none): Level => {
+    const plan = copyPlan(into, fragment, answers);
+    return apply(into, pasted(into, plan, newId, { by, along: plan.along, instead: plan.instead }).edit);
+  };
+  const doorstep = fragmentOf(demo, ['doorstep'], true);
+
+  it('is asked of whatever they name outside of themselves, and is the same where nothing else is said', () => {
+    expect(copyPlan(demo, doorstep, none).questions).toMatchObject([
+      {
+        id: 'mill-door',
+        word: 'door',
+        is: 'named',
+        by: ['The mill door opens for people'],
+        isHere: true,
+        answer: AS_IT_IS,
+      },
+    ]);
+    expect(put(demo, doorstep).chains.at(-1)!.steps).toMatchObject([{ kind: 'open', door: 'mill-door' }]);
+  });
+
+  it('is a copy of that, or another of its kind, if that is the answer', () => {
+    const both = put(demo, doorstep, new Map([['mill-door', A_COPY]]));
+    const door = both.fixtures.at(-1)!;
+    expect(door).toMatchObject({ kind: 'door', name: 'Mill door 2' });
+    expect(both.chains.at(-1)!.steps).toMatchObject([{ kind: 'open', door: door.id }]);
+    const other = demo.fixtures.find(({ id, kind }) => kind === 'door' && id !== 'mill-door')!;
+    expect(put(demo, doorstep, new Map([['mill-door', other.id]])).chains.at(-1)!.steps).toMatchObject([{ door: other.id }]);
+    expect(copyPlan(demo, doorstep, none).questions[0]!.accepts).toEqual(['door']);
+  });
+
+  it('is asked of chains that act on what is copied: copied too if that is all that they act on', () => {
+    const door = fragmentOf(demo, ['mill-door'], true);
+    const plan = copyPlan(demo, door, none);
+    const acting = plan.questions.filter(({ is }) => is === 'acting');
+    expect(acting.length).toBeGreaterThan(0);
+    for (const { id, answer, by: targets } of acting) {
+      const { steps } = demo.chains.find((chain) => chain.id === id)!;
+      expect(targets).toContain('Mill door');
+      expect(answer === A_COPY).toBe(steps.every((step) => 'door' in step && step.door === 'mill-door'));
+    }
+    const left = put(demo, door, new Map(acting.map(({ id }) => [id, AS_IT_IS])));
+    expect(left.chains).toHaveLength(demo.chains.length + door.things.filter(({ collection }) => collection === 'chains').length);
+  });
+
+  it('comes along into a level that lacks it, down to the last, and is a namesake where the level has one', () => {
+    const empty = emptyLevel('Yard');
+    const after = put(empty, doorstep);
+    expect(after.fixtures.map(({ name }) => name)).toEqual(['Mill door']);
+    expect(after.chains[0]!.steps).toMatchObject([{ door: after.fixtures[0]!.id }]);
+    const again = put(after, doorstep);
+    expect(again.fixtures).toEqual(after.fixtures);
+    expect(again.chains.map(({ steps }) => steps[0])).toMatchObject(
+      after.chains.flatMap(() => [{ door: after.fixtures[0]!.id }, { door: after.fixtures[0]!.id }]),
+    );
+  });
+
+  it('leaves levels whole and without a new snag, whatever is answered, and nothing of the level itself changes', () => {
+    const ids = collections.flatMap((collection) => demo[collection].map(({ id }) => id));
+    const answered = fc.constantFrom(A_COPY, AS_IT_IS);
+    fc.assert(
+      fc.property(fc.subarray(ids, { minLength: 1, maxLength: 8 }), fc.array(answered, { minLength: 1 }), (some, given) => {
+        const fragment = JSON.parse(JSON.stringify(fragmentOf(demo, some, true))) as Fragment;
+        const answers = new Map(fragment.beside.map(({ thing }, i) => [thing.id, given[i % given.length]!]));
+        const after = put(demo, fragment, answers);
+        expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
+        expect(snagsOf(after)).toEqual(snagsOf(demo));
+        for (const collection of collections)
+          expect(after[collection].slice(0, demo[collection].length)).toEqual(demo[collection]);
+        // Whatever is named by a copy and was to be copied is named no more.
+        const copiedToo = new Set(copyPlan(demo, fragment, answers).things.map(({ thing }) => thing.id));
+        const fresh = new Set(
+          collections.flatMap((collection) => after[collection].slice(demo[collection].length).map(({ id }) => id)),
+        );
+        for (const { from, to, role } of references(after))
+          if (fresh.has(from) && role !== 'room') expect(copiedToo.has(to)).toBe(false);
       }),
       { numRuns: 60 },
     );

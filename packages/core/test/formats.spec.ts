@@ -1,10 +1,21 @@
+import { DOMParser } from '@xmldom/xmldom';
 import { parse as readCsv } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse as readVcd } from 'vcd-parser';
-import { entrySentence, ledgerCsv, nameOf, parseLevel, parseLevelText, rehearse, statesVcd, valuesAt } from '../src/index';
-import type { Level } from '../src/index';
+import {
+  entrySentence,
+  junitXml,
+  ledgerCsv,
+  nameOf,
+  parseLevel,
+  parseLevelText,
+  rehearse,
+  statesVcd,
+  valuesAt,
+} from '../src/index';
+import type { Expectation, Level } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, flag, goTo, levelOf, step, visitor, walk, zone } from './build';
 
@@ -122,3 +133,59 @@ describe('The states over time as a value change dump', () => {
     expect(text).toContain(' A_b.inside_2 $end');
   });
 });
+
+describe('Expectations as JUnit XML', () => {
+  // Anything but well-formed is an error of this parser.
+  const read = (text: string): Element[] => {
+    const document = new DOMParser({
+      onError: (_level, message) => {
+        throw new Error(message);
+      },
+    }).parseFromString(text, 'text/xml');
+    expect(document.documentElement!.tagName).toBe('testsuites');
+    return [...(document.getElementsByTagName('testsuite') as unknown as Iterable<Element>)];
+  };
+  const casesOf = (suite: Element): Element[] => [...(suite.getElementsByTagName('testcase') as unknown as Iterable<Element>)];
+  const walked = (level: Level) => level.walks.map((one) => ({ walk: one, rehearsal: rehearse(level, one) }));
+
+  it('has a suite for each walk and a case for each expectation, and says of one that is not met what shows it', () => {
+    const level = {
+      ...demoLevel,
+      walks: demoLevel.walks.map((one) => ({ ...one, expectations: one.expectations.map(turnedRound) })),
+    };
+    const suites = read(junitXml(level, walked(level)));
+    expect(suites.map((suite) => suite.getAttribute('name'))).toEqual(level.walks.map(({ name }) => name.trim()));
+    expect(suites.filter((suite) => suite.getAttribute('failures') !== '0').length).toBeGreaterThan(1);
+    suites.forEach((suite, i) => {
+      const { expectations } = walked(level)[i]!.rehearsal;
+      const failed = expectations.filter(({ passed }) => !passed);
+      expect(suite.getAttribute('failures')).toBe(String(failed.length));
+      const cases = casesOf(suite);
+      expect(cases.map((one) => one.getAttribute('name'))).toEqual(expectations.map(({ label }) => label));
+      expectations.forEach(({ passed, because }, j) => {
+        const message = cases[j]!.getElementsByTagName('failure')[0]?.getAttribute('message') ?? null;
+        if (passed) expect(message).toBeNull();
+        else expect(message!.split('\n')[0]).toBe(because);
+      });
+    });
+  });
+
+  it('is whole whatever things are called', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 40 }), fc.string({ maxLength: 40 }), (name, label) => {
+        const [first, ...others] = demoLevel.walks;
+        const expectations = first!.expectations.map((one) => ({ ...turnedRound(one), label }));
+        const level = { ...demoLevel, name, walks: [{ ...first!, name, expectations }, ...others] };
+        const [suite] = read(junitXml(level, walked(level).slice(0, 1)));
+        expect(casesOf(suite!)).toHaveLength(expectations.length);
+      }),
+      { numRuns: runs },
+    );
+  });
+});
+
+/** What is expected to happen is expected never to, and the other way round; the rest stays as it is. */
+function turnedRound(one: Expectation): Expectation {
+  if (one.expect === 'happens') return { ...one, expect: 'never' };
+  return one.expect === 'never' ? { ...one, expect: 'happens' } : one;
+}

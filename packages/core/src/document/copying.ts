@@ -8,38 +8,75 @@ import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 import { lookup } from './lookup';
 import { connections, referencesOf } from './references';
+import { namedTarget } from './targets';
+
+/** A thing, and the list of the level that it stands in. */
+export interface Piece {
+  collection: Collection;
+  thing: Thing;
+}
 
 /** Some things of a level, to be put elsewhere: plain data, as it goes through a clipboard. */
 export interface Fragment {
-  things: { collection: Collection; thing: Thing }[];
-}
-
-/** Some things of a level; with their wiring: the chains that they set off, and what is attached to them. */
-export function fragmentOf(level: Level, ids: readonly string[], wiring: boolean): Fragment {
-  const wanted = new Set(ids);
-  if (wiring) {
-    for (const one of [...level.zones, ...level.fixtures]) if (wanted.has(one.attachedTo)) wanted.add(one.id);
-    for (const id of [...wanted]) for (const chain of connections(level, id).setsOff) wanted.add(chain);
-  }
-  const things = lookup(level);
-  return {
-    things: collections.flatMap((collection) =>
-      (level[collection] as Thing[]).filter(({ id }) => wanted.has(id) && things.has(id)).map((thing) => ({ collection, thing })),
-    ),
-  };
+  things: Piece[];
+  /** What may come along if it is asked for: chains that act on the things, and what any of these name, whatever that names in turn. */
+  beside: Piece[];
 }
 
 /**
- * The edit that puts a copy of a fragment into a level: with ids and names of its own, moved by `by`, into `room` if one is given.
- * What its things name among themselves they name in the copy; what lies outside of it they go on to name.
+ * Some things of a level; with their wiring: the chains that they set off, what is attached to them, and beside it what they are
+ * wired to.
+ */
+export function fragmentOf(level: Level, ids: readonly string[], wiring: boolean): Fragment {
+  const wanted = new Set(ids);
+  const beside = new Set<string>();
+  if (wiring) {
+    for (const one of [...level.zones, ...level.fixtures]) if (wanted.has(one.attachedTo)) wanted.add(one.id);
+    for (const id of [...wanted]) for (const chain of connections(level, id).setsOff) wanted.add(chain);
+    for (const { id, steps } of level.chains) if (steps.some((step) => wanted.has(namedTarget(step) ?? ''))) beside.add(id);
+    for (const id of [...wanted, ...beside]) addNamed(level, id, beside);
+  }
+  return { things: pieces(level, (id) => wanted.has(id)), beside: pieces(level, (id) => beside.has(id) && !wanted.has(id)) };
+}
+
+/** Adds what a thing names, and what that names, down to the last; but for the rooms that they stand in. */
+function addNamed(level: Level, id: string, to: Set<string>): void {
+  const found = lookup(level).get(id);
+  if (found === undefined) return;
+  for (const named of referencesOf(found.collection, found.thing)) {
+    if (named.role === 'room' || to.has(named.to)) continue;
+    to.add(named.to);
+    addNamed(level, named.to, to);
+  }
+}
+
+function pieces(level: Level, isWanted: (id: string) => boolean): Piece[] {
+  return collections.flatMap((collection) =>
+    (level[collection] as Thing[]).filter(({ id }) => isWanted(id)).map((thing) => ({ collection, thing })),
+  );
+}
+
+/** Where a copy is put: moved by so many metres, into a room if one is given; and what it names instead of what the first ones do. */
+export interface Put {
+  by: { x: number; y: number };
+  room?: string | undefined;
+  /** What comes along, by its id: from another room that the level has it stays there. */
+  along?: ReadonlySet<string> | undefined;
+  instead?: ReadonlyMap<string, string> | undefined;
+}
+
+/**
+ * The edit that puts a copy of a fragment into a level, with ids and names of its own. What its things name among themselves they
+ * name in the copy; what lies outside of it they go on to name, if nothing stands `instead`.
  */
 export function pasted(
   level: Level,
-  { things }: Fragment,
+  { things }: Pick<Fragment, 'things'>,
   newId: (prefix: string) => string,
-  { by, room }: { by: { x: number; y: number }; room?: string },
+  { by, room, along, instead }: Put,
 ): { edit: Edit; ids: string[] } {
-  const renamed = new Map(things.map(({ collection, thing }) => [thing.id, newId(collection.replace(/s$/, ''))]));
+  const own = new Map(things.map(({ collection, thing }) => [thing.id, newId(collection.replace(/s$/, ''))]));
+  const renamed = new Map([...(instead ?? []), ...own]);
   const edits: Edit[] = [];
   const groups = new Map<string, string>();
   let now = level;
@@ -47,15 +84,16 @@ export function pasted(
     const copy = { ...copied(collection, thing, renamed, newId, by), name: freeName(now, thing.name.trim()) } as Thing;
     // Copies of a group are a group of their own.
     if ('group' in copy && copy.group !== undefined && copy.group !== '') {
-      const own = groups.get(copy.group) ?? freeGroup(now, copy.group.replace(/ \d+$/, ''));
-      groups.set(copy.group, own);
-      copy.group = own;
+      const ownGroup = groups.get(copy.group) ?? freeGroup(now, copy.group.replace(/ \d+$/, ''));
+      groups.set(copy.group, ownGroup);
+      copy.group = ownGroup;
     }
-    const there = room !== undefined && 'room' in copy ? ({ ...copy, room } as Thing) : copy;
+    const stays = 'room' in thing && (own.has(thing.room) || (along?.has(thing.id) === true && lookup(level).has(thing.room)));
+    const there = room !== undefined && 'room' in copy && !stays ? ({ ...copy, room } as Thing) : copy;
     edits.push(add(now, collection, there));
     now = { ...now, [collection]: [...now[collection], there] };
   }
-  return { edit: { kind: 'all', label: 'copy', edits }, ids: things.map(({ thing }) => renamed.get(thing.id)!) };
+  return { edit: { kind: 'all', label: 'copy', edits }, ids: things.map(({ thing }) => own.get(thing.id)!) };
 }
 
 function copied(

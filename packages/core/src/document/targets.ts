@@ -27,8 +27,13 @@ export function actsOn(step: Step, { thing, word }: Found): boolean {
     return tags.includes(step.tagged) && (kind.accepts as readonly string[]).includes(word);
   if ('who' in step && step.who.by === 'tag')
     return (anyVisitor as readonly string[]).includes(word) && tags.includes(step.who.tag);
-  if ('who' in step && step.who.by !== 'name') return false;
-  return kind.references(step)[0]?.to === thing.id;
+  return namedTarget(step) === thing.id;
+}
+
+/** The id of what a step acts on because it names it; null where it acts on what has a tag, or on whom only the run tells. */
+export function namedTarget(step: Step): string | null {
+  if (('tagged' in step && step.tagged !== '') || ('who' in step && step.who.by !== 'name')) return null;
+  return kindOfStep(step.kind).references(step)[0]?.to ?? null;
 }
 
 /** What a step acts on, visitors among it; null for visitors who are only known when it is done. */

@@ -29,6 +29,7 @@ export function inkedSvg(drawing: SVGSVGElement, { width, words }: Beside): stri
       if (value !== '') one.setAttribute(property, value);
     }
     one.removeAttribute('class');
+    titled(one);
   });
   const page = getComputedStyle(drawing.parentElement ?? drawing);
   const paper = getComputedStyle(document.documentElement).getPropertyValue('--floor').trim();
@@ -42,4 +43,14 @@ export function inkedSvg(drawing: SVGSVGElement, { width, words }: Beside): stri
     `<g transform="translate(${width} 0)">${content}</g>`,
     '</svg>',
   ].join('\n');
+}
+
+/** What the studio says in a tip a drawing of its own says in a title. */
+function titled(one: Element): void {
+  const tip = one.getAttribute('data-tip');
+  if (tip === null) return;
+  one.removeAttribute('data-tip');
+  const title = document.createElementNS('http://www.w3.org/2000/svg', 'title');
+  title.textContent = tip;
+  one.prepend(title);
 }

@@ -1,29 +1,65 @@
-import { fragmentOf } from '@nettlewick/core';
+import { signal } from '@angular/core';
+import { copyPlan, fragmentOf } from '@nettlewick/core';
+import type { CopyPlan, Fragment } from '@nettlewick/core';
 import { copiedLast, keepCopied } from '../studio/clipboard';
 import type { Doing } from '../studio/commands';
 import type { Editor } from '../studio/editor';
 
-/** The commands that copy what is selected, with its wiring, for another room, level or window, and put it in. */
-export function copying(editor: Editor, room: () => string): Record<'copy' | 'paste', Doing> {
-  return {
-    copy: {
-      when: () => editor.selection().length > 0,
-      run: () => {
-        const fragment = fragmentOf(editor.level(), editor.selection(), true);
-        const many = fragment.things.length;
-        editor.say(
-          keepCopied(fragment)
-            ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
-            : 'This browser keeps nothing: duplicate instead.',
-        );
+/** What is to be put in, and the room that it goes to; none for copies that stay in their own. */
+export interface Putting {
+  fragment: Fragment;
+  room?: string;
+}
+
+/** Copies with their wiring, for another room, level or window, or beside the first ones. What they are to point to is asked. */
+export class Copying {
+  /** The copies that wait for an answer. */
+  readonly waiting = signal<Putting | null>(null);
+
+  constructor(
+    private readonly editor: Editor,
+    private readonly room: () => string,
+  ) {}
+
+  commands(): Record<'copy' | 'paste' | 'duplicate-wired', Doing> {
+    const when = (): boolean => this.editor.selection().length > 0;
+    return {
+      copy: { when, run: () => this.copy() },
+      paste: {
+        run: () => {
+          const fragment = copiedLast();
+          if (fragment === null) this.editor.say('Nothing was copied yet: select something, and press Ctrl C.');
+          else this.put({ fragment, room: this.room() });
+        },
       },
-    },
-    paste: {
-      run: () => {
-        const fragment = copiedLast();
-        if (fragment === null) editor.say('Nothing was copied yet: select something, and press Ctrl C.');
-        else editor.paste(fragment, room());
-      },
-    },
-  };
+      'duplicate-wired': { when, run: () => this.put({ fragment: this.wired() }) },
+    };
+  }
+
+  /** Puts what waited in, as it was answered. */
+  answered(plan: CopyPlan): void {
+    const room = this.waiting()?.room;
+    this.waiting.set(null);
+    this.editor.paste(plan, room);
+  }
+
+  private copy(): void {
+    const fragment = this.wired();
+    const many = fragment.things.length;
+    this.editor.say(
+      keepCopied(fragment)
+        ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
+        : 'This browser keeps nothing: duplicate instead.',
+    );
+  }
+
+  private put(putting: Putting): void {
+    const plan = copyPlan(this.editor.level(), putting.fragment, new Map());
+    if (plan.questions.length === 0) this.editor.paste(plan, putting.room);
+    else this.waiting.set(putting);
+  }
+
+  private wired(): Fragment {
+    return fragmentOf(this.editor.level(), this.editor.selection(), true);
+  }
 }

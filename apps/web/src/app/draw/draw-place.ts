@@ -27,7 +27,8 @@ import { Tape, drawnTo } from './tape';
 import { ThingSheet } from './thing-sheet';
 import { arranging } from './arranging';
 import { arrivalMarks } from './arrivals';
-import { copying } from './copying';
+import { CopiesSheet } from './copies-sheet';
+import { Copying } from './copying';
 import { BoardMoves } from './board-moves';
 import { poseHandles } from './poses';
 import { SectionFold } from './section-fold';
@@ -59,6 +60,7 @@ const NEAR = 7;
     CdkMenuItemCheckbox,
     CdkMenuItemRadio,
     CdkMenuTrigger,
+    CopiesSheet,
     FormsModule,
     Mark,
     Named,
@@ -146,6 +148,7 @@ export class DrawPlace {
     ...(this.editor.tried().size > 0 ? [] : this.ties()),
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
+  protected readonly copying = new Copying(this.editor, () => this.rooms.current());
   protected readonly picking = inject(Picking);
   private picked = false;
 
@@ -207,9 +210,8 @@ export class DrawPlace {
       turn: { when: chosen, run: () => this.moves.turnBy(15) },
       'turn-back': { when: chosen, run: () => this.moves.turnBy(-15) },
       duplicate: { when: chosen, run: () => this.editor.duplicate(this.editor.selection()) },
-      'duplicate-wired': { when: chosen, run: () => this.editor.duplicate(this.editor.selection(), true) },
       ...arranging(this.editor),
-      ...copying(this.editor, () => this.rooms.current()),
+      ...this.copying.commands(),
       delete: { when: chosen, run: () => this.editor.remove(this.editor.selection()) },
       'let-go': () => this.letGo(),
       fit: () => this.fit(),

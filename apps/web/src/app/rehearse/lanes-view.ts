@@ -45,7 +45,7 @@ interface Drawn {
   top: number;
   height: number;
   bars: { span: Lasting; x: number; width: number; y: number; title: string }[];
-  marks: { entry: number; held: boolean; x: number }[];
+  marks: { entry: number; held: boolean; title: string; x: number }[];
 }
 
 /** What everything was along one time axis: bars for what lasts, strokes for instants, a ring for what was held. */
@@ -143,7 +143,10 @@ export class LanesView {
           title: `${span.says}, ${this.seconds(span.from)} to ${this.seconds(span.to)} s`,
         })),
       );
-      const marks = lane.instants.map(({ tick, entry, held }) => ({ entry, held, x: tick * scale }));
+      const marks = lane.instants.map(({ tick, entry, held }) => {
+        const title = `entry ${entry}${held ? ', held' : ''}`;
+        return { entry, held, title, x: tick * scale };
+      });
       // What hangs on a house rule is marked, where it begins.
       const doubts = [
         ...lane.rows.flatMap((row, r) => row.map(({ entry, from }) => ({ entry, x: from * scale, y: r * ROW + 12 }))),

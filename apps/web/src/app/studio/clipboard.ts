@@ -1,11 +1,10 @@
 import { collections, parseThing } from '@nettlewick/core';
-import type { Collection, Fragment } from '@nettlewick/core';
+import type { Collection, Fragment, Piece } from '@nettlewick/core';
 import { z } from 'zod';
 import { keep, kept } from './kept';
 
-const shape = z.object({
-  things: z.array(z.object({ collection: z.enum(collections), thing: z.unknown() })),
-});
+const pieces = z.array(z.object({ collection: z.enum(collections), thing: z.unknown() }));
+const shape = z.object({ things: pieces, beside: pieces.default([]) });
 
 /** Keeps what was copied, for other rooms, levels and windows of this browser. False if nothing can be kept. */
 export function keepCopied(fragment: Fragment): boolean {
@@ -17,12 +16,16 @@ export function copiedLast(): Fragment | null {
   try {
     const parsed = shape.safeParse(JSON.parse(kept('copied') ?? 'null'));
     if (!parsed.success) return null;
-    const things = parsed.data.things.flatMap(({ collection, thing }) => {
-      const read = parseThing(collection as Collection, thing);
-      return read.ok ? [{ collection: collection as Collection, thing: read.thing }] : [];
-    });
-    return things.length === 0 ? null : { things };
+    const fragment = { things: whole(parsed.data.things), beside: whole(parsed.data.beside) };
+    return fragment.things.length === 0 ? null : fragment;
   } catch {
     return null;
   }
+}
+
+function whole(found: z.infer<typeof pieces>): Piece[] {
+  return found.flatMap(({ collection, thing }) => {
+    const read = parseThing(collection as Collection, thing);
+    return read.ok ? [{ collection: collection as Collection, thing: read.thing }] : [];
+  });
 }

@@ -29,7 +29,7 @@ import {
   withValue,
 } from '@nettlewick/core';
 import type {
-  Fragment,
+  CopyPlan,
   Cause,
   CauseEvent,
   Chain,
@@ -383,16 +383,17 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
     return `${what} deleted. ${listed} still ${names.length === 1 ? 'refers' : 'refer'} to ${ids.length === 1 ? 'it' : 'them'}: undo, or mend what Check lists.`;
   }
 
-  /** Copies things beside themselves in one step of undo, and selects the copies; with `wiring` their chains come along. */
-  duplicate(ids: readonly string[], wiring = false): void {
-    this.paste(fragmentOf(this.level(), ids, wiring));
+  /** Copies things beside themselves, without their wiring, in one step of undo, and selects the copies. */
+  duplicate(ids: readonly string[]): void {
+    this.paste(fragmentOf(this.level(), ids, false));
   }
 
-  /** Puts a copy of some things into the level, in one step of undo, and selects what stands on the plan of it. */
-  paste(fragment: Fragment, room?: string): void {
-    if (fragment.things.length === 0) return;
-    const where = { by: { x: 1, y: -1 }, ...(room === undefined ? {} : { room }) };
-    const { edit, ids } = pasted(this.level(), fragment, (prefix) => this.newId(prefix), where);
+  /** Puts copies into the level, in one step of undo, and selects what stands on the plan of it. */
+  paste(copies: Pick<CopyPlan, 'things'> & Partial<CopyPlan>, room?: string): void {
+    if (copies.things.length === 0) return;
+    const { along, instead } = copies;
+    const put = { by: { x: 1, y: -1 }, room, along, instead };
+    const { edit, ids } = pasted(this.level(), copies, (prefix) => this.newId(prefix), put);
     this.edit(edit);
     const standing = ids.filter((id) => 'at' in (this.find(id)?.thing ?? {}));
     this.select(...(standing.length > 0 ? standing : ids));

@@ -35,7 +35,7 @@ import { brief } from './seconds';
                   [attr.data-number]="$index + 1"
                   [style.left.%]="block.left"
                   [style.width.%]="block.width === 0 ? null : block.width"
-                  [title]="block.title"
+                  [attr.data-tip]="block.title"
                 ></span>
               } @empty {
                 <span class="loop" [style.left.%]="line.at" [class.late]="line.at > 60">no steps</span>

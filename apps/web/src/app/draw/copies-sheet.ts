@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { A_COPY, AS_IT_IS, copyPlan } from '@nettlewick/core';
+import type { CopyPlan, CopyQuestion } from '@nettlewick/core';
+import { NzModalModule } from 'ng-zorro-antd/modal';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+import { DialogName } from '../studio/dialog-name';
+import { Editor } from '../studio/editor';
+import { Named } from '../studio/named';
+import type { Putting } from './copying';
+
+/** So many names are listed; the others are counted. */
+const NAMES = 3;
+
+/** Before copies are put in: what they are to point to, and which chains that act on the first ones are to act on them, too. */
+@Component({
+  selector: 'nw-copies-sheet',
+  imports: [DialogName, FormsModule, Named, NzModalModule, NzSelectModule],
+  templateUrl: './copies-sheet.html',
+  styleUrl: './copies-sheet.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CopiesSheet {
+  readonly putting = input.required<Putting>();
+  readonly answered = output<CopyPlan>();
+  readonly closed = output();
+  private readonly editor = inject(Editor);
+  private readonly answers = signal<ReadonlyMap<string, string>>(new Map());
+  protected readonly plan = computed(() => copyPlan(this.editor.level(), this.putting().fragment, this.answers()));
+  protected readonly copied = computed(() => listed(this.putting().fragment.things.map(({ thing }) => thing.name.trim())));
+  protected readonly questions = computed(() =>
+    this.plan().questions.map((question) => ({
+      ...question,
+      about: question.is === 'named' ? `${listed(question.by)} ${verb(question)} it` : `acts on ${listed(question.by)}`,
+      ask: `${question.name.trim()}, ${question.word}`,
+      options: this.optionsFor(question),
+    })),
+  );
+
+  protected answer(id: string, answer: string): void {
+    this.answers.update((before) => new Map([...before, [id, answer]]));
+  }
+
+  protected put(): void {
+    this.answered.emit(this.plan());
+  }
+
+  private optionsFor({ id, is, accepts, isHere }: CopyQuestion): { value: string; label: string }[] {
+    const copy = { value: A_COPY, label: is === 'named' ? 'a copy of it' : 'copy it for them, too' };
+    if (is === 'acting') return [copy, { value: AS_IT_IS, label: isHere ? 'leave it to the first ones' : 'leave it out' }];
+    const same = { value: AS_IT_IS, label: isHere ? 'the same' : 'nothing yet (Check will list it)' };
+    return [same, copy, ...this.editor.offered(accepts).filter(({ value }) => value !== id)];
+  }
+}
+
+function verb({ by }: CopyQuestion): string {
+  return by.length === 1 ? 'names' : 'name';
+}
+
+/** Names in a sentence: the first few, and how many more. */
+function listed(names: readonly string[]): string {
+  const few = names.slice(0, NAMES).map((name) => `“${name}”`);
+  const rest = names.length - few.length;
+  if (rest > 0) return `${few.join(', ')} and ${rest} more`;
+  return few.length > 1 ? `${few.slice(0, -1).join(', ')} and ${few.at(-1)!}` : few.join('');
+}

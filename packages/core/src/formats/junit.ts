@@ -1,0 +1,57 @@
+import xml from 'xmlbuilder';
+import type { XMLElement } from 'xmlbuilder';
+import type { Level } from '../document/level';
+import { nameOf } from '../document/lookup';
+import type { Walk } from '../document/walks';
+import { reasonOf } from '../ledger/entry';
+import { entrySentence } from '../reading/entries';
+import type { Rehearsal } from '../rehearsal/rehearse';
+import { oneLine, printable } from '../vocabulary/printable';
+
+interface Case {
+  name: string;
+  /** How long the walk was, in seconds; null where it did not come to its end. */
+  seconds: number | null;
+  failure: { type: 'expectation' | 'runaway'; message: string } | null;
+}
+
+/** Rehearsals as JUnit XML: a suite for each walk, a case for each expectation, with the entries that show a failure. */
+export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehearsal: Rehearsal }[]): string {
+  const suites = rehearsed.map(({ walk, rehearsal }) => ({ name: walk.name.trim(), cases: casesOf(level, rehearsal) }));
+  const root = counted(
+    xml.create('testsuites', { encoding: 'UTF-8' }),
+    suites.flatMap(({ cases }) => cases),
+  );
+  for (const { name, cases } of suites) {
+    const suite = counted(root.ele('testsuite', { name: oneLine(name) }), cases);
+    for (const one of cases) {
+      const named = { classname: oneLine(level.name.trim()), name: oneLine(one.name) };
+      const element = suite.ele('testcase', one.seconds === null ? named : { ...named, time: one.seconds });
+      if (one.failure !== null) element.ele('failure', { message: printable(one.failure.message), type: one.failure.type });
+    }
+  }
+  return root.end({ pretty: true });
+}
+
+function casesOf(level: Level, { ledger, expectations, ticks, rate }: Rehearsal): Case[] {
+  const cases = expectations.map(({ label, id, passed, because, entries }): Case => {
+    const shown = entries.map((number) => {
+      const entry = ledger.at(number)!;
+      return `${number}. ${entry.seconds.toFixed(3)} s ${entrySentence(entry, (thing) => nameOf(level, thing))}`;
+    });
+    return {
+      name: label === '' ? id : label,
+      seconds: ticks / rate,
+      failure: passed ? null : { type: 'expectation', message: [because, ...shown].join('\n') },
+    };
+  });
+  const last = ledger.at(ledger.length);
+  if (last !== undefined && reasonOf(last) === 'runaway')
+    cases.push({ name: 'comes to an end', seconds: null, failure: { type: 'runaway', message: 'A tick ran away' } });
+  return cases;
+}
+
+function counted(element: XMLElement, cases: readonly Case[]): XMLElement {
+  const failures = cases.filter(({ failure }) => failure !== null).length;
+  return element.att('tests', cases.length).att('failures', failures).att('errors', 0).att('skipped', 0);
+}
