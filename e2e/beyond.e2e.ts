@@ -227,7 +227,19 @@ describe('A designer hands on', () => {
     );
     expect((await handed('JSON lines')).text.split('\n')[0]).toMatch(/^\{"number":1,"tick":0/);
     expect((await handed('states over time')).text).toContain('$enddefinitions $end');
-    expect((await handed('this plan (PNG)')).text.slice(1, 4)).toBe('PNG');
+    const drawn = async ({ text }: { text: string }): Promise<number> =>
+      page.evaluate(async (bytes) => {
+        const file = new Blob([Uint8Array.from(bytes, (one) => one.charCodeAt(0))], { type: 'image/png' });
+        const { width, height } = await createImageBitmap(file);
+        return Math.min(width, height);
+      }, text);
+    expect(await drawn(await handed('this plan (PNG)'))).toBeGreaterThan(200);
+    const expected = await handed('what is expected of it (JUnit XML)');
+    const cases = await page.evaluate((text) => {
+      const found = new DOMParser().parseFromString(text, 'application/xml');
+      return [...found.querySelectorAll('testsuite[failures="0"] > testcase')].map((one) => one.getAttribute('name'));
+    }, expected.text);
+    expect(cases).toContain('the sack keeps the plate down');
     const report = await handed('a report to print');
     expect(report.name).toBe('nettlewick-tide-mill-the-miller-s-morning-round.html');
     // It needs nothing but itself, and a browser reads it.
@@ -253,7 +265,7 @@ describe('A designer hands on', () => {
       return [...found.querySelectorAll('text')].map((one) => one.textContent);
     }, lanes.text);
     expect(words).toEqual(expect.arrayContaining(['Sack plate', 'Mill door']));
-    expect((await handed('the lanes (PNG)')).text.slice(1, 4)).toBe('PNG');
+    expect(await drawn(await handed('the lanes (PNG)'))).toBeGreaterThan(100);
     await studio.press('l');
   });
 
@@ -355,6 +367,11 @@ describe('A designer sees it from the side', () => {
     };
     const matrix = await saved(() => page.getByRole('button', { name: 'SVG', exact: true }).click());
     expect(matrix).toMatch(/<title>Sack plate on Sluice gate: fired \d+×/);
+    const tried = await saved(() => page.getByRole('button', { name: 'JSON lines' }).click());
+    const lines = tried.trim().split('\n');
+    expect(lines.map((line) => (JSON.parse(line) as { kind: string }).kind)).toEqual(
+      expect.arrayContaining(['zone', 'chain', 'step', 'gate']),
+    );
     await studio.go('wire');
     const band = page.getByRole('article', { name: 'Chain The hoist lifts who steps on it' });
     await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();

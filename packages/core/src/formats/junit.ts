@@ -8,6 +8,9 @@ import { entrySentence } from '../reading/entries';
 import type { Rehearsal } from '../rehearsal/rehearse';
 import { oneLine, printable } from '../vocabulary/printable';
 
+/** What of a rehearsal is told. */
+type Ended = Pick<Rehearsal, 'ledger' | 'expectations' | 'ticks' | 'rate'>;
+
 interface Case {
   name: string;
   /** How long the walk was, in seconds; null where it did not come to its end. */
@@ -16,7 +19,7 @@ interface Case {
 }
 
 /** Rehearsals as JUnit XML: a suite for each walk, a case for each expectation, with the entries that show a failure. */
-export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehearsal: Rehearsal }[]): string {
+export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehearsal: Ended }[]): string {
   const suites = rehearsed.map(({ walk, rehearsal }) => ({ name: walk.name.trim(), cases: casesOf(level, rehearsal) }));
   const root = counted(
     xml.create('testsuites', { encoding: 'UTF-8' }),
@@ -33,7 +36,7 @@ export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehears
   return root.end({ pretty: true });
 }
 
-function casesOf(level: Level, { ledger, expectations, ticks, rate }: Rehearsal): Case[] {
+function casesOf(level: Level, { ledger, expectations, ticks, rate }: Ended): Case[] {
   const cases = expectations.map(({ label, id, passed, because, entries }): Case => {
     const shown = entries.map((number) => {
       const entry = ledger.at(number)!;

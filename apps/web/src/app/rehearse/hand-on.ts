@@ -1,6 +1,6 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
+import { junitXml, ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
 import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
@@ -29,6 +29,9 @@ import { reportHtml } from './report-html';
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">the ledger for a spreadsheet (CSV)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">the ledger as JSON lines</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">the states over time (VCD)</button>
+        @if ((rehearser.result()?.expectations?.length ?? 0) > 0) {
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="expectations()">what is expected of it (JUnit XML)</button>
+        }
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">this plan (SVG)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">this plan (PNG)</button>
         @if (lanes()) {
@@ -48,7 +51,7 @@ export class HandOn {
   readonly lanes = input<LanesView | undefined>();
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
-  private readonly rehearser = inject(Rehearser);
+  protected readonly rehearser = inject(Rehearser);
   private readonly playback = inject(Playback);
   private readonly api = inject(LevelsApi);
   private readonly levelId = inject(LevelStore).levelId;
@@ -73,6 +76,12 @@ export class HandOn {
   protected vcd(): void {
     const shown = this.rehearser.result();
     if (shown !== null) download(`${this.named()}.vcd`, statesVcd(this.editor.level(), shown), 'text/plain');
+  }
+
+  protected expectations(): void {
+    const [walk, rehearsal] = [this.rehearser.walk(), this.rehearser.result()];
+    if (walk !== null && rehearsal !== null)
+      download(`${this.named()}.xml`, junitXml(this.editor.level(), [{ walk, rehearsal }]), 'application/xml');
   }
 
   protected async plan(how: 'svg' | 'png'): Promise<void> {

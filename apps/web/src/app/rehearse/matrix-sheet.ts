@@ -6,7 +6,7 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { downloadDrawing } from '../board/drawing-file';
 import { OverviewTable, cameOf, nameIn } from '../overview/overview-table';
 import { Pager, partOf } from '../studio/pager';
-import { fileNameOf } from '../studio/download';
+import { download, fileNameOf } from '../studio/download';
 import { Editor } from '../studio/editor';
 import { Named } from '../studio/named';
 import { notePainted } from '../studio/painted';
@@ -174,6 +174,12 @@ export class MatrixSheet {
   }
 
   /** The table as a file of its own. */
+  /** Every zone, chain, step and answer of a gate, and whether it was tried: the same lines as the command line's. */
+  protected handOnTried(): void {
+    const lines = (this.answer()?.covered ?? []).map((one) => `${JSON.stringify(one)}\n`);
+    download(`${fileNameOf(`${this.editor.level().name} coverage`)}.jsonl`, lines.join(''), 'application/x-ndjson');
+  }
+
   protected async handOn(how: 'svg' | 'png'): Promise<void> {
     const level = this.editor.level().name.trim();
     const table = this.table();
