@@ -61,7 +61,7 @@ export default {
       from: { path: '^packages/core/src' },
       to: {
         pathNot:
-          '^(packages/core/src|node_modules/(zod|fastest-levenshtein|jsonc-parser|pure-rand|papaparse|@marcbachmann/cel-js)/)',
+          '^(packages/core/src|node_modules/(zod|fastest-levenshtein|jsonc-parser|pure-rand|papaparse|xmlbuilder|@marcbachmann/cel-js)/)',
         dependencyTypesNot: ['type-only'],
       },
     },
