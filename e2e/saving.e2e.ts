@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { Studio } from './studio';
 
 const studio = new Studio();
@@ -174,6 +175,40 @@ describe('The list of levels', () => {
     await page.getByText('taken as “zones”').waitFor();
     await page.getByRole('button', { name: 'Open what could be saved' }).click();
     await page.getByRole('heading', { name: 'Torn' }).waitFor({ state: 'attached' });
+  });
+
+  it('opens a file that is let go of anywhere: of the studio, too, whose level stays as it was', async () => {
+    const { page } = studio;
+    await studio.openDemo();
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'export' }).click()]);
+    const text = readFileSync(await file.path(), 'utf8').replace('Nettlewick tide mill', 'Brought along');
+    const drop = async (name: string, content: string): Promise<void> => {
+      const carried = await page.evaluateHandle(
+        ([called, inside]) => {
+          const data = new DataTransfer();
+          data.items.add(new File([inside!], called!, { type: 'application/json' }));
+          return data;
+        },
+        [name, content],
+      );
+      const target = page.locator('nw-board, main').first();
+      await target.dispatchEvent('dragover', { dataTransfer: carried });
+      await page.getByText('Let go: it is opened as a level of its own.').waitFor();
+      await target.dispatchEvent('drop', { dataTransfer: carried });
+      await page.getByText('Let go:').waitFor({ state: 'detached' });
+    };
+    const before = page.url();
+    await drop('brought.json', text);
+    await page.getByRole('heading', { name: 'Brought along' }).waitFor({ state: 'attached' });
+    expect(page.url()).not.toBe(before);
+    await page.locator('nw-board .figure').first().waitFor();
+    await drop('cut.json', text.slice(0, 400));
+    await page.getByText(/cut\.json was not opened: \d+ faults?\./).waitFor();
+    await drop('brought.json', text);
+    await page.locator('nw-board .figure').first().waitFor();
+    await page.goto(studio.server.address);
+    await page.getByRole('link', { name: 'Nettlewick tide mill' }).first().waitFor();
+    expect(await page.getByRole('link', { name: 'Brought along' }).count()).toBeGreaterThan(1);
   });
 
   it('finds one of many levels by its name on the first screen, and sees it drawn', async () => {

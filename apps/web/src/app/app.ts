@@ -1,6 +1,7 @@
 import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
+import { DroppedFile } from './studio/dropped-file';
 import { KeptFocus } from './studio/kept-focus';
 import { Theme } from './studio/theme';
 import { Tips } from './studio/tips';
@@ -8,10 +9,32 @@ import { Tips } from './studio/tips';
 @Component({
   selector: 'nw-app',
   imports: [RouterOutlet, Tips],
-  template: '<router-outlet /><nw-tips />',
+  template: `
+    <router-outlet />
+    <nw-tips />
+    @if (dropped.isOver()) {
+      <p class="letting-go" role="status">Let go: it is opened as a level of its own.</p>
+    }
+  `,
+  styles: `
+    .letting-go {
+      position: fixed;
+      inset: 8px;
+      z-index: 2000;
+      margin: 0;
+      display: grid;
+      place-items: end center;
+      padding: 24px;
+      outline: 3px dashed var(--pencil-blue);
+      font: 600 16px var(--face-label);
+      pointer-events: none;
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class App {
+  protected readonly dropped = inject(DroppedFile);
+
   constructor() {
     inject(Theme);
     inject(KeptFocus);

@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
@@ -7,6 +7,7 @@ import type { Fault, Level } from '@nettlewick/core';
 import { failureText } from '../saving/asking';
 import { SmallPlan } from '../board/small-plan';
 import { LevelsApi } from '../saving/levels-api';
+import { DroppedFile } from '../studio/dropped-file';
 import { Pager, partOf } from '../studio/pager';
 import { Theme } from '../studio/theme';
 import { WorkedExamples } from './worked-examples';
@@ -62,11 +63,14 @@ export class LevelsPage {
   protected readonly examples = signal<WorkedExample[]>([]);
   private readonly drawing = new Set<string>();
   protected readonly plans = signal<ReadonlyMap<string, Level>>(new Map());
-  protected readonly dropping = signal(false);
+  private readonly dropped = inject(DroppedFile);
 
   constructor() {
     void this.load();
     effect(() => void this.draw(this.listed().slice(0, DRAWN)));
+    effect(() => {
+      if (this.dropped.waiting().length > 0) untracked(() => void this.read(this.dropped.taken()!));
+    });
     void this.worked.list().then((list) => this.examples.set(list));
   }
 
@@ -94,19 +98,6 @@ export class LevelsPage {
     const level = await this.worked.open(file);
     if (level === null) this.wrong.set('This example cannot be had now. Is the server there?');
     else await this.store(level);
-  }
-
-  protected async dropped(event: DragEvent): Promise<void> {
-    event.preventDefault();
-    this.dropping.set(false);
-    const file = event.dataTransfer?.files[0];
-    if (file !== undefined) await this.read(file);
-  }
-
-  protected dragged(event: DragEvent): void {
-    if (event.dataTransfer?.types.includes('Files') !== true) return;
-    event.preventDefault();
-    this.dropping.set(true);
   }
 
   protected async create(name: string): Promise<void> {
