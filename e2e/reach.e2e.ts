@@ -170,6 +170,66 @@ it('opens a level of five thousand things, finds one by its name, and wires and 
   await fetch(`${studio.server.address}/api/levels/${id}`, { method: 'DELETE' });
 });
 
+it('asks for at most 450 kB on the first screen, the drawing of the mill among it', async () => {
+  // Of somebody who was never here, and without what is kept for later, which comes when the page has been at rest for a while.
+  const context = await studio.browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' });
+  const page = await context.newPage();
+  await page.goto(studio.server.address);
+  await page.locator('.shelf nw-small-plan path').first().waitFor();
+  await page.locator('.examples button').first().waitFor();
+  const asked = await page.evaluate(() =>
+    [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')].map(
+      (one) => (one as PerformanceResourceTiming).encodedBodySize,
+    ),
+  );
+  await context.close();
+  expect(asked.length).toBeGreaterThan(8);
+  expect(asked.reduce((sum, bytes) => sum + bytes, 0)).toBeLessThan(450_000);
+});
+
+it.each([
+  // A window of 1280 by 800 at 200 %.
+  { width: 640, height: 400, least: { width: 400, height: 140 } },
+  { width: 1280, height: 800, least: { width: 380, height: 320 } },
+  { width: 1920, height: 1080, least: { width: 500, height: 400 } },
+  { width: 2560, height: 1440, least: { width: 700, height: 600 } },
+])(
+  'shows the plan in every place of a window of $width by $height, and the page itself never scrolls',
+  async ({ width, height, least }) => {
+    const { page } = studio;
+    await page.setViewportSize({ width, height });
+    await studio.openDemo();
+    for (const place of ['draw', 'wire', 'rehearse', 'check']) {
+      await studio.go(place);
+      const board = page.locator('nw-board').first();
+      await board.scrollIntoViewIfNeeded();
+      const seen = (await board.boundingBox())!;
+      expect({ place, isWide: seen.width >= least.width, isHigh: seen.height >= least.height }).toEqual({
+        place,
+        isWide: true,
+        isHigh: true,
+      });
+      const itself = await page.evaluate(() => {
+        const { scrollWidth, scrollHeight } = document.scrollingElement!;
+        return { beside: scrollWidth - innerWidth, below: scrollHeight - innerHeight };
+      });
+      expect(itself).toEqual({ beside: 0, below: 0 });
+      // Whatever can be pressed lies within the window, once it is scrolled to.
+      const beyond = await page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('button, a, input')]
+          .filter((one) => one.checkVisibility() && one.closest('.unseen, nw-board, .entries, .both, .table') === null)
+          .filter((one) => {
+            const { left, right } = one.getBoundingClientRect();
+            return right > left && (left < -1 || right > innerWidth + 1);
+          })
+          .map((one) => one.outerHTML.slice(0, 120)),
+      );
+      expect(beyond).toEqual([]);
+    }
+    await page.setViewportSize({ width: 1280, height: 800 });
+  },
+);
+
 it('says what is wrong, and what to do, when a level is not there or the server does not answer', async () => {
   const { page } = studio;
   await page.goto(`${studio.server.address}/levels/00000000-0000-4000-8000-000000000000/draw`);

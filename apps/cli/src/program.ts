@@ -1,17 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import {
-  ledgerCsv,
-  nameOf,
-  reasonOf,
-  rehearse,
-  snagsOf,
-  statesVcd,
-  warningsOf,
-  oneLine,
-  printable,
-  junitXml,
-} from '@nettlewick/core';
+import { ledgerCsv, nameOf, reasonOf, rehearse, snagsOf, statesVcd, warningsOf, oneLine, printable } from '@nettlewick/core';
+import { junitXml } from '@nettlewick/core/junit';
 import type { Fault, HouseRules, Level } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';

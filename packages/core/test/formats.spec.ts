@@ -4,17 +4,8 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse as readVcd } from 'vcd-parser';
-import {
-  entrySentence,
-  junitXml,
-  ledgerCsv,
-  nameOf,
-  parseLevel,
-  parseLevelText,
-  rehearse,
-  statesVcd,
-  valuesAt,
-} from '../src/index';
+import { entrySentence, ledgerCsv, nameOf, parseLevel, parseLevelText, rehearse, statesVcd, valuesAt } from '../src/index';
+import { junitXml } from '../src/formats/junit';
 import type { Expectation, Level } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, flag, goTo, levelOf, step, visitor, walk, zone } from './build';

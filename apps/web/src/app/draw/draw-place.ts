@@ -71,6 +71,7 @@ const NEAR = 7;
   ],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
+  host: { '[class.split]': 'fold.isOpen() && !fold.isAlone()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DrawPlace {
