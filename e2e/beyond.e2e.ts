@@ -132,6 +132,45 @@ it('By the buttons of a gamepad, or by keys, what lies near is picked up, put do
   await page.getByRole('button', { name: 'End', exact: true }).click();
 });
 
+it('Two visitors are walked by turns, on one clock, and are kept as one walk', async () => {
+  await studio.openDemo('rehearse');
+  const { page } = studio;
+  await page.getByRole('button', { name: 'Walk it yourself' }).click();
+  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  const at = async (thing: string): Promise<{ x: number; y: number }> => {
+    await studio.settled();
+    const { x, y } = (await page.locator(`nw-board [data-thing="${thing}"]`).first().boundingBox())!;
+    return { x, y };
+  };
+  const walks = async (who: string, other: string, key: string): Promise<void> => {
+    const [before, still] = [await at(who), await at(other)];
+    await page.keyboard.down(key);
+    await page.waitForTimeout(600);
+    await page.keyboard.up(key);
+    const after = await at(who);
+    expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeGreaterThan(8);
+    expect(await at(other)).toEqual(still);
+  };
+  await studio.choose('Visitor that you walk', 'Miller');
+  await walks('miller', 'goose', 'ArrowUp');
+  await studio.choose('Visitor that you walk', 'Goose');
+  await page.locator('nw-board').first().focus();
+  await walks('goose', 'miller', 'ArrowLeft');
+  await studio.choose('Visitor that you walk', 'Miller');
+  await page.locator('nw-board').first().focus();
+  await walks('miller', 'goose', 'ArrowRight');
+  await studio.press('Space');
+  await page.getByRole('button', { name: 'Walk on' }).waitFor();
+  await studio.press('k');
+  await page.getByText(/Kept as the walk “Walked by hand/).waitFor();
+  const said = (text: string) => page.locator('.entry').filter({ hasText: text }).first();
+  await said('Miller has arrived').waitFor();
+  await said('Goose has arrived').waitFor();
+  await studio.saved();
+  const { routes } = (await studio.stored()).level.walks.at(-1)!;
+  expect(routes.map(({ visitor }) => visitor).sort()).toEqual(['goose', 'miller']);
+});
+
 describe('A designer finds what hangs on the house rules', () => {
   it('an order that only holds under one rule, and makes it safe by a press', async () => {
     await openExample(/^Two zones left and entered in one tick/);

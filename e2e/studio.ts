@@ -19,6 +19,8 @@ export class Studio {
   context!: BrowserContext;
   page!: Page;
   complaints: string[] = [];
+  /** What a server would not take of what was sent to be kept: nothing that can be done in the studio may make a level that is none. */
+  refused: string[] = [];
   private port = 0;
   private database = '';
 
@@ -43,6 +45,11 @@ export class Studio {
   async newPage(): Promise<Page> {
     const page = await this.context.newPage();
     this.complaints = complaintsOf(page, () => this.server.address);
+    page.on('response', async (response) => {
+      const request = response.request();
+      if (response.status() !== 400 || !/\/api\/levels/.test(request.url()) || request.method() === 'GET') return;
+      this.refused.push(`${request.method()} ${request.url()}: ${await response.text().catch(() => '')}`);
+    });
     return page;
   }
 
@@ -59,6 +66,7 @@ export class Studio {
   async end(): Promise<void> {
     await this.browser?.close();
     await this.server?.stop();
+    expect(this.refused).toEqual([]);
   }
 
   /** Opens the demo in a place of the studio, by its address. */
@@ -181,4 +189,5 @@ export interface Stored {
     causes: { on: string; of: string; filter: { kinds: string[] }; limit: number | null }[];
     steps: { kind: string; delay: number; start: string; text?: string; door?: string }[];
   }[];
+  walks: { name: string; routes: { visitor: string }[] }[];
 }

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { createThing, emptyLevel } from '@nettlewick/core';
+import { createThing, emptyLevel, parseLevel } from '@nettlewick/core';
 import type { Level, Place } from '@nettlewick/core';
 import { Editor } from '../src/app/studio/editor';
 import { openStore } from './opened';
@@ -75,4 +75,18 @@ describe('A place that is picked', () => {
     expect(pick({ of: 'pad', axes: 'own' }, { x: 3, y: 4, z: 2.5 })).toMatchObject({ x: 3, y: -1, z: 1.5 });
     expect(pick({ height: 'ground' }, { x: 3, y: 4, z: 2.5 })).toMatchObject({ z: 0.5 });
   });
+});
+
+it('Walks that were found or walked by hand keep the level one that can be saved, however often the same is kept', () => {
+  const editor = editing(empty);
+  const instructions = [
+    { id: 'wait-1', do: 'wait' as const, seconds: 1 },
+    { id: 'wait-1', do: 'wait' as const, seconds: 2 },
+  ];
+  const long = 'Tries the second of the two leaves of the gate between the race and the old mill yard';
+  const first = editor.addWalk(long, [{ visitor: 'player-1', instructions }]);
+  const second = editor.addWalk(long, [{ visitor: 'player-1', instructions }], 30);
+  expect(first.name).not.toBe(second.name);
+  expect(parseLevel(JSON.parse(JSON.stringify(editor.level())))).toMatchObject({ ok: true });
+  expect(editor.level().walks.map(({ routes }) => routes[0]!.instructions.length)).toEqual([0, 2, 2]);
 });

@@ -21,6 +21,7 @@ import {
   freeName,
   invert,
   merge,
+  nameSchema,
   nameTakenBy,
   parseLevel,
   parseLevelText,
@@ -332,6 +333,17 @@ describe('What can be drawn', () => {
 it('finds free names, without regard to case', () => {
   expect(freeName(demo, 'Weir')).toBe('Weir');
   expect(freeName(demo, 'miller')).toBe('miller 2');
+  // However long what is wanted is, a name comes of it, also twice.
+  fc.assert(
+    fc.property(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 120 }), (wanted) => {
+      const first = freeName(demo, `Mill ${wanted}`);
+      expect(nameSchema.safeParse(first).success).toBe(true);
+      const flag = { ...demo.flags[0]!, id: 'taken', name: first };
+      const second = freeName({ ...demo, flags: [...demo.flags, flag] }, `Mill ${wanted}`);
+      expect(nameSchema.safeParse(second).success).toBe(true);
+      expect(second.trim().toLowerCase()).not.toBe(first.trim().toLowerCase());
+    }),
+  );
   expect(nameTakenBy(demo, ' GOOSE ', 'miller')).toBe('Goose');
   expect(nameTakenBy(demo, ' GOOSE ', 'goose')).toBeNull();
 });

@@ -2,7 +2,7 @@ import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
 import type { Fixture, FixtureName } from '../kinds/fixtures';
 import type { Collection, Level, Thing } from './level';
 import { collections, levelShape } from './level';
-import { nameKey } from '../vocabulary/quantities';
+import { NAME_MOST, nameKey } from '../vocabulary/quantities';
 import type { Vector } from '../vocabulary/quantities';
 import { headingOf } from '../space/headings';
 
@@ -154,17 +154,23 @@ const bodies = {
   prop: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 0.5 } }, mass: 25, speed: 1 },
 };
 
-/** The name if it is free in the level, or with the first number that makes it so. */
+/** The name if it is free in the level, or with the first number that makes it so; as much of it as a name may have. */
 export function freeName(level: Level, wanted: string): string {
   const taken = new Set<string>();
   for (const collection of collections) {
     for (const thing of level[collection]) taken.add(nameKey(thing.name));
   }
-  if (!taken.has(nameKey(wanted))) return wanted;
-  const stem = wanted.replace(/ \d+$/, '').slice(0, 74);
+  const whole = beginning(wanted, NAME_MOST);
+  if (!taken.has(nameKey(whole))) return whole;
+  const stem = beginning(whole.replace(/ \d+$/, ''), NAME_MOST - 6);
   for (let number = 2; ; number++) {
     if (!taken.has(nameKey(`${stem} ${number}`))) return `${stem} ${number}`;
   }
+}
+
+/** So many characters of a text, and no half of one. */
+function beginning(text: string, most: number): string {
+  return text.slice(0, most).replace(/[\ud800-\udbff]$/, '');
 }
 
 /** The name of another thing that already has this name, or null. */

@@ -106,7 +106,7 @@ export class Live {
   }
 
   /**
-   * What was walked, as routes: way points where the direction changed, waits, and what was done, for those who were steered; the
+   * What was walked, as routes whose ids are of this answer alone: way points where the direction changed, waits, and what was done, for those who were steered; the
    * routes of the walk for all others.
    */
   routes(): Route[] {

@@ -56,10 +56,13 @@ export const reference = z
   .regex(/^(?:[a-z0-9][a-z0-9-]{0,63})?$/, 'A reference is the id of a thing, or empty while nothing is chosen yet')
   .meta({ description: 'id of another thing; empty while nothing is chosen yet' });
 
+/** How long a name may be, in characters. */
+export const NAME_MOST = 80;
+
 /** Readable and unique within the level, compared without case and outer spaces. */
 export const name = z
   .string()
-  .max(80, 'A name has at most 80 characters')
+  .max(NAME_MOST, `A name has at most ${NAME_MOST} characters`)
   .refine((text) => text.trim() !== '', 'A name needs at least one visible character')
   .refine((text) => !/[\u0000-\u001f\u007f]/.test(text), 'A name may not hold line breaks or control characters')
   .meta({ description: 'readable name, unique within the level without regard to case and outer spaces', minLength: 1 });

@@ -243,7 +243,7 @@ export class ThingSheet {
     if (one === null) return;
     const id = this.editor.newId('chain');
     const { saidOf, verb } = kindOfCause(event);
-    const name = `${one.thing.name.trim()}: ${saidOf === 'visitor' ? 'somebody ' : ''}${verb}`.slice(0, 74);
+    const name = `${one.thing.name.trim()}: ${saidOf === 'visitor' ? 'somebody ' : ''}${verb}`;
     this.editor.add('chains', this.editor.newChain(id, name, [this.editor.newCause(event, one.thing.id)]));
     this.editor.select(id);
     void this.router.navigate(this.places.path('wire'));

@@ -1,6 +1,6 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
-import { Ledger, freeName, keeping, tracksUpTo } from '@nettlewick/core';
+import { Ledger, keeping, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
 import type { Facing } from '../board/section-view';
 import { Editor } from '../studio/editor';
@@ -32,6 +32,9 @@ const ways: Record<Direction, { x: number; y: number }> = {
 const STALL = 250;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
+
+/** What is kept is called. */
+const WALKED = 'Walked by hand';
 
 interface Walking {
   /** Which way the section looks, while it is what is walked in; null for the plan. */
@@ -246,14 +249,11 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     await this.asked;
     try {
       const routes = await Promise.race([room.remote.routes(), room.ended]);
-      const level = this.editor.level();
-      const name = freeName(level, 'Walked by hand');
-      const id = this.editor.newId('walk');
       const atMost = Math.min(3600, Math.max(walk.atMost, Math.ceil(live.ticks / live.rate) + 10));
-      this.setAside(live, name);
+      this.setAside(live, this.editor.freeName(WALKED));
       this.isKept = true;
       this.end();
-      this.editor.add('walks', { id, name, atMost, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
+      const { id, name } = this.editor.addWalk(WALKED, routes, atMost);
       this.rehearser.choose(id);
       return name;
     } catch (error) {

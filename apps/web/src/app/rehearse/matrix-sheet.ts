@@ -161,9 +161,7 @@ export class MatrixSheet {
         );
         return;
       }
-      const id = this.editor.newId('walk');
-      const name = this.editor.freeName(`Tries ${gap.name}`);
-      this.editor.add('walks', { id, name, atMost: 120, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
+      const { id, name } = this.editor.addWalk(`Tries ${gap.name}`, routes);
       this.rehearser.choose(id);
       this.editor.say(`“${name}” tries it. Undo takes the walk away again.`);
     } catch (error) {

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
-import { freeName } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTabsModule } from 'ng-zorro-antd/tabs';
@@ -192,17 +191,9 @@ export class RehearsePlace {
 
   protected newWalk(): void {
     const level = this.editor.level();
-    const id = this.editor.newId('walk');
     const visitor = level.visitors.find((one) => one.kind === 'player') ?? level.visitors[0];
     const routes = visitor === undefined ? [] : [{ visitor: visitor.id, instructions: [] }];
-    this.editor.add('walks', {
-      id,
-      name: freeName(level, 'New walk'),
-      atMost: 120,
-      jitter: { start: 0, speed: 0 },
-      routes,
-      expectations: [],
-    });
+    const { id } = this.editor.addWalk('New walk', routes);
     this.rehearser.choose(id);
     this.sheet.set('walk');
   }

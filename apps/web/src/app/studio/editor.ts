@@ -38,6 +38,7 @@ import type {
   Found,
   Level,
   Place,
+  Route,
   Slot,
   Thing,
   Vector,
@@ -339,6 +340,17 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
       cooldown: 0,
       cooldownFor: 'all',
     };
+  }
+
+  /** Adds a walk of routes that came from elsewhere, whose instructions get ids of their own, and gives it a free name; answers both. */
+  addWalk(wanted: string, from: readonly Route[], atMost = 120): { id: string; name: string } {
+    const [id, name] = [this.newId('walk'), this.freeName(wanted)];
+    const routes = from.map((route) => ({
+      ...route,
+      instructions: route.instructions.map((one) => ({ ...one, id: this.newId('go') })),
+    }));
+    this.add('walks', { id, name, atMost, jitter: { start: 0, speed: 0 }, routes, expectations: [] });
+    return { id, name };
   }
 
   addFlag(id: string): void {

@@ -233,7 +233,7 @@ export class WirePlace {
     const id = this.editor.newId('chain');
     const causes =
       source === null ? [this.editor.newCause('enter', '')] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
-    const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`.slice(0, 74);
+    const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`;
     this.editor.add('chains', this.editor.newChain(id, name, causes));
     if (source === null) this.asked.editNext({ thing: id, path: '/causes/0/of' });
     this.open(id);
