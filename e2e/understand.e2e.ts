@@ -89,7 +89,7 @@ describe('A designer understands', () => {
     await lanes.locator('.span').first().waitFor();
     const names = (await lanes.locator('.names li').allInnerTexts()).map((name) => name.replace(/^⁝\s*/, ''));
     expect(names).toEqual(expect.arrayContaining(['Miller', 'Sack plate', 'Sluice gate']));
-    await lanes.locator('.span', { hasText: 'moves to open' }).first().click();
+    await lanes.locator('.span[aria-label*="moves to open"]').first().click();
     await studio.settled();
     expect(await page.getByTestId('time').innerText()).not.toMatch(/^0\.00/);
   });

@@ -396,7 +396,7 @@ describe('A designer reads what a chain leads to', () => {
     expect(await hoist.locator('.hold').count()).toBe(3);
     expect(await hoist.locator('.hold').first().getAttribute('data-tip')).toMatch(/^Control is held from [\d.]+ s to [\d.]+ s$/);
     await hoist.getByRole('button', { name: 'Remove this step' }).last().click();
-    await hoist.locator('.hold[title*="not given back"]').first().waitFor();
+    await hoist.locator('.hold[data-tip*="not given back"]').first().waitFor();
   });
 
   it('drags a step from one chain to another', async () => {
