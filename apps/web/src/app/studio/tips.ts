@@ -1,5 +1,5 @@
 import { DOCUMENT } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, ChangeDetectorRef, Component, DestroyRef, inject, signal } from '@angular/core';
 import { NzTooltipModule } from 'ng-zorro-antd/tooltip';
 
 /**
@@ -51,7 +51,14 @@ export class Tips {
     listen('focusout', () => this.putAway());
     listen('pointerdown', () => this.putAway());
     listen('wheel', () => this.putAway());
-    listen('keydown', ({ key }) => key !== 'Shift' && this.putAway());
+    const changes = inject(ChangeDetectorRef);
+    listen('keydown', ({ key }) => {
+      if (key === 'Shift') return;
+      const wasVisible = this.visible();
+      this.putAway();
+      // At once: what lies over the page takes Escape for itself, which is meant for what is being done.
+      if (wasVisible) changes.detectChanges();
+    });
     inject(DestroyRef).onDestroy(() => {
       over.abort();
       clearTimeout(this.due);
