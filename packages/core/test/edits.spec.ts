@@ -239,6 +239,34 @@ describe('What copies point to', () => {
     expect(left.chains).toHaveLength(demo.chains.length + door.things.filter(({ collection }) => collection === 'chains').length);
   });
 
+  it('keeps the order of chains, in which they are tried, also of one that comes along', () => {
+    const [first, second] = [demo.chains[0]!, demo.chains[1]!];
+    const fragment = fragmentOf(demo, [second.id], true);
+    const acting = { ...fragment, beside: [...fragment.beside, ...fragmentOf(demo, [first.id], false).things] };
+    const { delay, start } = first.steps[0]!;
+    const step = { id: 'switches', delay, start, kind: 'enable' as const, thing: second.id, tagged: '', insideEnter: false };
+    expect(acting.beside.at(-1)!.place).toBeLessThan(fragment.things[0]!.place);
+    acting.beside[acting.beside.length - 1]!.thing = { ...first, steps: [step] };
+    const plan = copyPlan(demo, acting, none);
+    expect(plan.questions.find(({ id }) => id === first.id)).toMatchObject({ is: 'acting', answer: A_COPY });
+    expect(plan.things.filter(({ collection }) => collection === 'chains').map(({ thing }) => thing.id)).toEqual([
+      first.id,
+      second.id,
+    ]);
+  });
+
+  it('of a tail of fifty thousand that hang on each other is found out', () => {
+    const [door] = demo.fixtures;
+    const fixtures = Array.from({ length: 50_000 }, (_, i) => ({
+      ...door!,
+      id: `link-${i}`,
+      name: `Link ${i}`,
+      attachedTo: i === 0 ? '' : `link-${i - 1}`,
+    }));
+    const chained = { ...emptyLevel('Tail'), fixtures } as Level;
+    expect(fragmentOf(chained, ['link-49999'], true).beside).toHaveLength(49_999);
+  });
+
   it('comes along into a level that lacks it, down to the last, and is a namesake where the level has one', () => {
     const empty = emptyLevel('Yard');
     const after = put(empty, doorstep);

@@ -39,7 +39,8 @@ export interface CopyPlan {
 
 /**
  * What has to be decided when a fragment is put into a level, with what is usual where nothing was answered: what the level has is
- * named as it is, and what it lacks is copied too; a chain is copied if all that it acts on by name is. What is copied because of an answer asks in turn.
+ * named as it is, and what it lacks is copied too; a chain is copied if all that it acts on by name is. What is copied because of an
+ * answer asks in turn.
  */
 export function copyPlan(level: Level, { things, beside }: Fragment, answers: ReadonlyMap<string, string>): CopyPlan {
   const copies = new Map(things.map((piece) => [piece.thing.id, piece]));
@@ -58,9 +59,8 @@ export function copyPlan(level: Level, { things, beside }: Fragment, answers: Re
       along.add(next.id);
     } else if (question.answer !== AS_IT_IS) instead.set(next.id, question.answer);
   }
-  // In the order of the document, as before.
-  const order = [...things, ...beside].filter(({ thing }) => copies.has(thing.id));
-  return { things: order, along, instead, questions: questions.map((one) => ({ ...one, by: namesOf(one) })) };
+  const ordered = [...copies.values()].sort((a, b) => a.place - b.place);
+  return { things: ordered, along, instead, questions: questions.map((one) => ({ ...one, by: namesOf(one) })) };
 
   function firstOpen(): CopyQuestion | null {
     for (const piece of beside) {

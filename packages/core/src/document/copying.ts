@@ -1,5 +1,5 @@
 import { withValue } from '../vocabulary/paths';
-import { freeName } from './create';
+import { freeNames } from './create';
 import { freeGroup } from './groups';
 import { add } from './edits';
 import type { Edit } from './edits';
@@ -7,13 +7,14 @@ import { expressionsOf } from './expressions';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 import { lookup } from './lookup';
-import { connections, referencesOf } from './references';
+import { referencesOf } from './references';
 import { namedTarget } from './targets';
 
-/** A thing, and the list of the level that it stands in. */
+/** A thing, the list of the level that it stands in, and where it stood among all things, so that copies keep their order. */
 export interface Piece {
   collection: Collection;
   thing: Thing;
+  place: number;
 }
 
 /** Some things of a level, to be put elsewhere: plain data, as it goes through a clipboard. */
@@ -32,28 +33,37 @@ export function fragmentOf(level: Level, ids: readonly string[], wiring: boolean
   const beside = new Set<string>();
   if (wiring) {
     for (const one of [...level.zones, ...level.fixtures]) if (wanted.has(one.attachedTo)) wanted.add(one.id);
-    for (const id of [...wanted]) for (const chain of connections(level, id).setsOff) wanted.add(chain);
+    const setOff = level.chains.filter((chain) =>
+      referencesOf('chains', chain).some(({ role, to }) => role === 'cause' && wanted.has(to)),
+    );
+    for (const { id } of setOff) wanted.add(id);
     for (const { id, steps } of level.chains) if (steps.some((step) => wanted.has(namedTarget(step) ?? ''))) beside.add(id);
-    for (const id of [...wanted, ...beside]) addNamed(level, id, beside);
+    addNamed(level, [...wanted, ...beside], beside);
   }
-  return { things: pieces(level, (id) => wanted.has(id)), beside: pieces(level, (id) => beside.has(id) && !wanted.has(id)) };
+  const things: Piece[] = [];
+  const others: Piece[] = [];
+  let place = 0;
+  for (const collection of collections)
+    for (const thing of level[collection] as Thing[]) {
+      const into = wanted.has(thing.id) ? things : beside.has(thing.id) ? others : null;
+      into?.push({ collection, thing, place });
+      place += 1;
+    }
+  return { things, beside: others };
 }
 
-/** Adds what a thing names, and what that names, down to the last; but for the rooms that they stand in. */
-function addNamed(level: Level, id: string, to: Set<string>): void {
-  const found = lookup(level).get(id);
-  if (found === undefined) return;
-  for (const named of referencesOf(found.collection, found.thing)) {
-    if (named.role === 'room' || to.has(named.to)) continue;
-    to.add(named.to);
-    addNamed(level, named.to, to);
+/** Adds what things name, and what that names, down to the last; but for the rooms that they stand in. */
+function addNamed(level: Level, ids: readonly string[], to: Set<string>): void {
+  const open = [...ids];
+  for (let id = open.pop(); id !== undefined; id = open.pop()) {
+    const found = lookup(level).get(id);
+    if (found === undefined) continue;
+    for (const named of referencesOf(found.collection, found.thing)) {
+      if (named.role === 'room' || to.has(named.to)) continue;
+      to.add(named.to);
+      open.push(named.to);
+    }
   }
-}
-
-function pieces(level: Level, isWanted: (id: string) => boolean): Piece[] {
-  return collections.flatMap((collection) =>
-    (level[collection] as Thing[]).filter(({ id }) => isWanted(id)).map((thing) => ({ collection, thing })),
-  );
 }
 
 /** Where a copy is put: moved by so many metres, into a room if one is given; and what it names instead of what the first ones do. */
@@ -79,9 +89,10 @@ export function pasted(
   const renamed = new Map([...(instead ?? []), ...own]);
   const edits: Edit[] = [];
   const groups = new Map<string, string>();
+  const nameFor = freeNames(level);
   let now = level;
   for (const { collection, thing } of things) {
-    const copy = { ...copied(collection, thing, renamed, newId, by), name: freeName(now, thing.name.trim()) } as Thing;
+    const copy = { ...copied(collection, thing, renamed, newId, by), name: nameFor(thing.name.trim()) } as Thing;
     // Copies of a group are a group of their own.
     if ('group' in copy && copy.group !== undefined && copy.group !== '') {
       const ownGroup = groups.get(copy.group) ?? freeGroup(now, copy.group.replace(/ \d+$/, ''));

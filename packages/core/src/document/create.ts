@@ -156,16 +156,27 @@ const bodies = {
 
 /** The name if it is free in the level, or with the first number that makes it so; as much of it as a name may have. */
 export function freeName(level: Level, wanted: string): string {
+  return freeNames(level)(wanted);
+}
+
+/** Gives names that are free in a level, and were not given before. */
+export function freeNames(level: Level): (wanted: string) => string {
   const taken = new Set<string>();
-  for (const collection of collections) {
-    for (const thing of level[collection]) taken.add(nameKey(thing.name));
-  }
-  const whole = beginning(wanted, NAME_MOST);
-  if (!taken.has(nameKey(whole))) return whole;
-  const stem = beginning(whole.replace(/ \d+$/, ''), NAME_MOST - 6);
-  for (let number = 2; ; number++) {
-    if (!taken.has(nameKey(`${stem} ${number}`))) return `${stem} ${number}`;
-  }
+  for (const collection of collections) for (const thing of level[collection]) taken.add(nameKey(thing.name));
+  /** How far the numbers of a stem are given away. */
+  const given = new Map<string, number>();
+  return (wanted) => {
+    let name = beginning(wanted, NAME_MOST);
+    if (taken.has(nameKey(name))) {
+      const stem = beginning(name.replace(/ \d+$/, ''), NAME_MOST - 6);
+      let number = given.get(nameKey(stem)) ?? 2;
+      while (taken.has(nameKey(`${stem} ${number}`))) number++;
+      given.set(nameKey(stem), number);
+      name = `${stem} ${number}`;
+    }
+    taken.add(nameKey(name));
+    return name;
+  };
 }
 
 /** So many characters of a text, and no half of one. */

@@ -7,15 +7,18 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { DialogName } from '../studio/dialog-name';
 import { Editor } from '../studio/editor';
 import { Named } from '../studio/named';
+import { Pager, partOf } from '../studio/pager';
 import type { Putting } from './copying';
 
 /** So many names are listed; the others are counted. */
 const NAMES = 3;
+/** So many questions are shown at once. */
+const AT_ONCE = 40;
 
 /** Before copies are put in: what they are to point to, and which chains that act on the first ones are to act on them, too. */
 @Component({
   selector: 'nw-copies-sheet',
-  imports: [DialogName, FormsModule, Named, NzModalModule, NzSelectModule],
+  imports: [DialogName, FormsModule, Named, NzModalModule, NzSelectModule, Pager],
   templateUrl: './copies-sheet.html',
   styleUrl: './copies-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,8 +31,10 @@ export class CopiesSheet {
   private readonly answers = signal<ReadonlyMap<string, string>>(new Map());
   protected readonly plan = computed(() => copyPlan(this.editor.level(), this.putting().fragment, this.answers()));
   protected readonly copied = computed(() => listed(this.putting().fragment.things.map(({ thing }) => thing.name.trim())));
+  protected readonly first = signal(0);
+  protected readonly atOnce = AT_ONCE;
   protected readonly questions = computed(() =>
-    this.plan().questions.map((question) => ({
+    partOf(this.plan().questions, this.first(), AT_ONCE).map((question) => ({
       ...question,
       about: question.is === 'named' ? `${listed(question.by)} ${verb(question)} it` : `acts on ${listed(question.by)}`,
       ask: `${question.name.trim()}, ${question.word}`,

@@ -3,7 +3,7 @@ import type { Collection, Fragment, Piece } from '@nettlewick/core';
 import { z } from 'zod';
 import { keep, kept } from './kept';
 
-const pieces = z.array(z.object({ collection: z.enum(collections), thing: z.unknown() }));
+const pieces = z.array(z.object({ collection: z.enum(collections), thing: z.unknown(), place: z.number() }));
 const shape = z.object({ things: pieces, beside: pieces.default([]) });
 
 /** Keeps what was copied, for other rooms, levels and windows of this browser. False if nothing can be kept. */
@@ -24,8 +24,8 @@ export function copiedLast(): Fragment | null {
 }
 
 function whole(found: z.infer<typeof pieces>): Piece[] {
-  return found.flatMap(({ collection, thing }) => {
+  return found.flatMap(({ collection, thing, place }) => {
     const read = parseThing(collection as Collection, thing);
-    return read.ok ? [{ collection: collection as Collection, thing: read.thing }] : [];
+    return read.ok ? [{ collection: collection as Collection, thing: read.thing, place }] : [];
   });
 }
