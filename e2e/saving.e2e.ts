@@ -182,21 +182,8 @@ describe('The list of levels', () => {
     await studio.openDemo();
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'export' }).click()]);
     const text = readFileSync(await file.path(), 'utf8').replace('Nettlewick tide mill', 'Brought along');
-    const drop = async (name: string, content: string): Promise<void> => {
-      const carried = await page.evaluateHandle(
-        ([called, inside]) => {
-          const data = new DataTransfer();
-          data.items.add(new File([inside!], called!, { type: 'application/json' }));
-          return data;
-        },
-        [name, content],
-      );
-      const target = page.locator('nw-board, main').first();
-      await target.dispatchEvent('dragover', { dataTransfer: carried });
-      await page.getByText('Let go: it is opened as a level of its own.').waitFor();
-      await target.dispatchEvent('drop', { dataTransfer: carried });
-      await page.getByText('Let go:').waitFor({ state: 'detached' });
-    };
+    const drop = (name: string, content: string): Promise<void> =>
+      studio.drop(page.locator('nw-board').first(), name, content, 'opened as a level of its own');
     const before = page.url();
     await drop('brought.json', text);
     await page.getByRole('heading', { name: 'Brought along' }).waitFor({ state: 'attached' });
@@ -204,7 +191,7 @@ describe('The list of levels', () => {
     await page.locator('nw-board .figure').first().waitFor();
     await drop('cut.json', text.slice(0, 400));
     await page.getByText(/cut\.json was not opened: \d+ faults?\./).waitFor();
-    await drop('brought.json', text);
+    await studio.drop(page.locator('main'), 'brought.json', text, 'opened as a level of its own');
     await page.locator('nw-board .figure').first().waitFor();
     await page.goto(studio.server.address);
     await page.getByRole('link', { name: 'Nettlewick tide mill' }).first().waitFor();

@@ -1,5 +1,5 @@
 import pg from 'pg';
-import type { Browser, BrowserContext, Page } from 'playwright-core';
+import type { Browser, BrowserContext, Locator, Page } from 'playwright-core';
 import { freePort } from '../scripts/postgres';
 import { demoFile, studioFolder } from '../scripts/paths';
 import { startServer } from '../scripts/server-process';
@@ -104,6 +104,22 @@ export class Studio {
       .getByTestId('save-state')
       .filter({ hasText: /^\s*saved/ })
       .waitFor();
+  }
+
+  /** Drags a file over something and lets it go there, where the page says what becomes of it. */
+  async drop(target: Locator, name: string, content: string, becomes: string): Promise<void> {
+    const dataTransfer = await this.page.evaluateHandle(
+      ([called, inside]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([inside!], called!));
+        return data;
+      },
+      [name, content],
+    );
+    await target.dispatchEvent('dragover', { dataTransfer });
+    await this.page.getByText(`Let go: it is ${becomes}.`).waitFor();
+    await target.dispatchEvent('drop', { dataTransfer });
+    await this.page.getByText('Let go:').waitFor({ state: 'detached' });
   }
 
   /** Waits until this browser keeps the whole page, for when the server does not answer. */

@@ -12,8 +12,8 @@ import { Tips } from './studio/tips';
   template: `
     <router-outlet />
     <nw-tips />
-    @if (dropped.isOver()) {
-      <p class="letting-go" role="status">Let go: it is opened as a level of its own.</p>
+    @if (dropped.becomes(); as what) {
+      <p class="letting-go" role="status">Let go: it is {{ what }}.</p>
     }
   `,
   styles: `

@@ -28,6 +28,7 @@ const LOG_ROWS = 40;
   imports: [FormsModule, NzInputNumberModule, NzTableModule, Pager, SpreadChart],
   templateUrl: './what-if-sheet.html',
   styleUrl: './what-if-sheet.css',
+  host: { 'data-takes': 'read as a log of a play', '(drop)': 'dropped($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WhatIfSheet {
@@ -125,10 +126,21 @@ export class WhatIfSheet {
     });
   }
 
-  protected async read(input: HTMLInputElement): Promise<void> {
+  protected async take(input: HTMLInputElement): Promise<void> {
     const file = input.files?.[0];
     input.value = '';
+    if (file !== undefined) await this.read(file);
+  }
+
+  /** A log that is let go of over the sheet is read, too. */
+  protected async dropped(event: DragEvent): Promise<void> {
+    const file = event.dataTransfer?.files[0];
     if (file === undefined) return;
+    event.preventDefault();
+    await this.read(file);
+  }
+
+  private async read(file: File): Promise<void> {
     if (file.size > MOST) {
       this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Cut it to the part that matters.`);
       return;

@@ -2,14 +2,18 @@ import { DOCUMENT, Injectable, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 
+/** What becomes of a file that is let go of where nothing else takes it. */
+const USUALLY = 'opened as a level of its own';
+
 /**
  * A file that is dragged over the page, and let go of: anywhere, for it is opened as a level of its own, on the first screen, which
- * says what is wrong with it if something is. The browser would show it in place of the page.
+ * says what is wrong with it if something is. The browser would show it in place of the page. What takes files itself says what
+ * becomes of them there, in `data-takes`.
  */
 @Injectable({ providedIn: 'root' })
 export class DroppedFile extends signalStore(
   { protectedState: false },
-  withState<{ isOver: boolean; waiting: readonly File[] }>({ isOver: false, waiting: [] }),
+  withState<{ becomes: string | null; waiting: readonly File[] }>({ becomes: null, waiting: [] }),
 ) {
   constructor() {
     super();
@@ -18,15 +22,16 @@ export class DroppedFile extends signalStore(
     page.addEventListener('dragover', (event) => {
       if (event.dataTransfer?.types.includes('Files') !== true) return;
       event.preventDefault();
-      patchState(this, { isOver: true });
+      const over = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-takes]') : null;
+      patchState(this, { becomes: over?.dataset['takes'] ?? USUALLY });
     });
     page.addEventListener('dragleave', (event) => {
-      if (event.relatedTarget === null) patchState(this, { isOver: false });
+      if (event.relatedTarget === null) patchState(this, { becomes: null });
     });
     page.addEventListener('drop', (event) => {
       const file = event.dataTransfer?.files[0];
-      patchState(this, { isOver: false });
-      if (file === undefined) return;
+      patchState(this, { becomes: null });
+      if (file === undefined || event.defaultPrevented) return;
       event.preventDefault();
       patchState(this, { waiting: [file] });
       void router.navigateByUrl('/');
