@@ -243,6 +243,8 @@ export class ChainBand {
       trigger.close();
     } else if (event.key === 'ArrowDown') {
       event.preventDefault();
+      // Into the list of what was typed, however fast that was.
+      this.app.tick();
       (event.target as Element).parentElement?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
     } else if (event.key === 'Enter') {
       event.preventDefault();
