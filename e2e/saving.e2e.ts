@@ -45,6 +45,35 @@ it('finds the edits again when the browser was closed before the server came bac
   await expect(zone('landing').then((one) => one.at.x)).resolves.toBeLessThan(before.at.x - 2);
 });
 
+it('says what the server would not take, and loses nothing: undo takes it back, and the next edit is saved', async () => {
+  const { page } = studio;
+  const before = await zone('landing');
+  await page.route('**/api/levels/*', async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
+    const detail = '1 fault, the first at /zones/1/name: Choose another.';
+    const body = JSON.stringify({ type: 'about:blank', title: 'The document has faults', status: 400, detail });
+    return route.fulfill({ status: 400, contentType: 'application/problem+json', body });
+  });
+  await studio.press('Escape');
+  await studio.dragThing('landing', 52, 0);
+  await page
+    .getByRole('alert')
+    .filter({ hasText: 'It cannot be saved now.' })
+    .getByText('/zones/1/name: Choose another.')
+    .waitFor();
+  await page.unroute('**/api/levels/*');
+  expect((await zone('landing')).at.x).toBe(before.at.x);
+  // Here it was meant to be.
+  expect(studio.refused.splice(0)).toHaveLength(1);
+  studio.complaints.splice(0);
+  await studio.press('Control+z');
+  await studio.saved();
+  await page.getByRole('alert').waitFor({ state: 'detached' });
+  await studio.dragThing('landing', 26, 0);
+  await studio.saved();
+  expect((await zone('landing')).at.x).not.toBe(before.at.x);
+});
+
 it('takes its own save for its own when only the answer to it was lost', async () => {
   // The server stores the first save, but its answer never arrives, nor does any request until the line is back. Then the
   // next save meets its own revision.
