@@ -51,3 +51,30 @@ it('is left to whatever takes it meanwhile, and to a press with the pointer', as
   await later();
   expect(document.activeElement).toBe(document.body);
 });
+
+it('goes back beneath a dialog that is gone: to what had it, or to what stood beside that', async () => {
+  const dialog = (): void => {
+    document.body.insertAdjacentHTML(
+      'beforeend',
+      '<div class="cdk-overlay-container"><p><button id="yes">Yes</button><button id="no">No</button></p></div>',
+    );
+    get('no').focus();
+  };
+  get('undo').focus();
+  dialog();
+  press('yes', 'keydown', () => document.querySelector('.cdk-overlay-container')!.remove());
+  await later();
+  expect(document.activeElement).toBe(get('undo'));
+  // What it went away from inside of the dialog stays inside.
+  dialog();
+  press('yes', 'keydown', () => get('yes').remove());
+  await later();
+  expect(document.activeElement).toBe(get('no'));
+  // And where what had it is gone, too, with the dialog.
+  press('no', 'keydown', () => {
+    get('undo').remove();
+    document.querySelector('.cdk-overlay-container')!.remove();
+  });
+  await later();
+  expect(document.activeElement).toBe(get('redo'));
+});

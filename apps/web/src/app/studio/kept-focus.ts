@@ -23,13 +23,17 @@ interface Kept {
 export class KeptFocus {
   constructor() {
     let kept: Kept | null = null;
+    /** What had it before it went into a dialog or a list that lies over the page. */
+    let under: Kept | null = null;
     let byKeyboard = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const give = (): void => {
       const { activeElement, body } = document;
       const isHeld = activeElement !== null && activeElement !== body && activeElement !== kept?.element;
       if (kept === null || isHeld || !isGone(kept.element)) return;
-      const next = kept.beside.map(reachableIn).find((one) => one !== null);
+      const beneath = under === null ? [] : [under.element, ...under.beside];
+      const near = under !== null ? [...kept.beside.filter(isOver), ...beneath] : kept.beside;
+      const next = near.map(reachableIn).find((one) => one !== null);
       kept = null;
       (next ?? document.querySelector<HTMLElement>('main'))?.focus();
     };
@@ -44,7 +48,12 @@ export class KeptFocus {
       addEventListener(name, does, { capture: true, signal: ending.signal });
     listen('keydown', () => (byKeyboard = true));
     listen('pointerdown', () => (byKeyboard = false));
-    listen('focusin', ({ target }) => (kept = target instanceof Element && target !== document.body ? keptOf(target) : null));
+    listen('focusin', ({ target }) => {
+      const now = target instanceof Element && target !== document.body ? keptOf(target) : null;
+      if (now === null || !isOver(now.element)) under = null;
+      else if (kept !== null && !isOver(kept.element)) under = kept;
+      kept = now;
+    });
     inject(DestroyRef).onDestroy(() => {
       ending.abort();
       observer.disconnect();
@@ -65,6 +74,11 @@ function keptOf(element: Element): Kept {
     }
   }
   return { element, beside };
+}
+
+/** Whether something lies in a dialog or a list over the page, as long as it is there. */
+function isOver(element: Element): boolean {
+  return element.closest('.cdk-overlay-container') !== null;
 }
 
 function isGone(element: Element): boolean {
