@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '../scripts/paths';
+import { sizeOfPng } from './browser';
 import { Studio } from './studio';
 
 const studio = new Studio();
@@ -266,13 +267,8 @@ describe('A designer hands on', () => {
     );
     expect((await handed('JSON lines')).text.split('\n')[0]).toMatch(/^\{"number":1,"tick":0/);
     expect((await handed('states over time')).text).toContain('$enddefinitions $end');
-    const drawn = async ({ text }: { text: string }): Promise<number> =>
-      page.evaluate(async (bytes) => {
-        const file = new Blob([Uint8Array.from(bytes, (one) => one.charCodeAt(0))], { type: 'image/png' });
-        const { width, height } = await createImageBitmap(file);
-        return Math.min(width, height);
-      }, text);
-    expect(await drawn(await handed('this plan (PNG)'))).toBeGreaterThan(200);
+    const drawn = async (what: string): Promise<number> => sizeOfPng(page, Buffer.from((await handed(what)).text, 'latin1'));
+    expect(await drawn('this plan (PNG)')).toBeGreaterThan(200);
     const expected = await handed('what is expected of it (JUnit XML)');
     const cases = await page.evaluate((text) => {
       const found = new DOMParser().parseFromString(text, 'application/xml');
@@ -289,6 +285,10 @@ describe('A designer hands on', () => {
     expect(await read.locator('tbody tr').count()).toBe(42);
     expect(await read.locator('figure svg').count()).toBe(1);
     expect(asked).toEqual([]);
+    // And makes a PDF of it.
+    const printed = await read.pdf();
+    expect(printed.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(printed.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
     await read.close();
     const plan = await handed('this plan (SVG)');
     const isSvg = await page.evaluate((text) => {
@@ -304,7 +304,7 @@ describe('A designer hands on', () => {
       return [...found.querySelectorAll('text')].map((one) => one.textContent);
     }, lanes.text);
     expect(words).toEqual(expect.arrayContaining(['Sack plate', 'Mill door']));
-    expect(await drawn(await handed('the lanes (PNG)'))).toBeGreaterThan(100);
+    expect(await drawn('the lanes (PNG)')).toBeGreaterThan(100);
     await studio.press('l');
   });
 
@@ -400,12 +400,15 @@ describe('A designer sees it from the side', () => {
   it('hands on the matrix and a chain as drawings', async () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'Matrix' }).click();
-    const saved = async (press: () => Promise<void>): Promise<string> => {
-      const [file] = await Promise.all([page.waitForEvent('download'), press()]);
-      return readFileSync(await file.path(), 'utf8');
+    const file = async (press: () => Promise<void>): Promise<Buffer> => {
+      const [download] = await Promise.all([page.waitForEvent('download'), press()]);
+      return readFileSync(await download.path());
     };
+    const saved = async (press: () => Promise<void>): Promise<string> => (await file(press)).toString();
     const matrix = await saved(() => page.getByRole('button', { name: 'SVG', exact: true }).click());
     expect(matrix).toMatch(/<title>Sack plate on Sluice gate: fired \d+×/);
+    const matrixPng = await file(() => page.getByRole('button', { name: 'PNG', exact: true }).click());
+    expect(await sizeOfPng(page, matrixPng)).toBeGreaterThan(200);
     const tried = await saved(() => page.getByRole('button', { name: 'JSON lines' }).click());
     const lines = tried.trim().split('\n');
     expect(lines.map((line) => (JSON.parse(line) as { kind: string }).kind)).toEqual(
@@ -416,6 +419,9 @@ describe('A designer sees it from the side', () => {
     await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();
     const chain = await saved(() => page.getByRole('menuitem', { name: 'this chain (SVG)' }).click());
     expect(chain).toContain('>The hoist lifts who steps on it<');
+    await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();
+    const chainPng = await file(() => page.getByRole('menuitem', { name: 'this chain (PNG)' }).click());
+    expect(await sizeOfPng(page, chainPng)).toBeGreaterThan(60);
     // Both are read by a parser that is not ours.
     const areSvg = await page.evaluate(
       (texts) =>

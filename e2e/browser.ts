@@ -63,3 +63,12 @@ export async function slideTo(slider: Locator, to: number): Promise<void> {
   // The page says so with its next frame.
   while ((await says('now')) !== to) await slider.page().waitForTimeout(20);
 }
+
+/** How high or wide a PNG is, whichever is less, in pixels, as the browser reads it; it throws at what is none. */
+export function sizeOfPng(page: Page, file: Buffer): Promise<number> {
+  return page.evaluate(async (bytes) => {
+    const blob = new Blob([Uint8Array.from(bytes, (one) => one.charCodeAt(0))], { type: 'image/png' });
+    const { width, height } = await createImageBitmap(blob);
+    return Math.min(width, height);
+  }, file.toString('latin1'));
+}
