@@ -7,6 +7,7 @@ import { Pinch } from '../src/app/board/pinch';
 import { Section } from '../src/app/board/section';
 import type { SectionDrag, SectionStroke } from '../src/app/board/section';
 import type { Facing } from '../src/app/board/section-view';
+import { namesAbove } from '../src/app/board/slabs';
 import { Viewport } from '../src/app/board/viewport';
 import { poseHandles, withPose, withPoseBetween } from '../src/app/draw/poses';
 import { Pen } from '../src/app/draw/pen';
@@ -316,4 +317,16 @@ describe('The way of what moves, on the plan', () => {
     expect(poseHandles(sinking)).toEqual([]);
     expect(withPose(sinking, 0, () => ({ x: 2, y: 1, z: -3 }))).toMatchObject({ travel: { x: 0, y: 0, z: -3 } });
   });
+});
+
+it('Names of what is chosen never lie on each other: the larger thing has its own above it, the other a line higher, or none', () => {
+  const slab = (id: string, x: number, width: number, y = 100) => ({ id, name: `At the ${id}`, x, y, width, height: 40 });
+  const names = namesAbove([slab('door', 20, 10, 104), slab('doorstep', 0, 60), slab('gate', 300, 20)]);
+  expect(names.get('doorstep')).toBe(92);
+  expect(names.get('gate')).toBe(92);
+  expect(names.get('door')!).toBeLessThanOrEqual(92 - 14);
+  const crowd = namesAbove(Array.from({ length: 9 }, (_, i) => slab(`door ${i}`, 0, 10)));
+  const lines = [...crowd.values()].sort((a, b) => a - b);
+  expect(lines.length).toBeGreaterThan(2);
+  lines.slice(1).forEach((base, i) => expect(base - lines[i]!).toBeGreaterThanOrEqual(14));
 });

@@ -13,6 +13,8 @@ const FAR = 8;
 interface Kept {
   element: Element;
   beside: Element[];
+  /** Whether it lay in a dialog or a list over the page. */
+  over: boolean;
 }
 
 /**
@@ -32,7 +34,7 @@ export class KeptFocus {
       const isHeld = activeElement !== null && activeElement !== body && activeElement !== kept?.element;
       if (kept === null || isHeld || !isGone(kept.element)) return;
       const beneath = under === null ? [] : [under.element, ...under.beside];
-      const near = under !== null ? [...kept.beside.filter(isOver), ...beneath] : kept.beside;
+      const near = kept.over ? [...kept.beside.filter(isOver), ...beneath] : kept.beside;
       const next = near.map(reachableIn).find((one) => one !== null);
       kept = null;
       (next ?? document.querySelector<HTMLElement>('main'))?.focus();
@@ -50,8 +52,8 @@ export class KeptFocus {
     listen('pointerdown', () => (byKeyboard = false));
     listen('focusin', ({ target }) => {
       const now = target instanceof Element && target !== document.body ? keptOf(target) : null;
-      if (now === null || !isOver(now.element)) under = null;
-      else if (kept !== null && !isOver(kept.element)) under = kept;
+      if (now?.over !== true) under = null;
+      else if (kept?.over === false) under = kept;
       kept = now;
     });
     inject(DestroyRef).onDestroy(() => {
@@ -73,7 +75,7 @@ function keptOf(element: Element): Kept {
       for (const one of [next, before]) if (one !== null) beside.push(one);
     }
   }
-  return { element, beside };
+  return { element, beside, over: isOver(element) };
 }
 
 /** Whether something lies in a dialog or a list over the page, as long as it is there. */
