@@ -196,8 +196,7 @@ describe('What copies point to', () => {
   const by = { x: 1, y: -1 };
   const none: ReadonlyMap<string, string> = new Map();
   const put = (into: Level, fragment: Fragment, answers: ReadonlyMap<string, string> = none): Level => {
-    const plan = copyPlan(into, fragment, answers);
-    return apply(into, pasted(into, plan, newId, { by, along: plan.along, instead: plan.instead }).edit);
+    return apply(into, pasted(into, copyPlan(into, fragment, answers), newId, { by }).edit);
   };
   const doorstep = fragmentOf(demo, ['doorstep'], true);
 
@@ -264,7 +263,10 @@ describe('What copies point to', () => {
       attachedTo: i === 0 ? '' : `link-${i - 1}`,
     }));
     const chained = { ...emptyLevel('Tail'), fixtures } as Level;
-    expect(fragmentOf(chained, ['link-49999'], true).beside).toHaveLength(49_999);
+    const fragment = fragmentOf(chained, ['link-49999'], true);
+    expect(fragment.beside).toHaveLength(49_999);
+    // Elsewhere, where nothing of it is, all of it comes along.
+    expect(copyPlan(emptyLevel('Elsewhere'), fragment, none).things).toHaveLength(50_000);
   });
 
   it('comes along into a level that lacks it, down to the last, and is a namesake where the level has one', () => {

@@ -1,7 +1,7 @@
 import type { ThingWord } from '../kinds/words';
-import type { Fragment, Piece } from './copying';
+import type { Copies, Fragment, Piece } from './copying';
 import type { Chain } from './chains';
-import type { Level } from './level';
+import type { Level, Thing } from './level';
 import { lookup, wordOf } from './lookup';
 import { referencesOf } from './references';
 import { namedTarget } from './targets';
@@ -30,10 +30,7 @@ export interface CopyQuestion {
 }
 
 /** What to put into a level, by the answers given so far, and what there is to be decided. */
-export interface CopyPlan {
-  things: Piece[];
-  along: ReadonlySet<string>;
-  instead: ReadonlyMap<string, string>;
+export interface CopyPlan extends Required<Copies> {
   questions: CopyQuestion[];
 }
 
@@ -44,80 +41,54 @@ export interface CopyPlan {
  */
 export function copyPlan(level: Level, { things, beside }: Fragment, answers: ReadonlyMap<string, string>): CopyPlan {
   const copies = new Map(things.map((piece) => [piece.thing.id, piece]));
-  const possible = new Map([...things, ...beside].map((piece) => [piece.thing.id, piece]));
-  const naming = namedBy([...possible.values()]);
+  const open = new Map(beside.map((piece) => [piece.thing.id, piece]));
+  const actingOn = chainsByTarget(beside);
   const along = new Set<string>();
   const instead = new Map<string, string>();
-  const questions: CopyQuestion[] = [];
-  const asked = new Set<string>();
-  for (let next = firstOpen(); next !== null; next = firstOpen()) {
-    asked.add(next.id);
-    const question = { ...next, answer: answers.get(next.id) ?? next.answer };
-    questions.push(question);
-    if (question.answer === A_COPY) {
-      copies.set(next.id, possible.get(next.id)!);
-      along.add(next.id);
-    } else if (question.answer !== AS_IT_IS) instead.set(next.id, question.answer);
-  }
-  const ordered = [...copies.values()].sort((a, b) => a.place - b.place);
-  return { things: ordered, along, instead, questions: questions.map((one) => ({ ...one, by: namesOf(one) })) };
-
-  function firstOpen(): CopyQuestion | null {
-    for (const piece of beside) {
-      const { id } = piece.thing;
-      if (asked.has(id) || copies.has(id)) continue;
-      const question = named(piece) ?? acting(piece);
-      if (question !== null) return question;
-    }
-    return null;
-  }
-
-  function named({ collection, thing }: Piece): CopyQuestion | null {
-    const own = wordOf(collection, thing);
-    const from = (naming.get(thing.id) ?? []).filter((one) => copies.has(one.from));
-    if (from.length === 0) return null;
-    const accepts = from.map((one) => (one.accepts === 'anything' ? [own] : one.accepts));
-    const there = lookup(level).get(thing.id);
-    const isHere = there !== undefined && there.word === own;
-    return {
-      id: thing.id,
-      name: thing.name,
-      word: own,
-      is: 'named',
-      by: [],
-      accepts: accepts[0]!.filter((word) => accepts.every((words) => words.includes(word))),
-      isHere,
-      answer: isHere ? AS_IT_IS : (namesake(level, own, thing.name) ?? A_COPY),
-    };
-  }
-
-  function acting({ collection, thing }: Piece): CopyQuestion | null {
-    if (collection !== 'chains') return null;
-    const targets = targetsByName(thing as Chain);
-    if (!targets.some((id) => copies.has(id))) return null;
-    const isHere = lookup(level).get(thing.id)?.word === 'chain';
-    const answer = targets.every((id) => copies.has(id)) ? A_COPY : AS_IT_IS;
-    return { id: thing.id, name: thing.name, word: 'chain', is: 'acting', by: [], accepts: [], isHere, answer };
-  }
-
-  /** The names of the copies that a question is about, now that all of them are known. */
-  function namesOf({ id, is }: CopyQuestion): string[] {
-    const ids = is === 'acting' ? targetsByName(possible.get(id)!.thing as Chain) : naming.get(id)!.map(({ from }) => from);
-    return [...new Set(ids)].flatMap((one) => copies.get(one)?.thing.name.trim() ?? []);
-  }
-}
-
-/** What each thing is named by, but for the rooms that they stand in. */
-function namedBy(pieces: readonly Piece[]): Map<string, { from: string; accepts: readonly ThingWord[] | 'anything' }[]> {
-  const found = new Map<string, { from: string; accepts: readonly ThingWord[] | 'anything' }[]>();
-  for (const { collection, thing } of pieces)
+  const questions = new Map<string, CopyQuestion>();
+  const waiting = [...things];
+  // It grows while it is gone through: what is copied because of an answer asks in turn.
+  for (const { collection, thing } of waiting) {
     for (const { to, role, accepts } of referencesOf(collection, thing)) {
       if (role === 'room') continue;
-      const list = found.get(to) ?? [];
-      found.set(to, list);
-      list.push({ from: thing.id, accepts });
+      const question = questions.get(to) ?? ask(to, 'named');
+      if (question?.is !== 'named') continue;
+      const words = accepts === 'anything' ? [question.word] : accepts;
+      question.accepts = question.by.length === 0 ? words : question.accepts.filter((word) => words.includes(word));
+      addName(question, thing);
     }
-  return found;
+    for (const chain of actingOn.get(thing.id) ?? []) {
+      const question = questions.get(chain) ?? ask(chain, 'acting');
+      if (question?.is === 'acting') addName(question, thing);
+    }
+  }
+  const ordered = [...copies.values()].sort((a, b) => a.place - b.place);
+  return { things: ordered, along, instead, questions: [...questions.values()] };
+
+  /** Asks about something beside the copies, and does what is answered; undefined where there is nothing to ask. */
+  function ask(id: string, is: CopyQuestion['is']): CopyQuestion | undefined {
+    const piece = open.get(id);
+    if (piece === undefined || copies.has(id)) return undefined;
+    const word = wordOf(piece.collection, piece.thing);
+    const isHere = lookup(level).get(id)?.word === word;
+    const answer = answers.get(id) ?? (is === 'named' ? usuallyNamed(piece, word, isHere) : usuallyActing(piece));
+    const question: CopyQuestion = { id, name: piece.thing.name, word, is, by: [], accepts: [], isHere, answer };
+    questions.set(id, question);
+    if (answer === A_COPY) {
+      copies.set(id, piece);
+      along.add(id);
+      waiting.push(piece);
+    } else if (answer !== AS_IT_IS) instead.set(id, answer);
+    return question;
+  }
+
+  function usuallyNamed({ thing }: Piece, word: ThingWord, isHere: boolean): string {
+    return isHere ? AS_IT_IS : (namesake(level, word, thing.name) ?? A_COPY);
+  }
+
+  function usuallyActing({ thing }: Piece): string {
+    return targetsByName(thing as Chain).every((target) => copies.has(target)) ? A_COPY : AS_IT_IS;
+  }
 }
 
 function targetsByName(chain: Chain): string[] {
@@ -131,4 +102,18 @@ function targetsByName(chain: Chain): string[] {
 function namesake(level: Level, word: ThingWord, name: string): string | null {
   for (const [id, found] of lookup(level)) if (found.word === word && found.thing.name.trim() === name.trim()) return id;
   return null;
+}
+
+function addName({ by }: CopyQuestion, { name }: Thing): void {
+  if (!by.includes(name.trim())) by.push(name.trim());
+}
+
+/** The chains among some things by the ids of what they act on because they name it. */
+function chainsByTarget(pieces: readonly Piece[]): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const { collection, thing } of pieces) {
+    if (collection !== 'chains') continue;
+    for (const target of targetsByName(thing as Chain)) found.set(target, [...(found.get(target) ?? []), thing.id]);
+  }
+  return found;
 }

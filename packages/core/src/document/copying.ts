@@ -66,24 +66,23 @@ function addNamed(level: Level, ids: readonly string[], to: Set<string>): void {
   }
 }
 
-/** Where a copy is put: moved by so many metres, into a room if one is given; and what it names instead of what the first ones do. */
-export interface Put {
-  by: { x: number; y: number };
-  room?: string | undefined;
-  /** What comes along, by its id: from another room that the level has it stays there. */
-  along?: ReadonlySet<string> | undefined;
-  instead?: ReadonlyMap<string, string> | undefined;
+/** What is put into a level: copies, those of them that came along by their ids, and what is named instead of what the first ones name. */
+export interface Copies {
+  things: Piece[];
+  along?: ReadonlySet<string>;
+  instead?: ReadonlyMap<string, string>;
 }
 
 /**
- * The edit that puts a copy of a fragment into a level, with ids and names of its own. What its things name among themselves they
- * name in the copy; what lies outside of it they go on to name, if nothing stands `instead`.
+ * The edit that puts copies into a level, with ids and names of their own, moved by so many metres, into a room if one is given; what
+ * came along from another room that the level has stays there. What they name among themselves they name as copies; what lies outside
+ * of them they go on to name, if nothing stands `instead`.
  */
 export function pasted(
   level: Level,
-  { things }: Pick<Fragment, 'things'>,
+  { things, along, instead }: Copies,
   newId: (prefix: string) => string,
-  { by, room, along, instead }: Put,
+  { by, room }: { by: { x: number; y: number }; room?: string | undefined },
 ): { edit: Edit; ids: string[] } {
   const own = new Map(things.map(({ collection, thing }) => [thing.id, newId(collection.replace(/s$/, ''))]));
   const renamed = new Map([...(instead ?? []), ...own]);

@@ -29,7 +29,7 @@ import {
   withValue,
 } from '@nettlewick/core';
 import type {
-  CopyPlan,
+  Copies,
   Cause,
   CauseEvent,
   Chain,
@@ -401,11 +401,9 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
   }
 
   /** Puts copies into the level, in one step of undo, and selects what stands on the plan of it. */
-  paste(copies: Pick<CopyPlan, 'things'> & Partial<CopyPlan>, room?: string): void {
+  paste(copies: Copies, room?: string): void {
     if (copies.things.length === 0) return;
-    const { along, instead } = copies;
-    const put = { by: { x: 1, y: -1 }, room, along, instead };
-    const { edit, ids } = pasted(this.level(), copies, (prefix) => this.newId(prefix), put);
+    const { edit, ids } = pasted(this.level(), copies, (prefix) => this.newId(prefix), { by: { x: 1, y: -1 }, room });
     this.edit(edit);
     const standing = ids.filter((id) => 'at' in (this.find(id)?.thing ?? {}));
     this.select(...(standing.length > 0 ? standing : ids));
