@@ -28,8 +28,8 @@ const mostly = fc.nat(14).map((n) => n > 0);
 
 const zoneIds = ['zone-a', 'zone-b', 'zone-c', 'zone-d'];
 const people = ['miller', 'goose', 'sack', 'guard'];
-const machines = ['gate', 'curtain', 'lift', 'wheel'];
-const doors = ['gate', 'curtain'];
+const machines = ['gate', 'curtain', 'ram', 'lift', 'wheel'];
+const doors = ['gate', 'curtain', 'ram'];
 const bodied = [...machines, 'post', 'plate', 'heads', 'lever', 'portal', 'hatch', 'coin', 'rope'];
 const fixtures = [...bodied, 'board', 'bell', 'spot'];
 const flags = ['flag', 'own-flag'];
@@ -153,6 +153,17 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       attachedTo: fc.constantFrom('', '', 'wheel'),
     }),
     fc.record({ ...base('curtain', 'door'), ...motion, ...small, open: maybe, travel: spot }),
+    // What comes out of a wall, or up from the ground, and pushes whoever stands there.
+    fc.record({
+      ...base('ram', 'door'),
+      ...motion,
+      ...small,
+      inTheWay: fc.constantFrom('push', 'push', 'push', 'stop'),
+      solid: mostly,
+      open: maybe,
+      manner: fc.constantFrom('slide', 'slide', 'rise', 'swing'),
+      travel: fc.tuple(quarter(-3, 3), quarter(-3, 3), fc.constantFrom(0, 0, 0.5, 1)).map(([x, y, z]) => vec(x, y, z)),
+    }),
     fc.record({
       ...base('lift', 'elevator'),
       ...motion,
@@ -189,7 +200,13 @@ const anyFixtures: fc.Arbitrary<Raw[]> = fc
       reach: fc.constantFrom(1, 5, 20, 20),
       springsBackAfter: span,
     }),
-    fc.record({ ...base('portal', 'teleporter'), ...small, ...passage, twin: fc.constantFrom('', '', '', 'portal') }),
+    fc.record({
+      ...base('portal', 'teleporter'),
+      ...small,
+      ...passage,
+      twin: fc.constantFrom('', '', '', 'portal'),
+      attachedTo: fc.constantFrom('', '', '', 'wheel'),
+    }),
     fc.record({ ...base('hatch', 'warp'), ...small, ...passage, twin: fc.constantFrom('', '', 'hatch', 'gone') }),
     fc.record({
       ...base('coin', 'collectible'),
@@ -344,7 +361,8 @@ const whatSteps: fc.Arbitrary<Raw>[] = [
   kind('spawn', { visitor: one('guard', 'goose'), at: fc.option(place, { nil: null }) }),
   ...['remove', 'hold-visitor', 'release-visitor', 'stop-velocity'].map((name) => kind(name, { who })),
   kind('walk-visitor', { who, to: place }),
-  kind('push', { who, velocity: one(vec(3, 0), vec(-2, 4), vec(0, -6), vec(2, 1, 4)), seconds: span }),
+  kind('push', { who, velocity: one(vec(3, 0), vec(-2, 4), vec(0, -6)), seconds: span }),
+  kind('push', { who, velocity: one(vec(2, 1, 4), vec(0, 0, 5), vec(-3, -1, 2)), seconds: span }),
   kind('turn', { who, degrees: heading, facing: fc.option(spot, { nil: null }) }),
   ...['start-chain', 'stop-chain', 'reset-chain'].map((name) => kind(name, { chain: one('chain-0', 'chain-1', 'chain-2') })),
 ];
@@ -388,13 +406,17 @@ const anyChain = (i: number): fc.Arbitrary<Raw> =>
   });
 
 const goTo = (of: string): Raw => ({ do: 'go-to', to: { ...vec(0, 0), of } });
-const thrown = one(vec(3, 0, 3), vec(-1, 2, 5)).map((velocity) => ({ do: 'throw', prop: 'sack', velocity }));
+const thrown = one(vec(3, 0, 3), vec(-1, 2, 5), vec(0, 0, 4), vec(-6, -3, 1), vec(4, 4, -1)).map((velocity) => ({
+  do: 'throw',
+  prop: 'sack',
+  velocity,
+}));
 
 /** Instructions that belong together: mostly somebody goes to what they then take or use. */
 const anyInstructions: fc.Arbitrary<Raw[]> = fc
   .oneof(
     { weight: 4, arbitrary: place.map((to) => [{ do: 'go-to', to }]) },
-    { weight: 6, arbitrary: one(...zoneIds, 'plate', 'heads', 'portal', 'coin', 'lift', 'rope').map((of) => [goTo(of)]) },
+    { weight: 6, arbitrary: one(...zoneIds, 'plate', 'heads', 'portal', 'coin', 'lift', 'rope', 'ram').map((of) => [goTo(of)]) },
     { weight: 2, arbitrary: span.map((seconds) => [{ do: 'wait', seconds }]) },
     { weight: 1, arbitrary: one('lever', 'gate', 'portal', 'board').map((fixture) => [goTo(fixture), { do: 'use', fixture }]) },
     { weight: 1, arbitrary: one('lever', 'portal').map((fixture) => [{ do: 'use', fixture }]) },
@@ -434,7 +456,7 @@ const anyVisitor = (id: string, kindOf: string): fc.Arbitrary<Raw> =>
     speed: one(1, 3, 7, 20),
     raisesOverlaps: mostly,
     travels: one(true, true, false),
-    blocks: id === 'guard' || id === 'sack' ? maybe : fc.constantFrom(false, false, false, true),
+    blocks: id === 'guard' || id === 'sack' ? maybe : fc.constantFrom(false, false, true),
     inPlay: id === 'guard' ? maybe : fc.constant(true),
   });
 
@@ -459,6 +481,34 @@ const anySolid = (i: number): fc.Arbitrary<Raw> =>
     })
     .map((solid) => ({ ...solid, id: `solid-${i}`, name: `Solid ${i}` }));
 
+/** Walls, whole or with a gap in them, that ways have to lead around. */
+const anyWall = (i: number): fc.Arbitrary<Raw[]> =>
+  fc
+    .record({
+      room,
+      at: spot,
+      turned: fc.constantFrom(0, 0, 90, 90, 30),
+      long: quarter(2, 8),
+      gap: fc.constantFrom(0, 0, 1, 1.5),
+    })
+    .map(({ room: own, at: middle, turned, long, gap }) => {
+      const wall = (name: string, aside: number, length: number): Raw => {
+        const angle = (turned * Math.PI) / 180;
+        const to = (n: unknown, by: number): number => Math.round((Number(n) + by) * 1e3) / 1e3;
+        const stands = vec(to(middle['x'], aside * Math.cos(angle)), to(middle['y'], aside * Math.sin(angle)));
+        return {
+          id: `wall-${i}${name}`,
+          name: `Wall ${i}${name}`,
+          room: own,
+          at: stands,
+          heading: turned,
+          size: vec(length, 0.25, 2),
+        };
+      };
+      const half = (long + gap) / 2;
+      return gap === 0 ? [wall('', 0, long)] : [wall('a', -half, long), wall('b', half, long)];
+    });
+
 const extents = { west: -20, south: -20, east: 20, north: 20 };
 
 /** Any level of these yards, with one walk. */
@@ -470,6 +520,7 @@ export const anyLevel: fc.Arbitrary<Level> = fc
     zones: fc.tuple(...zoneIds.map(anyZone)),
     fixtures: anyFixtures,
     solids: fc.integer({ min: 0, max: 3 }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anySolid(i)))),
+    walls: fc.constantFrom(0, 1, 1, 2, 3).chain((count) => fc.tuple(...Array.from({ length: count }, (_, i) => anyWall(i)))),
     visitors: fc.tuple(
       anyVisitor('miller', 'player'),
       anyVisitor('goose', 'creature'),
@@ -481,7 +532,7 @@ export const anyLevel: fc.Arbitrary<Level> = fc
     routes: fc.tuple(anyRoute(2, 8), anyRoute(0, 5), anyRoute(0, 2)),
     jitter: one({ start: 0, speed: 0 }, { start: 0, speed: 0 }, { start: 0.5, speed: 0.3 }),
   })
-  .map(({ rate, rules, loft, zones, fixtures: things, solids, visitors, chains, watches, routes, jitter }) =>
+  .map(({ rate, rules, loft, zones, fixtures: things, solids, walls, visitors, chains, watches, routes, jitter }) =>
     levelOf({
       rate,
       rules,
@@ -491,7 +542,7 @@ export const anyLevel: fc.Arbitrary<Level> = fc
       ],
       zones,
       fixtures: things,
-      solids,
+      solids: [...solids, ...walls.flat()],
       visitors,
       flags: [
         { id: 'flag', name: 'Flag' },

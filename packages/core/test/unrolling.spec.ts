@@ -134,7 +134,7 @@ it('what a step did set off in a rehearsal was foretold, on random levels and on
     fc.property(anyLevel, (level) => {
       seen += foretold(level);
     }),
-    { numRuns: Number(process.env['PROPERTY_RUNS'] ?? 60), seed: Number(process.env['PROPERTY_SEED'] ?? 20_261_126) },
+    { numRuns: Number(process.env['PROPERTY_RUNS'] ?? 180), seed: Number(process.env['PROPERTY_SEED'] ?? 20_261_126) },
   );
   expect(seen).toBeGreaterThan(30);
   const demo = parseLevelText(readFileSync(join(__dirname, '../../../demo/nettlewick.level.json'), 'utf8'));

@@ -58,7 +58,7 @@ function visitorOf(one: VisitorState): VisitorState {
     ...one,
     carries: [...one.carries],
     push: push && { ...push },
-    forced: forced && { ...forced, going: { ...forced.going }, waiters: [...forced.waiters] },
+    forced: forced && { ...forced, going: goingOf(forced.going), waiters: [...forced.waiters] },
     route: route && { ...route, going: goingOf(route.going) },
     flight: flight && { ...flight, thrown: flight.thrown && { ...flight.thrown } },
     rides: [...one.rides],

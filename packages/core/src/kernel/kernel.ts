@@ -244,6 +244,8 @@ function tickZero(rehearsing: Rehearsing): Ended | null {
   const begins = write(rehearsing, { kind: 'start', what: state.walk });
   for (const visitor of state.visitors) {
     if (visitor.inPlay) stand(rehearsing, visitor);
+    // There was no tick before: nothing has been passed on the way to where it stands.
+    visitor.sensedAt = visitor.at;
     told.pose('visitors', visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z], false);
     noteRoom(rehearsing, visitor);
   }
@@ -320,7 +322,7 @@ function whetherOver(world: World): Ended | null {
     if (visitor.flight !== null || visitor.push !== null) return null;
     if (forced === null && (route === null || route.at >= route.instructions.length)) continue;
     const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
-    if (!heldUp && (forced?.going ?? route!.going)?.blocked !== true) return null;
+    if (!heldUp && (forced === null ? route!.going : forced.going)?.blocked !== true) return null;
     busy.push(visitor.id);
   }
   // Who has just moved may have cleared somebody's way.

@@ -85,7 +85,7 @@ function visitorKey(plan: Plan, world: World, runs: Runs, one: VisitorState): un
     flight && [flight.from, flight.velocity, flight.begun - tick, thrownKey(flight.thrown), flight.pushedBy === null],
     push && [push.x, push.y, push.ticks, push.cause === null],
     forced && [
-      goingKey(forced.going, walksNowhere ? 0 : behind),
+      forced.going === null ? [forced.to, forced.speed] : goingKey(forced.going, walksNowhere ? 0 : behind),
       forced.hand,
       forced.waiters.map((waiter) => waiterKey(runs, waiter)),
     ],

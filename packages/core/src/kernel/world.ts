@@ -107,6 +107,16 @@ export interface Going {
   blocked: boolean;
 }
 
+/** A walk that a step told: where it leads to, and the way there; null where that has to be found anew, as after a push. */
+export interface ToldWalk {
+  to: Vector;
+  speed: number;
+  going: Going | null;
+  hand: string | null;
+  cause: number;
+  waiters: Waiter[];
+}
+
 export interface RouteState {
   /** What the visitor is told to do, one thing after another; the list is never changed in place. */
   instructions: readonly Instruction[];
@@ -147,7 +157,7 @@ export interface VisitorState {
   flight: Flight | null;
   /** A push under way, and the entry of the step that pushes. */
   push: { x: number; y: number; ticks: number; cause: number } | null;
-  forced: { going: Going; hand: string | null; cause: number; waiters: Waiter[] } | null;
+  forced: ToldWalk | null;
   route: RouteState | null;
   /** Where it was at the last Sense, and whether it has been put elsewhere since rather than moved. */
   sensedAt: Vector;

@@ -593,7 +593,7 @@ export abstract class Chains extends Moves {
           const { room } = one;
           this.dropOut(one);
           this.putElsewhere({ kind: 'removed', who: hand, what: one.visitor.id, cause: entry }, [one], []);
-          this.leftRoom(room, entry);
+          this.leftRoom(one, room, entry);
         });
       case 'hold-visitor':
       case 'release-visitor': {
@@ -613,7 +613,7 @@ export abstract class Chains extends Moves {
           one.leg = null;
           const leg = this.legTo(one, step.to, one.visitor.speed);
           if (leg === null) return refuse(one, 'no such place in this room');
-          one.forced = { leg, hand, cause: entry, waiting: [] };
+          one.forced = { to: leg.points.at(-1)!, speed: leg.speed, leg, hand, cause: entry, waiting: [] };
           doing.wait(one.forced.waiting);
         });
       case 'turn':
@@ -763,7 +763,7 @@ export abstract class Chains extends Moves {
     if (warp && !one.visitor.travels) {
       this.dropOut(one);
       this.putElsewhere({ kind: 'left-behind', who: hand, what: id, cause }, [one], []);
-      this.leftRoom(left, cause);
+      this.leftRoom(one, left, cause);
       return null;
     }
     const [before, from] = [one.heading, one.at];
@@ -797,7 +797,7 @@ export abstract class Chains extends Moves {
       this.arrivals.push(...arrived);
     }
     this.putElsewhere({ kind: warp ? 'warped' : 'teleported', who: hand, what: id, cause, details }, together, arrived);
-    if (spot.room !== left) this.leftRoom(left, cause);
+    if (spot.room !== left) this.leftRoom(one, left, cause);
     return null;
   }
 
@@ -821,13 +821,15 @@ export abstract class Chains extends Moves {
       const z = v.z - this.level.gravity * ((this.tick - begun) / this.level.rate);
       one.flight = { ...one.flight, from: one.at, velocity: { ...this.turnedBy(v.x, v.y, by), z }, begun: this.tick };
     }
+    const fromHere = (point: Person['at']): Person['at'] => {
+      const way = this.turnedBy(point.x - from.x, point.y - from.y, by);
+      return { x: one.at.x + way.x, y: one.at.y + way.y, z: one.at.z };
+    };
+    if (one.forced !== null) one.forced.to = fromHere(one.forced.to);
     for (const leg of [one.leg, one.forced?.leg ?? null]) {
       if (leg === null) continue;
       leg.blocked = false;
-      leg.points = leg.points.map((point) => {
-        const way = this.turnedBy(point.x - from.x, point.y - from.y, by);
-        return { x: one.at.x + way.x, y: one.at.y + way.y, z: one.at.z };
-      });
+      leg.points = leg.points.map(fromHere);
       this.beginLeg(one, leg);
     }
   }
@@ -838,6 +840,7 @@ export abstract class Chains extends Moves {
       carried.jumped = true;
       carried.sensed = carried.at;
       this.settle(carried);
+      this.anew(carried);
     }
     one.carrier = null;
     one.inPlay = false;
@@ -852,22 +855,22 @@ export abstract class Chains extends Moves {
     one.sensed = one.at;
   }
 
-  private leftRoom(id: string, cause: number): void {
+  private leftRoom(leaver: Person, id: string, cause: number): void {
     const room = this.level.rooms.find((one) => one.id === id);
     if (room === undefined) return;
     const rule = room.leftEmpty === 'by-house-rule' ? this.rules.roomLeftEmpty : room.leftEmpty;
     const player = (one: Person): boolean => one.visitor.kind === 'player';
-    if (rule === 'keeps' || this.people.some((one) => one.inPlay && one.room === id && player(one))) return;
+    if (rule === 'keeps' || !player(leaver) || this.people.some((one) => one.inPlay && one.room === id && player(one))) return;
     for (const thing of [...this.level.zones, ...this.level.fixtures])
       if (thing.room === id) this.queue.push(...this.restore(thing.id).map((one) => one.finish));
     for (const one of this.people) {
       if (player(one) || one.room !== id || one.visitor.room !== id || !one.inPlay || one.carrier !== null) continue;
       one.flight = null;
       one.push = null;
-      one.leg = null;
       one.heading = one.visitor.heading;
       this.place(one, one.visitor.at);
       this.jump(one);
+      this.anew(one);
     }
     this.emit({ kind: 'changed', what: id, cause, details: { field: 'started over', from: false, to: true } });
   }

@@ -111,6 +111,7 @@ class Naive extends Chains {
   private tickZero(): void {
     const start = this.write({ kind: 'start', what: this.walk.id });
     for (const one of this.people) if (one.inPlay) this.settle(one);
+    for (const one of this.people) one.sensed = one.at;
     this.watched = this.level.watches.map(
       (watch) => !watch.fromStart && watch.when.trim() !== '' && this.holds(watch.when, null).holds,
     );
@@ -190,7 +191,10 @@ class Naive extends Chains {
     const busy = here.filter((one) => one.forced !== null || one.todo.length > 0);
     if (busy.length === 0) return { reason: 'settled' };
     const stuck = busy.every(
-      (one) => one.carrier !== null || (one.forced === null && one.held) || (one.forced?.leg ?? one.leg)?.blocked === true,
+      (one) =>
+        one.carrier !== null ||
+        (one.forced === null && one.held) ||
+        (one.forced === null ? one.leg : one.forced.leg)?.blocked === true,
     );
     if (busy.length > 0 && this.strode) return late;
     return stuck ? { reason: 'stuck', who: busy.map((one) => one.visitor.id) } : late;
@@ -281,7 +285,7 @@ class Naive extends Chains {
   }
 
   private met(kind: Written['kind'], one: Person, volume: Volume): Met {
-    const mover = volume.parents.find((machine) => machine.clock !== machine.sensed);
+    const mover = volume.parents.find((machine) => this.hasMoved(machine));
     const cause = one.putBy ?? (mover === undefined ? one.carriedBy : mover.last);
     return { volume, one, event: { kind, who: one.visitor.id, what: volume.id, cause } };
   }
@@ -452,6 +456,7 @@ class Naive extends Chains {
       const problem = gone ? 'left before' : this.travel(one, { ...fixture, to }, fixture.kind === 'warp', number, who);
       if (problem !== null) hold({ reason: 'impossible', problem });
       else play(after.cue);
+      if (problem !== null && !waited) this.took.delete(pausing);
       if (!holds) return;
       const wait = problem === null ? this.ticks(after.seconds) : 0;
       if (wait === 0) control(false);
@@ -475,7 +480,7 @@ class Naive extends Chains {
     one.leg = null;
     const to = { ...at, room: one.room, of: '', axes: 'room', height: 'datum' } as const;
     const leg = this.legTo(one, to, speed);
-    if (leg !== null) one.forced = { leg, hand: one.visitor.id, cause, waiting: [] };
+    if (leg !== null) one.forced = { to: leg.points.at(-1)!, speed, leg, hand: one.visitor.id, cause, waiting: [] };
   }
 
   used(id: string, by: Person, number: number): void {

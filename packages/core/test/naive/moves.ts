@@ -15,9 +15,10 @@ function shift(now: Solid, old: Solid): Vector {
   return { x: now.at.x - old.at.x, y: now.at.y - old.at.y, z: Math.max(0, now.at.z - old.at.z) };
 }
 
-/** The turn between two poses of the same box. */
-function turnOf(a: Solid, b: Solid): { cos: number; sin: number } {
-  const [p, q] = [a.outline![0]!, b.outline![0]!];
+/** The turn between two poses of the same box; of what is round by the degrees that it has been turned. */
+function turnOf(a: Solid, b: Solid, degrees: number): { cos: number; sin: number } {
+  if (a.outline === null || b.outline === null) return unit(degrees);
+  const [p, q] = [a.outline[0]!, b.outline[0]!];
   if (p.x === q.x && p.y === q.y) return { cos: 1, sin: 0 };
   const square = p.x * p.x + p.y * p.y;
   return { cos: (p.x * q.x + p.y * q.y) / square, sin: (p.x * q.y - p.y * q.x) / square };
@@ -151,14 +152,20 @@ export abstract class Moves extends World {
     this.in(this.ticks(returnAfter), this.returning(machine, ticket, cause, hand), () => machine.ticket === ticket);
   }
 
-  returning(machine: Machine, ticket: number, cause: number | null, hand: string | null): () => void {
+  returning(
+    machine: Machine,
+    ticket: number,
+    cause: number | null,
+    hand: string | null,
+    goOn = (ended: Waiting): unknown => ended.finish(),
+  ): () => void {
     return () => {
       if (machine.ticket !== ticket) return;
       if (machine.fixture.returnWhen === 'empty' && !this.isEmpty(machine)) {
         this.in(1, this.returning(machine, ticket, cause, hand), () => machine.ticket === ticket);
         return;
       }
-      this.send(machine, machine.starts, cause, hand).ended.forEach((one) => one.finish());
+      this.send(machine, machine.starts, cause, hand).ended.forEach(goOn);
     };
   }
 
@@ -191,7 +198,7 @@ export abstract class Moves extends World {
       const group = this.groupOf(machine);
       const old = group.map((one) => this.shape(one));
       machine.clock = clock;
-      const meets = this.carryOrMeet(machine, group, old, going);
+      const meets = this.carryOrMeet(machine, group, old, before, going);
       if (meets !== null) {
         machine.clock = before;
         this.stopMachine(machine, going, meets);
@@ -223,7 +230,7 @@ export abstract class Moves extends World {
     this.queue.push(...ended.map((one) => one.finish));
   }
 
-  private carryOrMeet(machine: Machine, group: Volume[], old: Solid[], going: Going): Person | null {
+  private carryOrMeet(machine: Machine, group: Volume[], old: Solid[], from: number, going: Going): Person | null {
     const now = group.map((one) => this.shape(one));
     const there = this.people.filter((one) => one.inPlay && one.carrier === null);
     const rides = (one: Person): number =>
@@ -257,8 +264,13 @@ export abstract class Moves extends World {
       const i = rides(one);
       if (i < 0) continue;
       const [a, b] = [old[i]!, now[i]!];
+      const { parents } = group[i]!;
+      const before = (one: Machine): number => (one === machine ? from : one.clock);
+      const turn = turnOf(a, b, this.turned(parents, (one) => one.clock) - this.turned(parents, before));
+      // A clock may run while its machine stays where it is.
+      if (a.at.x === b.at.x && a.at.y === b.at.y && a.at.z === b.at.z && turn.cos === 1 && turn.sin === 0) continue;
       const { x, y, z } = one.at;
-      const turned = rotated({ x: x - a.at.x, y: y - a.at.y }, turnOf(a, b));
+      const turned = rotated({ x: x - a.at.x, y: y - a.at.y }, turn);
       const to = { x: b.at.x + turned.x, y: b.at.y + turned.y, z: z + (b.at.z - a.at.z) };
       this.place(one, to);
       this.carryAll(one, going.entry);
@@ -293,7 +305,7 @@ export abstract class Moves extends World {
       const riders = this.people.filter((one) => one.inPlay && one.support === machine.fixture.id).length;
       if (machine.riders > 0 && riders === 0 && (machine.going !== null || machine.clock !== machine.starts)) {
         machine.ticket += 1;
-        this.queue.push(this.returning(machine, machine.ticket, machine.last, null));
+        this.returning(machine, machine.ticket, machine.last, null, (ended) => this.queue.push(ended.finish))();
       }
       machine.riders = riders;
     }
@@ -379,7 +391,8 @@ export abstract class Moves extends World {
     const to = leg.points[0]!;
     const share = Math.min(1, ((leg.done + 1) * leg.speed) / (this.level.rate * leg.length));
     const { from } = leg;
-    const at = share === 1 ? to : { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share };
+    const isLast = leg.done + 1 === leg.ticks;
+    const at = isLast || share === 1 ? to : { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share };
     const stop = this.step(one, at.x, at.y);
     if (stop !== null) {
       if (!leg.blocked) this.raise({ kind: 'blocked', who: one.visitor.id, what: stop });
@@ -396,6 +409,9 @@ export abstract class Moves extends World {
   }
 
   private goForced(one: Person, forced: NonNullable<Person['forced']>): void {
+    const to = { ...forced.to, room: '', of: '', axes: 'room', height: 'datum' } as const;
+    forced.leg ??= this.legTo(one, to, forced.speed);
+    if (forced.leg === null) return this.settle(one);
     const { arrived, used } = this.go(one, forced.leg);
     if (!used) this.settle(one);
     if (!arrived) return;
@@ -461,9 +477,9 @@ export abstract class Moves extends World {
   /** The way begins anew from where the visitor is. */
   anew(one: Person): void {
     one.leg = null;
-    if (one.forced === null) return;
-    const to = { ...one.forced.leg.points.at(-1)!, room: '', of: '', axes: 'room', height: 'datum' } as const;
-    one.forced.leg = this.legTo(one, to, one.forced.leg.speed) ?? one.forced.leg;
+    if (!one.forced?.leg) return;
+    one.forced.to = one.forced.leg.points.at(-1)!;
+    one.forced.leg = null;
   }
 
   private fly(one: Person, flight: NonNullable<Person['flight']>): void {
@@ -530,6 +546,7 @@ export abstract class Moves extends World {
         this.place(prop, one.at);
         this.jump(prop);
         prop.support = one.support;
+        this.anew(prop);
         this.raise(event);
       } else {
         const flight = {
@@ -541,6 +558,7 @@ export abstract class Moves extends World {
           push: null,
         };
         prop.flight = flight;
+        this.anew(prop);
         this.raise(event, (number) => {
           if (prop.flight?.by) prop.flight.cause = number;
         });
@@ -566,11 +584,11 @@ export abstract class Moves extends World {
 
   abstract used(id: string, by: Person, number: number): void;
 
-  /** Whether a shape that goes on for a little more than a centimetre comes into another. */
+  /** Whether a shape that goes straight on, for a kilometre, comes into another. */
   towards(body: Solid, by: Vector, shape: Solid): boolean {
     const length = Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z);
     if (length < 1e-9) return false;
-    const more = (length + 0.02) / length;
+    const more = 1000 / length;
     return meetingSpan(body, { x: by.x * more, y: by.y * more, z: by.z * more }, shape) !== null;
   }
 

@@ -89,7 +89,7 @@ export interface Person {
   support: string | null;
   flight: { from: Vector; velocity: Vector; begun: number; by: string | null; cause: number | null; push: number | null } | null;
   push: { x: number; y: number; ticks: number; step: number } | null;
-  forced: { leg: Leg; hand: string | null; cause: number; waiting: Waiting[] } | null;
+  forced: { to: Vector; speed: number; leg: Leg | null; hand: string | null; cause: number; waiting: Waiting[] } | null;
   todo: Instruction[];
   late: number;
   waits: number | null;
@@ -358,6 +358,12 @@ export abstract class World {
 
   turned(parents: Machine[], clock: (one: Machine) => number): number {
     return parents.reduce((sum, machine) => sum + this.poseOf(machine, clock(machine)).turn, 0);
+  }
+
+  /** Whether a machine is elsewhere by its own motion than at the last Sense. */
+  hasMoved(machine: Machine): boolean {
+    const [now, then] = [this.poseOf(machine, machine.clock), this.poseOf(machine, machine.sensed)];
+    return now.by.x !== then.by.x || now.by.y !== then.by.y || now.by.z !== then.by.z || now.turn !== then.turn;
   }
 
   private poseOf({ frames, fixture }: Machine, clock: number): { by: Vector; turn: number } {

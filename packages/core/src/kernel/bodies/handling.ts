@@ -4,6 +4,7 @@ import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
 import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodies';
 import { shapeOf } from './poses';
+import { startWayAnew } from './moving';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carrierOf, locate, stepInOrAway, wakeUp } from '../sleeping/sleep';
@@ -145,6 +146,7 @@ function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string):
   place(rehearsing, prop, { ...visitor.at });
   withCarried(rehearsing, prop).forEach(beElsewhere);
   prop.support = visitor.support;
+  startWayAnew(prop);
   used(rehearsing, visitor, propId, 'drop');
 }
 
@@ -158,6 +160,7 @@ function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, vel
     thrown: { by: visitor.id, cause: null },
     pushedBy: null,
   };
+  startWayAnew(prop);
   const event = { kind: 'use', who: visitor.id, what: propId, cause: null, details: { use: 'throw' } } as const;
   raise(rehearsing, event, { thrown: propId });
 }

@@ -2,12 +2,15 @@ import type { Vector } from '../../vocabulary/quantities';
 import type { Plan } from '../plan';
 import type { Going, VisitorState } from '../world';
 
-/** Where the leg of a way is at its i-th tick: on the ground by the formula, at the height of its beginning. */
+/**
+ * Where the leg of a way is at its i-th tick: on the ground by the formula, at the height of its beginning. In its last tick it is
+ * exactly at its end, whatever rounding makes of the formula.
+ */
 export function legPoint(plan: Plan, going: Going, i: number): Vector {
   const { from, distance, speed } = going;
   const to = going.points[going.next]!;
-  const share = Math.min(1, (i * speed) / (plan.level.rate * distance));
-  if (share === 1) return to;
+  const share = (i * speed) / (plan.level.rate * distance);
+  if (i >= going.ticks || share >= 1) return to;
   return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share, z: from.z };
 }
 

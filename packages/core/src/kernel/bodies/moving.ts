@@ -159,6 +159,12 @@ function advance(rehearsing: Rehearsing, visitor: VisitorState, going: Going): {
 }
 
 function walkForced(rehearsing: Rehearsing, visitor: VisitorState, forced: NonNullable<VisitorState['forced']>): void {
+  const absolute = { ...forced.to, room: '', of: '', axes: 'room', height: 'datum' } as const;
+  forced.going ??= begin(rehearsing, visitor, absolute, forced.speed);
+  if (forced.going === null) {
+    stand(rehearsing, visitor);
+    return;
+  }
   const { arrived, used } = advance(rehearsing, visitor, forced.going);
   if (!used) stand(rehearsing, visitor);
   if (!arrived) return;
@@ -245,17 +251,15 @@ function bePushed(rehearsing: Rehearsing, visitor: VisitorState, push: NonNullab
   setMovedBy(rehearsing, visitor, push.cause);
   push.ticks -= 1;
   if (push.ticks <= 0) visitor.push = null;
-  startWayAnew(rehearsing, visitor);
+  startWayAnew(visitor);
 }
 
-/** Lets a visitor find its way anew from where it is to where it was going. */
-export function startWayAnew(rehearsing: Rehearsing, visitor: VisitorState): void {
-  if (visitor.route !== null) visitor.route.going = null;
-  const { forced } = visitor;
-  if (forced === null) return;
-  const to = forced.going.points.at(-1)!;
-  const absolute = { ...to, room: '', of: '', axes: 'room', height: 'datum' } as const;
-  forced.going = begin(rehearsing, visitor, absolute, forced.going.speed) ?? forced.going;
+/** Lets a visitor find its way anew, from where it is when it goes on, to where it was going. */
+export function startWayAnew({ route, forced }: VisitorState): void {
+  if (route !== null) route.going = null;
+  if (forced === null || forced.going === null) return;
+  forced.to = forced.going.points.at(-1)!;
+  forced.going = null;
 }
 
 /** One tick of a fall or a throw: a parabola from where it began, which a wall straightens and a surface ends. */
@@ -294,5 +298,5 @@ function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): voi
     if (thrown !== null)
       raise(rehearsing, { kind: 'arrived', who: thrown.by, what: visitor.id, cause: thrown.cause, details: {} });
   }
-  if (lengthOf({ ...visitor.wish, z: 0 }) > 0) startWayAnew(rehearsing, visitor);
+  if (lengthOf({ ...visitor.wish, z: 0 }) > 0) startWayAnew(visitor);
 }

@@ -3,7 +3,7 @@ import type { Vector } from '../../vocabulary/quantities';
 import { headingOf } from '../../space/headings';
 import { letGo } from './handling';
 import { beElsewhere, face, place } from './bodies';
-import { begin, stand } from './moving';
+import { begin, stand, startWayAnew } from './moving';
 import { raiseFromStep, touch } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { leaveRoom } from './rooms';
@@ -62,7 +62,7 @@ export function removeVisitor(rehearsing: Rehearsing, visitor: VisitorState, cau
     { kind: 'removed', who: hand, what: visitor.id, cause, details: {} },
     { put: [visitor.order], inside: [] },
   );
-  leaveRoom(rehearsing, visitor.room, cause);
+  leaveRoom(rehearsing, visitor, visitor.room, cause);
 }
 
 /** Takes a visitor out of play, without a word. */
@@ -73,6 +73,7 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
     const carried = state.visitors[order]!;
     letGo(rehearsing, visitor, carried.id);
     stand(rehearsing, carried);
+    startWayAnew(carried);
   }
   if (visitor.carriedBy !== null) letGo(rehearsing, state.visitors[visitor.carriedBy]!, visitor.id);
   visitor.inPlay = false;
@@ -135,7 +136,7 @@ export function walkVisitor(
   if (visitor.route !== null) visitor.route.going = null;
   const going = begin(rehearsing, visitor, to, speed);
   if (going === null) return { ended, problem: 'no such place in this room' };
-  visitor.forced = { going, hand, cause, waiters: [] };
+  visitor.forced = { to: going.points.at(-1)!, speed, going, hand, cause, waiters: [] };
   return { ended, problem: null };
 }
 

@@ -40,11 +40,11 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
     const { x, y, z } = pushBy(old[at]!, now[at]!);
     place(rehearsing, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
     setMovedBy(rehearsing, visitor, motion.entry);
-    startWayAnew(rehearsing, visitor);
+    startWayAnew(visitor);
   }
   for (const visitor of near) {
     const at = ridesOn(rehearsing, course, visitor, old);
-    if (at < 0) continue;
+    if (at < 0 || isWhereItWas(old[at]!, now[at]!)) continue;
     wakeMachines(state);
     const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
     setMovedBy(rehearsing, visitor, motion.entry);
@@ -52,6 +52,11 @@ export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonl
     shiftLegs(visitor, moved);
   }
   return null;
+}
+
+/** Whether what a clock moves has not moved at all: it takes nobody along. */
+function isWhereItWas(old: Shape, now: Shape): boolean {
+  return old.x === now.x && old.y === now.y && old.z === now.z && old.cos === now.cos && old.sin === now.sin;
 }
 
 /** The place in a group of what a visitor stands on, and still does where it was before it moved; -1 for none of it. */

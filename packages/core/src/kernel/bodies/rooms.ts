@@ -4,16 +4,19 @@ import { finishLater, raiseFromStep } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { ruled } from '../orders';
 import { wakeUp } from '../sleeping/sleep';
+import type { VisitorState } from '../world';
+import { startWayAnew } from './moving';
 
 /**
- * A visitor has left a room. If no player is in it any more and the room is one that starts over, its zones and fixtures are
+ * A visitor has left a room. If it was the last player there and the room is one that starts over, its zones and fixtures are
  * as at the start, and the creatures and props that belong there and are there stand where they began.
  */
-export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number): void {
+export function leaveRoom(rehearsing: Rehearsing, leaver: VisitorState, roomId: string, cause: number): void {
   const { plan, state, orders } = rehearsing;
   const room = plan.rooms.get(roomId);
   if (room === undefined) return;
   const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
+  if (!isPlayer(leaver.order)) return;
   if (state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
   const rule = room.leftEmpty === 'by-house-rule' ? ruled(orders, 'roomLeftEmpty') : room.leftEmpty;
   if (rule === 'keeps') return;
@@ -25,10 +28,10 @@ export function leaveRoom(rehearsing: Rehearsing, roomId: string, cause: number)
     wakeUp(rehearsing, one);
     one.flight = null;
     one.push = null;
-    if (one.route !== null) one.route.going = null;
     face(rehearsing, one, visitor.heading);
     place(rehearsing, one, visitor.at);
     withCarried(rehearsing, one).forEach(beElsewhere);
+    startWayAnew(one);
   }
   raiseFromStep(rehearsing, {
     kind: 'changed',

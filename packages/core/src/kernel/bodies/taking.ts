@@ -45,7 +45,8 @@ export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorS
   const item = { do: 'take', passage: passage.id, visitor: visitor.order, event, cause, holds: held } as const;
   const ticks = ticksOf(seconds, plan.level.rate);
   if (ticks === 0) {
-    takeNow(rehearsing, item);
+    // It has begun to take nobody whom it cannot put elsewhere.
+    if (takeNow(rehearsing, item) !== null) state.took.delete(cools);
     return;
   }
   state.taking.add(key);
@@ -53,8 +54,11 @@ export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorS
   schedule(rehearsing, ticks, item);
 }
 
-/** What comes before is over: the visitor is put elsewhere, unless it has left what it had entered. */
-export function takeNow(rehearsing: Rehearsing, item: Extract<Item, { do: 'take' }>): void {
+/**
+ * What comes before is over: the visitor is put elsewhere, unless it has left what it had entered. Gives why nothing came of it,
+ * or null.
+ */
+export function takeNow(rehearsing: Rehearsing, item: Extract<Item, { do: 'take' }>): string | null {
   const { state, plan } = rehearsing;
   const { passage, event, cause, holds } = item;
   const visitor = state.visitors[item.visitor]!;
@@ -69,11 +73,12 @@ export function takeNow(rehearsing: Rehearsing, item: Extract<Item, { do: 'take'
   const problem = left ? 'left before' : travel(rehearsing, visitor, how, how.toAnotherRoom, cause, visitor.id);
   if (problem !== null) holdBack(rehearsing, passage, visitor, event, cause, { reason: 'impossible', problem });
   else play(rehearsing, how.after.cue, cause, visitor.id);
-  if (!holds) return;
+  if (!holds) return problem;
   const back = { do: 'give-back', visitor: item.visitor, cause } as const;
   const ticks = problem === null ? ticksOf(how.after.seconds, plan.level.rate) : 0;
   if (ticks === 0) giveBack(rehearsing, back);
   else schedule(rehearsing, ticks, back);
+  return problem;
 }
 
 /** The control that a passage has held is the visitor's own again. */

@@ -41,7 +41,7 @@ export function travel(
       { kind: 'left-behind', who: hand, what: visitor.id, cause, details: {} },
       { put: [visitor.order], inside: [] },
     );
-    leaveRoom(rehearsing, left, cause);
+    leaveRoom(rehearsing, visitor, left, cause);
     return null;
   }
   const before = visitor.heading;
@@ -74,7 +74,7 @@ export function travel(
     ? ({ kind: 'warped', ...whose, details: { ...at, room: spot.room } } as const)
     : ({ kind: 'teleported', ...whose, details: at } as const);
   raiseFromStep(rehearsing, event, { put, inside });
-  if (spot.room !== left) leaveRoom(rehearsing, left, cause);
+  if (spot.room !== left) leaveRoom(rehearsing, visitor, left, cause);
   return null;
 }
 
@@ -96,12 +96,14 @@ function goOn(rehearsing: Rehearsing, visitor: VisitorState, velocity: Journey['
     const now = velocityNow(rehearsing, flight);
     visitor.flight = { ...flight, from: at, velocity: { ...turned(now.x, now.y), z: now.z }, begun: rehearsing.state.tick };
   }
+  const fromHere = (point: Vector): Vector => {
+    const by = turned(point.x - from.x, point.y - from.y);
+    return { x: at.x + by.x, y: at.y + by.y, z: at.z };
+  };
+  if (visitor.forced !== null) visitor.forced.to = fromHere(visitor.forced.to);
   for (const going of [visitor.route?.going, visitor.forced?.going]) {
     if (going === null || going === undefined) continue;
-    going.points = going.points.slice(going.next).map((point) => {
-      const by = turned(point.x - from.x, point.y - from.y);
-      return { x: at.x + by.x, y: at.y + by.y, z: at.z };
-    });
+    going.points = going.points.slice(going.next).map(fromHere);
     going.next = 0;
     going.blocked = false;
     beginLeg(rehearsing, visitor, going);

@@ -255,7 +255,7 @@ export function noticeRiders(rehearsing: Rehearsing): void {
     for (const visitor of state.visitors) if (visitor.inPlay && visitor.support === id) riders += 1;
     if (own.riders > 0 && riders === 0 && (own.motion !== null || own.clock !== course.starts)) {
       own.token += 1;
-      state.queue.push({ do: 'return', machine: id, token: own.token, cause: own.lastMotion, hand: null });
+      finishLater(rehearsing, returnNow(rehearsing, id, own.token, own.lastMotion, null));
     }
     own.riders = riders;
   }

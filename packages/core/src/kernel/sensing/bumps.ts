@@ -81,10 +81,13 @@ function approach({ plan, state }: Rehearsing, { wish, rides }: VisitorState, nu
   return { x: by.x - (shape.x - earlier.x), y: by.y - (shape.y - earlier.y), z: by.z - (shape.z - earlier.z) };
 }
 
-/** Whether going on as it goes, for a little more than the contact's gap, would bring a body into a shape. */
+/** How far straight on a visitor is taken to go when it is asked whether it moves towards a fixture, in metres. */
+const STRAIGHT_ON = 1000;
+
+/** Whether a body that went straight on as it goes would come into a shape, however flat the angle. */
 function isTowards(now: Shape, by: Vector, shape: Shape): boolean {
   const length = Math.sqrt(by.x * by.x + by.y * by.y + by.z * by.z);
   if (length < 1e-9) return false;
-  const more = (length + 2 * CONTACT) / length;
+  const more = STRAIGHT_ON / length;
   return sweep(now, by.x * more, by.y * more, by.z * more, shape) !== null;
 }

@@ -2,7 +2,9 @@ import { ruled } from '../orders';
 import { machineOver } from '../plan';
 import type { Rehearsing } from '../rehearsing';
 import { middleOf } from '../bodies/spots';
-import type { Happening, VisitorState } from '../world';
+import { ownTransform } from '../bodies/poses';
+import type { Course } from '../motion/courses';
+import type { Happening, MachineState, VisitorState } from '../world';
 
 /** What was found for one volume and one visitor. */
 export interface Sensed {
@@ -16,11 +18,18 @@ export function causeOf({ plan, state }: Rehearsing, visitor: VisitorState, numb
   if (visitor.putBy !== null) return visitor.putBy;
   for (let id = plan.volumes[number]!.movedBy; id !== null;) {
     const own = state.machines.get(id)!;
-    if (own.clock !== own.sensedClock) return own.lastMotion;
+    if (hasMoved(plan.courses.get(id)!, own)) return own.lastMotion;
     const attachedTo = plan.fixtures.get(id)!.attachedTo;
     id = attachedTo === '' ? null : machineOver(plan, attachedTo);
   }
   return visitor.movedBy;
+}
+
+/** Whether a machine's own motion has brought it elsewhere since the last Sense: its clock may run while it stays where it is. */
+function hasMoved(course: Course, { clock, sensedClock }: MachineState): boolean {
+  if (clock === sensedClock) return false;
+  const [now, before] = [ownTransform(course, clock), ownTransform(course, sensedClock)];
+  return now.x !== before.x || now.y !== before.y || now.z !== before.z || now.turn !== before.turn;
 }
 
 /** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */

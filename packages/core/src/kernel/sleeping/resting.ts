@@ -86,6 +86,7 @@ export function rouse(rehearsing: Rehearsing, visitor: VisitorState): void {
   const { clock, sensedClock, motion } = state.machines.get(rest.machine)!;
   if (!inMove || clock === sensedClock) return;
   const z = topAt(plan.courses.get(rest.machine)!, plan.volumes[rest.on]!, sensedClock);
+  if (z === visitor.at.z) return;
   sensedFrom(rehearsing, visitor, { ...visitor.at, z });
   visitor.rides.push({ machine: rest.machine, by: { x: 0, y: 0, z: visitor.at.z - z } });
   setMovedBy(rehearsing, visitor, motion!.entry);

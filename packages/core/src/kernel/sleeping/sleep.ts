@@ -220,7 +220,9 @@ function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
     if (going.blocked) return Infinity;
     return going.ticks === 0 ? soon : nextMark(rehearsing, visitor, going);
   }
-  if (visitor.held || visitor.forced !== null || visitor.route === null) return Infinity;
+  // A told walk whose way has to be found anew.
+  if (visitor.forced !== null) return soon;
+  if (visitor.held || visitor.route === null) return Infinity;
   const { route } = visitor;
   if (route.at >= route.instructions.length) return Infinity;
   return route.waiting === null ? soon : state.tick + Math.max(1, route.waiting);
