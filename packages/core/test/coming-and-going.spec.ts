@@ -1,23 +1,7 @@
 import fc from 'fast-check';
 import { kernel } from '../src/index';
 import { toldByBoth } from './both';
-import {
-  at as vec,
-  carry,
-  cause,
-  chain,
-  door,
-  drop,
-  fixture,
-  goTo,
-  levelOf,
-  plate,
-  run,
-  step,
-  told,
-  visitor,
-  wait,
-} from './build';
+import { at as vec, carry, cause, chain, door, drop, fixture, goTo, levelOf, plate, run, step, visitor, wait } from './build';
 import { walk, zone } from './build';
 
 /** Arriving exactly, bumping at a flat angle, being put down, starting over: what docs/order.md says, at every rate. */

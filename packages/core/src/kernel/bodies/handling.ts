@@ -4,7 +4,7 @@ import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
 import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodies';
 import { shapeOf } from './poses';
-import { startWayAnew } from './moving';
+import { startWayAnew } from './legs';
 import { raise, touch, write } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { carrierOf, locate, stepInOrAway, wakeUp } from '../sleeping/sleep';

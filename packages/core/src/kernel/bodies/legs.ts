@@ -19,3 +19,11 @@ export function goingOf(visitor: VisitorState): Going | null {
   if (visitor.forced !== null) return visitor.forced.going;
   return visitor.held || visitor.route === null ? null : visitor.route.going;
 }
+
+/** Lets a visitor find its way anew, from where it is when it goes on, to where it was going. */
+export function startWayAnew({ route, forced }: VisitorState): void {
+  if (route !== null) route.going = null;
+  if (forced === null || forced.going === null) return;
+  forced.to = forced.going.points.at(-1)!;
+  forced.going = null;
+}

@@ -10,7 +10,7 @@ import { handle } from './handling';
 import { raise } from '../rehearsing';
 import type { Rehearsing } from '../rehearsing';
 import { spotOf } from './spots';
-import { legPoint } from './legs';
+import { legPoint, startWayAnew } from './legs';
 import { rouse } from '../sleeping/resting';
 import { catchUp } from '../sleeping/sleep';
 import { firstInTheWay, supportUnder } from './standing';
@@ -252,14 +252,6 @@ function bePushed(rehearsing: Rehearsing, visitor: VisitorState, push: NonNullab
   push.ticks -= 1;
   if (push.ticks <= 0) visitor.push = null;
   startWayAnew(visitor);
-}
-
-/** Lets a visitor find its way anew, from where it is when it goes on, to where it was going. */
-export function startWayAnew({ route, forced }: VisitorState): void {
-  if (route !== null) route.going = null;
-  if (forced === null || forced.going === null) return;
-  forced.to = forced.going.points.at(-1)!;
-  forced.going = null;
 }
 
 /** One tick of a fall or a throw: a parabola from where it began, which a wall straightens and a surface ends. */

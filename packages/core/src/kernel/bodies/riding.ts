@@ -5,7 +5,7 @@ import { overlaps } from '../../space/overlap';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { bodyOf, place, setMovedBy } from './bodies';
-import { startWayAnew } from './moving';
+import { startWayAnew } from './legs';
 import type { Course } from '../motion/courses';
 import { isSolidFor, shapeOf } from './poses';
 import type { Rehearsing } from '../rehearsing';

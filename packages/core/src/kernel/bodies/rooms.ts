@@ -5,7 +5,7 @@ import type { Rehearsing } from '../rehearsing';
 import { ruled } from '../orders';
 import { wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
-import { startWayAnew } from './moving';
+import { startWayAnew } from './legs';
 
 /**
  * A visitor has left a room. If it was the last player there and the room is one that starts over, its zones and fixtures are
