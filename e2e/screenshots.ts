@@ -1,11 +1,13 @@
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { takesNothing } from '../scripts/arguments';
 import { root } from '../scripts/paths';
 import { chooseIn, slideTo } from './browser';
 import { onDemo } from './on-demo';
 
 // Renews the pictures in docs/screenshots/ from the demo level, each main view once.
 
+takesNothing('screenshots', 'Renews the pictures in docs/screenshots/.');
 await onDemo(takePictures);
 
 async function takePictures(page: Page, address: string): Promise<void> {

@@ -17,6 +17,14 @@ export interface ServerProcess {
   kill(): Promise<void>;
 }
 
+/** The server ended while it was starting; it has said why itself. */
+export class CannotServe extends Error {
+  override name = 'CannotServe';
+  constructor(readonly code: number | null) {
+    super(`The server ended while it was starting (exit code ${code}); what it said stands above.`);
+  }
+}
+
 /** Runs the server as a process of its own and waits until it answers. */
 export async function startServer(environment: Record<string, string>): Promise<ServerProcess> {
   const folder = await bundle('apps/server', ['src/main.ts', 'src/reading/reader.worker.ts']);
@@ -31,7 +39,7 @@ export async function startServer(environment: Record<string, string>): Promise<
   const { address, entrance } = await Promise.race([
     once(child, 'message').then(([message]) => message as { address: string; entrance: string }),
     ended.then((code) => {
-      throw new Error(`The server ended while it was starting (exit code ${code}); what it said stands above.`);
+      throw new CannotServe(code);
     }),
   ]);
   return {

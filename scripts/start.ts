@@ -1,20 +1,26 @@
 import { mkdirSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { WrongSettings, environmentOf } from '@nettlewick/server/settings';
+import type { Environment } from '@nettlewick/server/settings';
+import { takesNothing } from './arguments';
 import { buildStudio } from './build';
 import { NeedsUser } from './debian';
 import { demoFile, keep, studioFolder } from './paths';
 import { freePort, startCluster } from './postgres';
 import type { Cluster } from './postgres';
 import { noteEnded, noteRunning, whoRuns } from './running';
-import { startServer } from './server-process';
+import { CannotServe, startServer } from './server-process';
 import type { ServerProcess } from './server-process';
 import { Supervised } from './supervise';
 
 // Starts everything: the database, the server, the studio. Prints the address last.
 
-/** The address stays the same from one start to the next, for a browser keeps unsent edits by address. */
-const PORT = Number(process.env['PORT'] ?? '4780');
+takesNothing('start', 'Starts Nettlewick. What it is told by the environment stands in README.md.');
+
+/** What the environment says; the address stays the same from one start to the next, for a browser keeps unsent edits by address. */
+const given = readEnvironment();
+const { PORT } = given;
 
 /** What is to be stopped, in order: the server before the database. */
 const parts: { stop(): Promise<void> }[] = [];
@@ -42,9 +48,8 @@ process.on('SIGTERM', () => void end(0));
 process.on('SIGHUP', () => void end(0));
 
 try {
-  const given = process.env['DATABASE_URL'];
-  let url = given!;
-  if (given === undefined || given === '') {
+  let url = given.DATABASE_URL;
+  if (url === '') {
     const before: { cluster?: Cluster } = {};
     // Started again it is found where it was.
     const database = new Supervised('The database server', () => startCluster(join(keep, 'database'), before.cluster), told);
@@ -53,7 +58,7 @@ try {
     ({ url } = before.cluster);
   }
   await buildStudio(ending.signal);
-  const fixed = (await isFree(PORT)) ? PORT : await freePort();
+  const fixed = PORT !== 0 && (await isFree(PORT)) ? PORT : await freePort();
   const entrances: string[] = [];
   server = new Supervised(
     'The server',
@@ -61,12 +66,12 @@ try {
       const started = await startServer({
         DATABASE_URL: url,
         PORT: String(fixed),
-        HOST: process.env['HOST'] ?? '127.0.0.1',
+        HOST: given.HOST,
         STUDIO_FOLDER: studioFolder,
         DEMO_FILE: demoFile,
-        SECRET_FILE: process.env['SECRET_FILE'] ?? join(keep, 'secret'),
-        DATA_FOLDER: given === undefined || given === '' ? join(keep, 'database') : '',
-        LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
+        SECRET_FILE: given.SECRET_FILE === '' ? join(keep, 'secret') : given.SECRET_FILE,
+        DATA_FOLDER: given.DATABASE_URL === '' ? join(keep, 'database') : '',
+        LOG_LEVEL: (process.env['LOG_LEVEL'] ?? '').trim() === '' ? 'warn' : given.LOG_LEVEL,
       });
       entrances.push(started.entrance);
       noteRunning(started.address);
@@ -76,14 +81,31 @@ try {
   );
   parts.unshift(server);
   const { address } = await server.begin();
-  if (!address.endsWith(`:${PORT}`))
+  if (PORT !== 0 && !address.endsWith(`:${PORT}`))
     console.log(`Port ${PORT} is taken by something else, so this is another address than usual.`);
   console.log(`Nettlewick is running. Ctrl-C ends it.\n${entrances[0]}`);
 } catch (error) {
   if (!ending.signal.aborted) {
-    console.error(error instanceof NeedsUser ? error.message : error instanceof Error ? (error.stack ?? error.message) : error);
-    await end(error instanceof NeedsUser ? 2 : 1);
+    const isSaid = error instanceof NeedsUser || error instanceof CannotServe;
+    // What is wrong with a setting stands above, in a line of its own.
+    if (!(error instanceof CannotServe && error.code === 2))
+      console.error(isSaid || !(error instanceof Error) ? messageOf(error) : (error.stack ?? error.message));
+    await end(error instanceof NeedsUser ? 2 : error instanceof CannotServe ? (error.code ?? 1) : 1);
   }
+}
+
+function readEnvironment(): Environment {
+  try {
+    return environmentOf(process.env);
+  } catch (error) {
+    if (!(error instanceof WrongSettings)) throw error;
+    console.error(error.message);
+    process.exit(2);
+  }
+}
+
+function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
 }
 
 async function end(code: number): Promise<void> {

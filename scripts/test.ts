@@ -1,6 +1,8 @@
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { Argument } from 'commander';
+import { script } from './arguments';
 import { buildStudio } from './build';
 import { NeedsUser, installDebian } from './debian';
 import { keep, root } from './paths';
@@ -16,7 +18,9 @@ interface Outcome {
   skipped: number;
 }
 
-const parts = process.argv.slice(2);
+const [parts = []] = script('test', 'Checks and tests everything, or the parts that are named.')
+  .addArgument(new Argument('[parts...]', 'some of the three').choices(['checks', 'unit', 'browser']))
+  .parse().processedArgs as [string[]?];
 const wants = (part: string): boolean => parts.length === 0 || parts.includes(part);
 const outcomes: Outcome[] = [];
 

@@ -1,12 +1,21 @@
 import { join } from 'node:path';
 import { serve } from './serve';
-import { settingsOf } from './settings';
+import type { Serving } from './serve';
+import { WrongSettings, settingsOf } from './settings';
 
 /** Runs the server as its environment says (settings.ts), and tells its parent where it answers. It is bundled beside its reader. */
-const serving = await serve(settingsOf(process.env), join(import.meta.dirname, 'reader.worker.mjs')).catch((error: unknown) => {
-  console.error(`The server cannot start: ${error instanceof Error ? error.message : String(error)}`);
-  process.exit(1);
-});
+const serving = await start();
+
+async function start(): Promise<Serving> {
+  try {
+    return await serve(settingsOf(process.env), join(import.meta.dirname, 'reader.worker.mjs'));
+  } catch (error) {
+    // Settings that are wrong say themselves what they take.
+    if (error instanceof WrongSettings) console.error(error.message);
+    else console.error(`The server cannot start: ${error instanceof Error ? error.message : String(error)}`);
+    process.exit(error instanceof WrongSettings ? 2 : 1);
+  }
+}
 
 let ending = false;
 const end = (): void => {

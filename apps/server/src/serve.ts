@@ -1,6 +1,5 @@
-import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
-import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
@@ -8,9 +7,12 @@ import type { Logger } from 'pino';
 import { application } from './http/application';
 import { orderlyEnd } from './http/ending';
 import { DocumentReader } from './reading/document-reader';
+import { Secret } from './secret';
+import { isLoopback, wrongSetting } from './settings';
 import type { Settings } from './settings';
 import { connect } from './storage/database';
 import { LevelStore } from './storage/level-store';
+import { asStorageTrouble } from './storage/trouble';
 
 /** How long requests under way may take once the server is told to end, in milliseconds. */
 const GRACE = 5000;
@@ -31,31 +33,41 @@ export interface Serving {
  */
 export async function serve(settings: Settings, readerFile: string): Promise<Serving> {
   const log = pino({ level: settings.logLevel });
-  const secret = settings.secretFile === null ? null : { value: secretOf(settings.secretFile), file: settings.secretFile };
-  const source = await connect(settings.databaseUrl);
-  const store = new LevelStore(source);
+  const secret = settings.secretFile === null ? null : new Secret(settings.secretFile);
   const reader = new DocumentReader(readerFile);
   await reader.ready();
-  if (settings.demoFile !== null && (await store.isEmpty())) {
-    const read = await reader.read('document', [new Uint8Array(readFileSync(settings.demoFile))]);
-    if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);
-    await store.create(read);
+  let source: Awaited<ReturnType<typeof connect>>;
+  try {
+    source = await connect(settings.databaseUrl, (first) => fill(new LevelStore(first), reader, settings.demoFile));
+  } catch (error) {
+    await reader.close();
+    throw isOfDatabase(error) ? wrongSetting('DATABASE_URL', settings.databaseUrl, reasonOf(error)) : error;
   }
+  const store = new LevelStore(source);
   const { host, studioFolder, dataFolder } = settings;
   const hosts = [...settings.allowedHosts, host.includes(':') ? `[${host}]` : host];
   const server = createServer(
-    { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 65_000 },
+    // A large request may wait for its turn.
+    { headersTimeout: 10_000, requestTimeout: 180_000, keepAliveTimeout: 65_000 },
     application({ store, reader, log, studioFolder, hosts, secret, dataFolder }),
   );
   const end = orderlyEnd(server, GRACE);
   server.listen(settings.port, host);
-  await once(server, 'listening');
+  try {
+    await once(server, 'listening');
+  } catch (error) {
+    await reader.close();
+    await source.destroy();
+    throw cannotListen(error as NodeJS.ErrnoException, settings);
+  }
   const { port } = server.address() as AddressInfo;
   const shown = ['0.0.0.0', '::'].includes(host) ? '127.0.0.1' : host.includes(':') ? `[${host}]` : host;
   const address = `http://${shown}:${port}`;
+  // A cookie knows no ports: on loopback a session has a name of its own, which no other program there is called by.
+  const opened = secret !== null && isLoopback(shown) ? `http://${secret.hostName}:${port}` : address;
   return {
     address,
-    entrance: secret === null ? address : `${address}/?key=${secret.value}`,
+    entrance: secret === null ? address : `${opened}/?key=${secret.current()}`,
     log,
     close: async () => {
       await end();
@@ -65,17 +77,36 @@ export async function serve(settings: Settings, readerFile: string): Promise<Ser
   };
 }
 
-/** The secret of this installation, made when it is first asked for. Only its owner can read the file. */
-function secretOf(file: string): string {
-  if (existsSync(file)) {
-    chmodSync(file, 0o600);
-    const kept = readFileSync(file, 'utf8').trim();
-    if (/^[\w-]{32,}$/.test(kept)) return kept;
-    throw new Error(
-      `${file} does not hold a secret: 32 or more letters, digits, hyphens and underscores. Delete it to have one made`,
-    );
-  }
-  const made = randomBytes(32).toString('base64url');
-  writeFileSync(file, made + '\n', { mode: 0o600, flag: 'wx' });
-  return made;
+/** Stores the demo in an empty database. */
+async function fill(store: LevelStore, reader: DocumentReader, demoFile: string | null): Promise<void> {
+  if (demoFile === null || !(await store.isEmpty())) return;
+  const read = await reader.read('document', [new Uint8Array(readFileSync(demoFile))]);
+  if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);
+  await store.create(read);
+}
+
+/** Whether an error comes from the database, or from the way to it. */
+function isOfDatabase(error: unknown): boolean {
+  return (
+    error instanceof Error && (asStorageTrouble(error) !== null || /^[\dA-Z]{5}$/.test((error as { code?: string }).code ?? ''))
+  );
+}
+
+/** Why a database cannot be used, in a line. */
+function reasonOf(error: unknown): string {
+  const { message, code, errors } = error as { message?: string; code?: string; errors?: Error[] };
+  const why = message === undefined || message === '' ? (errors?.[0]?.message ?? code ?? 'unknown') : message;
+  return `this database cannot be used (${why.replaceAll('\n', ' ')}). It takes the address of a PostgreSQL database that runs, or nothing for one of our own`;
+}
+
+function cannotListen(error: NodeJS.ErrnoException, { host, port }: Settings): Error {
+  const { code } = error;
+  if (code === 'EADDRINUSE') return wrongSetting('PORT', String(port), 'something else listens there; it takes a free port');
+  if (code === 'EACCES')
+    return wrongSetting('PORT', String(port), 'this user may not listen there; it takes a port from 1024 on');
+  return wrongSetting(
+    'HOST',
+    host,
+    `it is no address of this machine (${code ?? error.message}). It takes one, such as 127.0.0.1 or 0.0.0.0`,
+  );
 }

@@ -1,5 +1,8 @@
-import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { createHash, randomUUID } from 'node:crypto';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { connect as connectTo } from 'node:net';
+import type { Socket } from 'node:net';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PROBLEM_TYPE, storedLevel } from '@nettlewick/contract';
 import { openApi } from '@nettlewick/contract/openapi';
@@ -19,6 +22,9 @@ import type { Parts } from '../src/http/application';
 import { DocumentReader } from '../src/reading/document-reader';
 import { connect } from '../src/storage/database';
 import { LevelStore } from '../src/storage/level-store';
+import { SESSION_LASTS, Sessions } from '../src/http/sessions';
+import { Watchers } from '../src/http/watchers';
+import { Secret } from '../src/secret';
 import { bundle } from '../../../scripts/bundle';
 
 /** A database of its own within the server that the test command starts. */
@@ -70,19 +76,24 @@ async function created(level: Level = demo): Promise<string> {
 
 const renamed = (to: string): Level => ({ ...demo, name: to });
 
+/** The ETag of a revision of a level. */
+const tagOf = (number: number, level: Level = demo): string =>
+  `"${number}-${createHash('sha512-256').update(JSON.stringify(level)).digest('hex').slice(0, 24)}"`;
+
 it('runs its migrations once, and again changes nothing', async () => {
   const again = await connect(url);
-  expect(await again.query('SELECT name FROM migrations')).toHaveLength(2);
+  expect(await again.query('SELECT name FROM migrations')).toHaveLength(3);
   await again.destroy();
 });
 
 it('stores a level and gives back the very document', async () => {
   const id = await created();
   const reply = await api.get(`/api/levels/${id}`);
-  expect(reply.headers['etag']).toBe('"1"');
+  expect(reply.headers['etag']).toBe(tagOf(1));
+  expect((reply.body as { etag: string }).etag).toBe(tagOf(1));
   expect(storedLevel.parse(reply.body).level).toEqual(demo);
   expect(JSON.stringify((reply.body as { level: Level }).level)).toBe(JSON.stringify(demo));
-  expect((await api.get(`/api/levels/${id}`).set('if-none-match', '"1"')).status).toBe(304);
+  expect((await api.get(`/api/levels/${id}`).set('if-none-match', tagOf(1))).status).toBe(304);
 });
 
 it('begins a level from a name alone', async () => {
@@ -95,16 +106,16 @@ it('begins a level from a name alone', async () => {
 describe('Saving', () => {
   it('makes a new revision of the one that was changed', async () => {
     const id = await created();
-    const reply = await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Weir'));
-    expect([reply.status, reply.headers['etag']]).toEqual([200, '"2"']);
+    const reply = await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Weir'));
+    expect([reply.status, reply.headers['etag']]).toEqual([200, tagOf(2, renamed('Weir'))]);
     const listed = (await api.get('/api/levels')).body as { levels: { id: string; name: string; revision: number }[] };
     expect(listed.levels.find((level) => level.id === id)).toMatchObject({ name: 'Weir', revision: 2 });
   });
 
   it('refuses a stale revision with the number of the newest, and changes nothing', async () => {
     const id = await created();
-    await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('First'));
-    const reply = await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Second'));
+    await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('First'));
+    const reply = await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Second'));
     expect(reply.status).toBe(412);
     expect(reply.headers['content-type']).toContain(PROBLEM_TYPE);
     expect(reply.body).toMatchObject({
@@ -128,7 +139,7 @@ describe('Saving', () => {
       [1, 2, 3, 4].map((n) =>
         api
           .put(`/api/levels/${id}`)
-          .set('if-match', '"1"')
+          .set('if-match', tagOf(1))
           .send(renamed(`Weir ${n}`)),
       ),
     );
@@ -137,9 +148,16 @@ describe('Saving', () => {
 
   it('renames as a revision of its own', async () => {
     const id = await created();
-    expect((await api.patch(`/api/levels/${id}`).set('if-match', '"1"').send({ name: 'Weir' })).status).toBe(200);
+    expect((await api.patch(`/api/levels/${id}`).set('if-match', tagOf(1)).send({ name: 'Weir' })).status).toBe(200);
     expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level).toEqual(renamed('Weir'));
-    expect((await api.patch(`/api/levels/${id}`).set('if-match', '"2"').send({ name: ' ' })).body).toMatchObject({
+    expect(
+      (
+        await api
+          .patch(`/api/levels/${id}`)
+          .set('if-match', tagOf(2, renamed('Weir')))
+          .send({ name: ' ' })
+      ).body,
+    ).toMatchObject({
       status: 422,
       errors: [{ pointer: '/name' }],
     });
@@ -148,7 +166,7 @@ describe('Saving', () => {
   it('points at each faulty field of a document', async () => {
     const id = await created();
     const faulty = { ...demo, zones: [{ ...demo.zones[0], heading: 'north', colour: 'red' }] };
-    const reply = await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(faulty);
+    const reply = await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(faulty);
     expect(reply.status).toBe(422);
     expect((reply.body as { errors: { pointer: string }[] }).errors.map((error) => error.pointer)).toEqual([
       '/zones/0/heading',
@@ -161,7 +179,7 @@ describe('Saving', () => {
 
 it('keeps every revision, newest first, and opens each', async () => {
   const id = await created();
-  await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Weir'));
+  await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Weir'));
   const listed = (await api.get(`/api/levels/${id}/revisions`)).body as { revisions: { number: number; bytes: number }[] };
   expect(listed.revisions.map((one) => one.number)).toEqual([2, 1]);
   expect(listed.revisions[0]!.bytes).toBe(JSON.stringify(renamed('Weir')).length);
@@ -190,7 +208,11 @@ it('deletes so that it can be recovered; only a purge removes anything, and no c
   await source.query("UPDATE levels SET saved_at = saved_at - interval '31 days'");
   expect(await deletedAgo(31)).toBe(false);
   await source.query("UPDATE levels SET saved_at = saved_at + interval '31 days'");
-  expect(await store.purge([id, await created()])).toBe(1);
+  const fresh = await created();
+  await api.delete(`/api/levels/${fresh}`);
+  // What was deleted lately stays, whoever names it.
+  expect(await store.purge([id, fresh, await created()], 0)).toBe(1);
+  expect((await api.post(`/api/levels/${fresh}/restore`)).status).toBe(200);
   expect((await api.post(`/api/levels/${id}/restore`)).status).toBe(404);
 });
 
@@ -322,26 +344,128 @@ describe('Who may call', () => {
 
   describe('where a secret is asked for', () => {
     const value = 's'.repeat(43);
-    const guarded = (): ReturnType<typeof request> => request(serverOf({ secret: { value, file: '/mill/secret' } }));
+    const file = join(mkdtempSync(join(tmpdir(), 'nettlewick-secret-')), 'secret');
+    writeFileSync(file, value);
+    const secret = new Secret(file);
+    let app: ReturnType<typeof application>;
+    beforeAll(() => void (app = serverOf({ secret })));
+    const guarded = (): ReturnType<typeof request> => request(app);
+    /** Opens a session by the name that sessions are bound to; gives its cookie. */
+    const session = async (): Promise<string> => {
+      const reply = await guarded().get(`/?key=${secret.current()}`).set('host', secret.hostName);
+      return (reply.headers['set-cookie'] as unknown as string[])[0]!.split(';')[0]!;
+    };
+    const statusWith = async (cookie: string, host = secret.hostName): Promise<number> =>
+      (await guarded().get('/api/levels').set('host', host).set('cookie', cookie)).status;
 
     it('not without it, whatever is asked, and the answer says where it is', async () => {
       for (const path of ['/', '/api/levels', '/api/openapi.json', '/main.js', '/levels/x', `/?key=${'t'.repeat(43)}`]) {
         const reply = await guarded().get(path);
         expect([reply.status, reply.headers['www-authenticate']]).toEqual([401, 'Bearer realm="nettlewick"']);
-        expect((reply.body as { detail: string }).detail).toContain('/mill/secret');
+        expect((reply.body as { detail: string }).detail).toContain(file);
       }
       expect((await guarded().post('/api/levels').send({ name: 'X' })).status).toBe(401);
       expect((await guarded().get('/api/levels').set('authorization', 'Bearer wrong')).status).toBe(401);
       expect((await guarded().get('/api/levels').set('cookie', 'nettlewick=wrong')).status).toBe(401);
     });
 
-    it('with the address that carries it, once, then with its cookie', async () => {
-      const reply = await guarded().get(`/levels/x?key=${value}&place=draw`);
+    it('with the address that carries it, once, then with a session that says nothing of it', async () => {
+      const first = await guarded().get(`/levels/x?key=${value}&place=draw`).set('host', '127.0.0.1:4780');
+      expect([first.status, first.headers['location']]).toEqual([
+        303,
+        `http://${secret.hostName}:4780/levels/x?key=${value}&place=draw`,
+      ]);
+      expect(first.headers['set-cookie']).toBeUndefined();
+      const reply = await guarded().get(`/levels/x?key=${value}&place=draw`).set('host', `${secret.hostName}:4780`);
       expect([reply.status, reply.headers['location']]).toEqual([303, '/levels/x?place=draw']);
       const [cookie] = reply.headers['set-cookie'] as unknown as string[];
       expect(cookie).toMatch(/HttpOnly/);
       expect(cookie).toMatch(/SameSite=Strict/);
-      expect((await guarded().get('/api/levels').set('cookie', cookie!.split(';')[0]!)).status).toBe(200);
+      expect(cookie).toMatch(/Max-Age=86400/);
+      expect(cookie).not.toContain(value);
+      expect(await statusWith(cookie!.split(';')[0]!)).toBe(200);
+    });
+
+    it('and the session is of one name alone, whatever the port', async () => {
+      const cookie = await session();
+      expect(secret.hostName).toMatch(/^[\da-f]{32}\.localhost$/);
+      for (const host of ['127.0.0.1', 'localhost', 'other.localhost']) expect(await statusWith(cookie, host)).toBe(401);
+      expect(await statusWith(cookie, `${secret.hostName}:9999`)).toBe(200);
+    });
+
+    it('also beside cookies of the same name that are somebody else’s', async () => {
+      const own = await session();
+      const [name] = own.split('=');
+      for (const foreign of [`${name}=wrong`, `${name}=${'x'.repeat(43)}`, `${name}=`, `${name}=%E0%A4%A`])
+        expect([await statusWith(`${foreign}; ${own}`), await statusWith(`${own}; ${foreign}`)]).toEqual([200, 200]);
+    });
+
+    it('until it is ended, is not used for a day, or the secret changes', async () => {
+      const [ended, other] = [await session(), await session()];
+      const logOut = await guarded().delete('/api/session').set('host', secret.hostName).set('cookie', ended);
+      expect(logOut.status).toBe(204);
+      expect([await statusWith(ended), await statusWith(other)]).toEqual([401, 200]);
+      let now = 1_000_000;
+      const sessions = new Sessions(secret, () => now);
+      const token = sessions.open('mill.localhost');
+      now += SESSION_LASTS - 1;
+      expect(sessions.find(token, 'mill.localhost')).toEqual({ renew: true });
+      now += SESSION_LASTS - 1;
+      // It was used in between; a new start knows it as well.
+      expect(new Sessions(secret, () => now).find(token, 'mill.localhost')).not.toBeNull();
+      now += SESSION_LASTS + 1;
+      expect(new Sessions(secret, () => now).find(token, 'mill.localhost')).toBeNull();
+      const later = new Secret(file, () => now);
+      writeFileSync(file, 'n'.repeat(43));
+      now += 2000;
+      expect([later.is(value), later.is('n'.repeat(43))]).toEqual([false, true]);
+      const [kept] = [other.split('=')[1]!];
+      expect(new Sessions(later).find(kept, secret.hostName)).toBeNull();
+      writeFileSync(file, value);
+    });
+
+    it('is not asked for by a path that nobody can read: that is refused before', async () => {
+      const listening = app.listen(0, '127.0.0.1');
+      await new Promise((resolve) => listening.once('listening', resolve));
+      const { port } = listening.address() as { port: number };
+      const statusOf = (target: string): Promise<string> =>
+        new Promise((resolve) => {
+          const socket = connectTo(port, '127.0.0.1', () =>
+            socket.write(`GET ${target} HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n`),
+          );
+          let text = '';
+          socket.on('data', (chunk) => (text += chunk.toString()));
+          socket.on('close', () => resolve(text.slice(9, 12)));
+        });
+      const targets = ['//', '///', '//[', '//:99999/x', '//%', '//@', '/%', '/api/levels/%zz', '//evil.example/x?key=1'];
+      expect(await Promise.all(targets.map(statusOf))).toEqual(targets.map(() => '400'));
+      expect(await Promise.all(['/', '/api/levels', `http://localhost:${port}/api/levels`].map(statusOf))).toEqual([
+        '401',
+        '401',
+        '401',
+      ]);
+      listening.close();
+    });
+
+    it('stands in no line of the log, whatever fails', async () => {
+      for (const level of ['info', 'debug'] as const) {
+        const lines: string[] = [];
+        const log = pino({ level }, { write: (line: string) => void lines.push(line) });
+        const fails = (): Promise<never> => Promise.reject(new Error('It failed'));
+        const broken = { list: fails, newest: fails } as unknown as LevelStore;
+        const logged = request(serverOf({ secret, log, store: broken }));
+        const opened = await logged.get(`/?place=draw&key=${value}`).set('host', secret.hostName);
+        const cookie = String((opened.headers['set-cookie'] as unknown as string[])[0]).split(';')[0]!;
+        expect((await logged.get('/api/levels').set('host', secret.hostName).set('cookie', cookie)).status).toBe(500);
+        expect((await logged.get(`/api/levels?key=${value}x&key=${value}`).set('authorization', `Bearer ${value}`)).status).toBe(
+          500,
+        );
+        await logged.get(`/?key=${value}`).set('host', '127.0.0.1').set('referer', `http://127.0.0.1/?key=${value}`);
+        expect(lines.length).toBeGreaterThan(1);
+        expect(lines.some((line) => line.includes('It failed'))).toBe(true);
+        const all = lines.join('');
+        expect([all.includes(value), all.includes(cookie.split('=')[1]!)]).toEqual([false, false]);
+      }
     });
 
     it('as a bearer token', async () => {
@@ -401,8 +525,8 @@ describe('Bodies', () => {
     const bodies = new Bodies(1000);
     const feed = (): { request: Request; response: EventEmitter; push(text: string): void } => {
       const stream = new PassThrough();
-      const request = Object.assign(stream, { is: () => 'application/json', get: () => undefined });
-      const response = Object.assign(new EventEmitter(), { set: () => response });
+      const request = Object.assign(stream, { is: () => 'application/json', get: () => undefined, socket: {} });
+      const response = Object.assign(new EventEmitter(), { set: () => response, locals: {} });
       return { request: request as unknown as Request, response, push: (text) => void stream.write(text) };
     };
     const first = feed();
@@ -429,8 +553,9 @@ describe('Bodies', () => {
     const request = Object.assign(Readable.from(chunks, { objectMode: true }), {
       is: () => 'application/json',
       get: () => undefined,
+      socket: {},
     });
-    const response = Object.assign(new EventEmitter(), { set: () => response });
+    const response = Object.assign(new EventEmitter(), { set: () => response, locals: {} });
     const pieces = await new Bodies().receive(request as unknown as Request, response as unknown as Response);
     expect(pieces.length).toBeLessThan(10);
     expect(Buffer.concat(pieces).equals(Buffer.concat(chunks))).toBe(true);
@@ -468,7 +593,7 @@ describe('Bodies', () => {
 describe('A stored document', () => {
   it('that is broken is refused where it is read, with its faults, and earlier revisions still open', async () => {
     const id = await created();
-    await api.put(`/api/levels/${id}`).set('if-match', '"1"').send(renamed('Weir'));
+    await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Weir'));
     await source.query(
       `UPDATE revisions SET document = '{"format":"nettlewick-level","version":2,"name":7}' WHERE level_id = $1 AND number = 2`,
       [id],
@@ -499,7 +624,7 @@ describe('A stored document', () => {
 describe('Trouble of the database', () => {
   const failing = (code: string, message = 'it failed'): LevelStore => {
     const fails = (): Promise<never> => Promise.reject(Object.assign(new Error(message), { code }));
-    return { save: fails, create: fails, list: fails, open: fails, currentRevision: fails } as unknown as LevelStore;
+    return { save: fails, create: fails, list: fails, open: fails, newest: fails } as unknown as LevelStore;
   };
   const save = (code: string, message?: string) =>
     request(serverOf({ store: failing(code, message) }))
@@ -573,12 +698,85 @@ describe('Many saves at once', () => {
 
   it('of the very same document make no revision', async () => {
     const id = await created();
-    const replies = await Promise.all([1, 2, 3].map(() => api.put(`/api/levels/${id}`).set('if-match', '"1"').send(demo)));
+    const replies = await Promise.all([1, 2, 3].map(() => api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(demo)));
     for (const reply of replies) expect([reply.status, (reply.body as { revision: number }).revision]).toEqual([200, 1]);
     expect(((await api.get(`/api/levels/${id}/revisions`)).body as { revisions: unknown[] }).revisions).toHaveLength(1);
-    expect((await api.put(`/api/levels/${id}`).set('if-match', '"7"').send(demo)).status).toBe(412);
+    expect((await api.put(`/api/levels/${id}`).set('if-match', tagOf(7)).send(demo)).status).toBe(412);
   });
 });
+
+describe('A program of before on the same database', () => {
+  it('stores what is not taken for what is stored already, whatever digests it writes', async () => {
+    for (const digest of ['digest', 'NULL']) {
+      const id = await created(renamed('A'));
+      // It knows no digests of revisions, and the oldest none at all.
+      const older = renamed('B');
+      await source.query(
+        `WITH moved AS (UPDATE levels SET name = 'B', revision = 2, digest = ${digest === 'NULL' ? 'levels.digest' : "'of B'"} WHERE id = $1)
+         INSERT INTO revisions (level_id, number, document, bytes, saved_at) VALUES ($1, 2, $2, 1, now())`,
+        [id, JSON.stringify(older)],
+      );
+      const opened = await api.get(`/api/levels/${id}`);
+      expect(opened.headers['etag']).toBe(tagOf(2, older));
+      const saved = await api.put(`/api/levels/${id}`).set('if-match', tagOf(2, older)).send(renamed('A'));
+      expect([saved.status, (saved.body as { revision: number }).revision]).toEqual([200, 3]);
+      expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level.name).toBe('A');
+    }
+  });
+
+  it('and a save over its revision goes on at once, though nobody has opened it yet', async () => {
+    const id = await created(renamed('A'));
+    const older = renamed('B');
+    await source.query('UPDATE levels SET revision = 2 WHERE id = $1', [id]);
+    await source.query('INSERT INTO revisions (level_id, number, document, bytes, saved_at) VALUES ($1, 2, $2, 1, now())', [
+      id,
+      JSON.stringify(older),
+    ]);
+    expect((await api.put(`/api/levels/${id}`).set('if-match', tagOf(2, older)).send(renamed('C'))).status).toBe(200);
+  });
+});
+
+it('does not let a stale window over a revision of the same number that holds something else', async () => {
+  const id = await created();
+  await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Mine'));
+  // A backup is restored, and somebody else saves: there is a second revision again, and it is another.
+  await source.query('DELETE FROM revisions WHERE level_id = $1 AND number = 2', [id]);
+  await source.query('UPDATE levels SET revision = 1 WHERE id = $1', [id]);
+  await api.put(`/api/levels/${id}`).set('if-match', tagOf(1)).send(renamed('Theirs'));
+  for (const stale of [tagOf(2, renamed('Mine')), '"2"', 'W/' + tagOf(2, renamed('Theirs'))])
+    expect((await api.put(`/api/levels/${id}`).set('if-match', stale).send(renamed('Again'))).status).toBe(412);
+  expect(
+    (
+      await api
+        .patch(`/api/levels/${id}`)
+        .set('if-match', tagOf(2, renamed('Mine')))
+        .send({ name: 'Again' })
+    ).status,
+  ).toBe(412);
+  expect(((await api.get(`/api/levels/${id}`)).body as { level: Level }).level.name).toBe('Theirs');
+});
+
+it('starts often at once on an empty database, and fills it once', async () => {
+  const empty = `${name}_empty`;
+  await asAdmin(`CREATE DATABASE ${empty}`);
+  const address = url.replace(/\/[^/]*$/, `/${empty}`);
+  let filled = 0;
+  const started = await Promise.all(
+    Array.from({ length: 8 }, () =>
+      connect(address, async (first) => {
+        const own = new LevelStore(first);
+        if (!(await own.isEmpty())) return;
+        filled += 1;
+        const bytes = Buffer.from(JSON.stringify(demo));
+        await own.create({ name: demo.name, bytes, digest: createHash('sha512-256').update(bytes).digest('hex') });
+      }),
+    ),
+  );
+  expect(filled).toBe(1);
+  expect(await started[0]!.query('SELECT count(*)::integer AS n FROM levels')).toEqual([{ n: 1 }]);
+  await Promise.all(started.map((one) => one.destroy()));
+  await asAdmin(`DROP DATABASE ${empty} WITH (FORCE)`);
+}, 60_000);
 
 describe('Revisions', () => {
   it('are thinned by their age; named and kept ones stay, and the newest hundred', async () => {
@@ -664,7 +862,7 @@ describe('Windows that watch a level', () => {
       const save = (which: string) =>
         fetch(`${address}/api/levels/${which}`, {
           method: 'PUT',
-          headers: { 'content-type': 'application/json', 'if-match': '"1"' },
+          headers: { 'content-type': 'application/json', 'if-match': tagOf(1) },
           body: JSON.stringify(renamed('Weir')),
         });
       const told = await events(address, id, 2, async () => {
@@ -678,6 +876,81 @@ describe('Windows that watch a level', () => {
       listening.closeAllConnections();
       listening.close();
     }
+  });
+
+  it('are told that the level was deleted, and that it is back', async () => {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    try {
+      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+      const id = await created();
+      const told = await events(address, id, 3, async () => {
+        await fetch(`${address}/api/levels/${id}`, { method: 'DELETE' });
+        await fetch(`${address}/api/levels/${id}/restore`, { method: 'POST' });
+      });
+      expect(told.slice(1)).toEqual(['event: deleted\ndata: {}', 'event: restored\ndata: {"revision":1}']);
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  });
+
+  it('that never read keep nobody out, and are let go of when they do not take what they are told', async () => {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    const deaf: Socket[] = [];
+    try {
+      const { port } = listening.address() as { port: number };
+      const id = await created();
+      for (let i = 0; i < 60; i++) {
+        const socket = connectTo(port, '127.0.0.1');
+        socket.on('error', () => undefined);
+        socket.pause();
+        await new Promise((resolve) => socket.once('connect', resolve));
+        socket.write(`GET /api/levels/${id}/events HTTP/1.1\r\nHost: localhost\r\n\r\n`);
+        deaf.push(socket);
+      }
+      const told = await events(`http://127.0.0.1:${port}`, id, 2, () =>
+        api.get('/healthz').then(() =>
+          fetch(`http://127.0.0.1:${port}/api/levels/${id}`, {
+            method: 'PUT',
+            headers: { 'content-type': 'application/json', 'if-match': '*' },
+            body: JSON.stringify(renamed('Weir')),
+          }),
+        ),
+      );
+      expect(told.at(-1)).toBe('event: saved\ndata: {"revision":2}');
+    } finally {
+      deaf.forEach((socket) => socket.destroy());
+      listening.closeAllConnections();
+      listening.close();
+    }
+  });
+
+  it('are let go of when what they were told stays behind, and not before', () => {
+    const watchers = new Watchers();
+    const window = (behind: number): EventEmitter & { writableLength: number; gone: boolean } => {
+      const response = Object.assign(new EventEmitter(), {
+        writableLength: behind,
+        gone: false,
+        locals: {},
+        status: () => response,
+        set: () => response,
+        flushHeaders: () => undefined,
+        write: () => true,
+        destroy: () => void (response.gone = true),
+      });
+      watchers.watch('level', { socket: {} } as unknown as Request, response as unknown as Response);
+      return response;
+    };
+    const [reads, stuck] = [window(0), window(10)];
+    watchers.letGoOfDead(0);
+    stuck.writableLength = 9;
+    watchers.letGoOfDead(14_000);
+    expect([reads.gone, stuck.gone]).toEqual([false, false]);
+    watchers.letGoOfDead(16_000);
+    expect([reads.gone, stuck.gone]).toEqual([false, true]);
+    expect(watchers.played('level', [])).toBe(1);
   });
 
   it('are told what a running game says of a play, line by line as it said it', async () => {

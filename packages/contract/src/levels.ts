@@ -7,12 +7,16 @@ export const levelId = z.uuid().meta({ description: 'id of a stored level' });
 
 export const level = levelShape.meta({ id: 'Level' });
 
+/** The ETag of a revision, as it is sent in If-Match. */
+const etag = z.string().meta({ description: 'the ETag of this revision: what to send in If-Match to change it' });
+
 /** One line of the list of levels. */
 export const levelSummary = z
   .strictObject({
     id: levelId,
     name: nameSchema,
     revision: z.number().int().min(1),
+    etag,
     savedAt: z.iso.datetime(),
     deletedAt: z.iso.datetime().nullable(),
   })
@@ -29,7 +33,7 @@ export type LevelList = z.infer<typeof levelList>;
 
 /** A level as it is stored: the document, and which revision of it this is. */
 export const storedLevel = z
-  .strictObject({ id: levelId, revision: z.number().int().min(1), savedAt: z.iso.datetime(), level })
+  .strictObject({ id: levelId, revision: z.number().int().min(1), etag, savedAt: z.iso.datetime(), level })
   .meta({ id: 'StoredLevel' });
 export type StoredLevel = z.infer<typeof storedLevel>;
 
@@ -52,7 +56,7 @@ export const sentLevel = z.strictObject({
 
 /** What a save answers: the number of the new revision. */
 export const saved = z
-  .strictObject({ id: levelId, revision: z.number().int().min(1), savedAt: z.iso.datetime() })
+  .strictObject({ id: levelId, revision: z.number().int().min(1), etag, savedAt: z.iso.datetime() })
   .meta({ id: 'Saved' });
 export type Saved = z.infer<typeof saved>;
 
@@ -80,6 +84,9 @@ export const keepRevision = z
   .strictObject({ name: nameSchema.nullable().optional(), kept: z.literal(true).optional() })
   .refine((wanted) => wanted.name !== undefined || wanted.kept !== undefined, 'Send a name, or "kept": true')
   .meta({ id: 'KeepRevision' });
+
+/** Whether a secret is asked for, so that there is a session to be ended. */
+export const session = z.strictObject({ asked: z.boolean() }).meta({ id: 'Session' });
 
 /** The server lives if it answers; it is ready if it can store something. */
 export const health = z

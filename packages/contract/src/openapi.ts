@@ -6,14 +6,16 @@ import { routes } from './routes';
 import type { Route } from './routes';
 
 const parts: Record<string, z.ZodType> = { id: levelId, number: z.string().regex(/^[1-9]\d*$/) };
-const ifMatch = z.string().meta({ description: 'the ETag of the revision that was changed, for example "7"', example: '"7"' });
+const ifMatch = z
+  .string()
+  .meta({ description: 'the ETag of the revision that was changed, as it was given, for example "7-4f1c…"' });
 const headers: Record<string, z.ZodType> = {
-  etag: z.string().meta({ description: 'the revision in quotes' }),
+  etag: z.string().meta({ description: 'what stands for the revision and its document: to be sent back as it is' }),
   location: z.string(),
 };
 
 /** What any request may be answered with, whatever it asks for. */
-const anywhere = [401, 403, 421, 503, 507];
+const anywhere = [400, 401, 403, 421, 429, 503, 507];
 
 function chosen(from: Record<string, z.ZodType>, names: readonly string[]) {
   return z.object(Object.fromEntries(names.map((name) => [name, from[name]!])));
@@ -53,7 +55,7 @@ function answers(route: Route) {
     ...(unchanged === true ? { '304': { description: 'Not changed' } } : {}),
     ...(otherwise === undefined ? {} : { [otherwise.status]: { description: otherwise.says, ...content } }),
     ...Object.fromEntries(
-      (failures === null ? [] : [...failures, ...anywhere]).map((failure) => [
+      (failures === null ? [] : [...new Set([...failures, ...anywhere])]).map((failure) => [
         failure,
         { description: 'A problem document (RFC 9457)', content: { [PROBLEM_TYPE]: { schema: problem } } },
       ]),

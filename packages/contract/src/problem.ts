@@ -20,6 +20,7 @@ export const problems = {
   'wrong-host': { status: 421, title: 'This is not a name of this server' },
   'broken-document': { status: 422, title: 'The stored document has faults' },
   'invalid-document': { status: 422, title: 'The document has faults' },
+  'too-many': { status: 429, title: 'There are too many requests' },
   'revision-required': { status: 428, title: 'Say which revision you have changed' },
   busy: { status: 503, title: 'The server has too much to do' },
   'disk-full': { status: 507, title: 'The disk is full' },

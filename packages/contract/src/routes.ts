@@ -121,7 +121,7 @@ export const routes = {
     method: 'get',
     path: '/api/levels/{id}/events',
     summary:
-      'Server-sent events: "saved" with the number of each new revision, "present" with how many windows watch, "played" with lines of a play',
+      'Server-sent events: "saved" with the number of each new revision, "deleted" and "restored" of the level, "present" with how many windows watch, "played" with lines of a play',
     answer: null,
     status: 200,
     says: 'Events, until either side ends them',
@@ -167,6 +167,24 @@ export const routes = {
     status: 200,
     says: 'The revision',
     failures: [400, 404, 415, 422],
+  },
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Whether a secret is asked for here; whoever asks is let in',
+    answer: levels.session,
+    status: 200,
+    says: 'Whether it is',
+    failures: [],
+  },
+  logOut: {
+    method: 'delete',
+    path: '/api/session',
+    summary: 'Ends the session of a browser',
+    answer: null,
+    status: 204,
+    says: 'The session is over',
+    failures: [],
   },
   health: {
     method: 'get',

@@ -7,12 +7,16 @@ import { pinoHttp } from 'pino-http';
 import type { DocumentReader } from '../reading/document-reader';
 import type { LevelStore } from '../storage/level-store';
 import { Bodies } from './bodies';
-import { admission, knownHosts, ownOrigin } from './callers';
+import { admission, endSession, knownHosts, ownOrigin, readableTarget } from './callers';
 import { HealthCheck } from './health';
 import { levelHandlers } from './level-handlers';
+import { costlyWrites, playMessages } from './limits';
+import { withoutSecrets } from './logging';
 import { answerProblems, refuse } from './problems';
 import { answering } from './routing';
+import { Sessions } from './sessions';
 import { secured, studio } from './studio';
+import type { Secret } from '../secret';
 
 /** What the server is made of. */
 export interface Parts {
@@ -22,8 +26,8 @@ export interface Parts {
   studioFolder: string;
   /** Names by which it may be called, beside those of loopback. */
   hosts?: readonly string[];
-  /** The secret to ask for, and where it is kept. */
-  secret?: { value: string; file: string } | null;
+  /** The secret to ask for. */
+  secret?: Secret | null;
   dataFolder?: string | null;
 }
 
@@ -34,8 +38,9 @@ export function application(parts: Parts): Express {
   app.disable('x-powered-by');
   app.set('etag', false);
   // What fails is logged where it is answered, once.
-  app.use(pinoHttp({ logger: log, customLogLevel: () => 'debug' }));
+  app.use(pinoHttp({ ...withoutSecrets(log), customLogLevel: () => 'debug' }));
   app.use(secured());
+  app.use(readableTarget);
   app.use(knownHosts(hosts));
   app.use(ownOrigin);
   const health = new HealthCheck(store, dataFolder, log);
@@ -50,7 +55,8 @@ export function application(parts: Parts): Express {
       },
     }),
   );
-  if (secret !== null) app.use(admission(secret.value, secret.file));
+  const sessions = secret === null ? null : new Sessions(secret);
+  if (secret !== null && sessions !== null) app.use(admission(secret, sessions));
   app.use(compression());
   app.use(studio(studioFolder));
   const described = JSON.stringify(openApi());
@@ -59,6 +65,19 @@ export function application(parts: Parts): Express {
     response.set('cache-control', 'no-cache');
     next();
   });
+  app.use('/api', costlyWrites());
+  app.use(/^\/api\/levels\/[^/]+\/play$/, playMessages());
+  app.use(
+    answering<'session' | 'logOut'>({
+      async session() {
+        return { asked: secret !== null };
+      },
+      async logOut(_request, response) {
+        endSession(sessions, response);
+        return null;
+      },
+    }),
+  );
   app.use(answering(levelHandlers(store, reader, new Bodies())));
   app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
   app.use(answerProblems(() => health.diskFull()));

@@ -1,18 +1,33 @@
 import { BODY_LIMIT } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
-import { refuse } from './problems';
+import { NoPlace, Places } from '../reading/places';
+import { SMALL } from '../reading/document-reader';
+import { senderOf } from './callers';
+import { isRefusal, refuse } from './problems';
 
 /** How many JSON lines a request may have: as many as are read without making others wait. */
 const LINES = 1000;
 
-/** How many bytes of requests the server holds at once, unfinished ones included. */
+/** How many bytes of large requests the server holds at once, unfinished ones included; and of small ones. */
 const IN_FLIGHT = 96 * 1024 * 1024;
+/** How long a large request waits until there is room for it, and how long it may take to arrive then, in milliseconds. */
+const PATIENCE = 90_000;
+const ARRIVES = 60_000;
 
-/** Receives the bodies of requests, each up to a limit and all of them together up to another. */
+/**
+ * Receives the bodies of requests, each up to a limit and all of them together up to another. What is small is taken at once; what is
+ * large waits unread until there is room for it, the senders in turn.
+ */
 export class Bodies {
   private held = 0;
+  private readonly room: Places;
 
-  constructor(private readonly most = IN_FLIGHT) {}
+  constructor(
+    private readonly most = IN_FLIGHT,
+    patience = PATIENCE,
+  ) {
+    this.room = new Places(most, patience);
+  }
 
   /**
    * The bytes of a JSON body as they came, in pieces with a buffer of its own each, so that they can be handed over. They count
@@ -30,21 +45,44 @@ export class Bodies {
       refuse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
     if (Number(request.get('content-length') ?? 0) > limit) this.tooLarge(response, limit);
     const pieces = new Pieces();
-    let size = 0;
-    const letGo = (): void => {
-      this.held -= size;
-      size = 0;
+    const sender = senderOf(request, response);
+    let letGo: (() => void) | null = null;
+    let small = 0;
+    response.once('close', () => {
+      letGo?.();
+      this.held -= small;
+      small = 0;
+    });
+    const room = async (bytes: number): Promise<void> => {
+      letGo = await this.room.take(sender, bytes).catch((error: unknown) => {
+        if (error instanceof NoPlace) return this.full(response);
+        throw error;
+      });
+      // Whoever has gone meanwhile needs it no more.
+      if (response.closed) letGo?.();
     };
-    response.once('close', letGo);
-    for await (const chunk of request as AsyncIterable<Buffer>) {
-      size += chunk.length;
-      this.held += chunk.length;
-      if (size > limit) this.tooLarge(response, limit);
-      if (this.held > this.most) {
-        response.set('connection', 'close').set('retry-after', '1');
-        refuse('busy', { detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.' });
+    const said = Number(request.get('content-length') ?? 0);
+    if (said > SMALL) await room(said);
+    let size = 0;
+    const late = setTimeout(() => request.destroy(), ARRIVES).unref();
+    try {
+      for await (const chunk of request as AsyncIterable<Buffer>) {
+        size += chunk.length;
+        if (size > limit) this.tooLarge(response, limit);
+        // One that has not said how large it is may be as large as may be.
+        if (letGo === null && size > SMALL) await room(limit);
+        if (letGo === null) {
+          small += chunk.length;
+          this.held += chunk.length;
+          if (this.held > this.most) this.full(response);
+        }
+        pieces.add(chunk);
       }
-      pieces.add(chunk);
+    } catch (error) {
+      if (isRefusal(error) || !request.destroyed || request.complete) throw error;
+      refuse('bad-request', { detail: 'The request ended before all of it was there. Nothing was changed.' });
+    } finally {
+      clearTimeout(late);
     }
     return pieces.all();
   }
@@ -67,6 +105,11 @@ export class Bodies {
     return texts.map(({ line, text }) => ({ line, value: valueOf(() => text, `Line ${line} is no JSON`) }));
   }
 
+  private full(response: Response): never {
+    response.set('connection', 'close');
+    refuse('busy', { detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.' });
+  }
+
   private tooLarge(response: Response, limit: number): never {
     response.set('connection', 'close');
     const most = limit >= 1024 * 1024 ? `${limit / 1024 / 1024} MiB` : `${limit / 1024} KiB`;
@@ -84,7 +127,7 @@ function valueOf(text: () => string, wrong: string): unknown {
 }
 
 /** What is smaller is put together, so that a body that comes byte by byte is no list of millions. */
-const SMALL = 16 * 1024;
+const PIECE = 16 * 1024;
 const BLOCK = 64 * 1024;
 
 /** The pieces of a body, each the whole of its buffer; small ones are put together in blocks. */
@@ -95,7 +138,7 @@ class Pieces {
 
   add(chunk: Buffer): void {
     const { buffer, byteLength } = chunk;
-    if (byteLength >= SMALL && buffer instanceof ArrayBuffer && buffer.byteLength === byteLength) {
+    if (byteLength >= PIECE && buffer instanceof ArrayBuffer && buffer.byteLength === byteLength) {
       this.endBlock();
       this.full.push(new Uint8Array(buffer));
       return;

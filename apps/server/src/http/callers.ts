@@ -1,7 +1,9 @@
-import { timingSafeEqual } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
+import type { Secret } from '../secret';
 import { isLoopback } from '../settings';
 import { refuse } from './problems';
+import { SESSION_LASTS } from './sessions';
+import type { Sessions } from './sessions';
 
 const safe = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -50,46 +52,100 @@ function originHost(origin: string): string | null {
   }
 }
 
-const COOKIE = 'nettlewick';
+/** The cookie that holds the token of a session. */
+const COOKIE = 'nettlewick-session';
 /** The field of an address that carries the secret once. */
 const KEY = 'key';
+/** Of so many cookies of the same name the first are looked at. */
+const MOST_COOKIES = 20;
+
+/** Takes only requests whose target is a path that can be read (RFC 9112, section 3.2). */
+export function readableTarget(request: Request, _response: Response, next: NextFunction): void {
+  if (targetOf(request) === null)
+    refuse('bad-request', {
+      detail:
+        'The path of this request cannot be read. It begins with one stroke, and its percent signs are followed by two digits.',
+    });
+  next();
+}
+
+/** What is asked for, as an address; null if it cannot be read. */
+function targetOf({ originalUrl }: Request): URL | null {
+  try {
+    const url = originalUrl.startsWith('/') ? new URL(`http://here${originalUrl}`) : new URL(originalUrl);
+    if (url.pathname.startsWith('//')) return null;
+    decodeURIComponent(url.pathname);
+    return url;
+  } catch {
+    return null;
+  }
+}
 
 /**
- * Asks for the secret of this installation: in a cookie, which an address that carries it sets, or as a bearer token (RFC
- * 6750). `where` says where it is kept.
+ * Asks for the secret of this installation: as a bearer token (RFC 6750), or in an address that carries it, which opens a session. A
+ * session is bound to the name by which the server was called, and on loopback to one that no other program there has: a cookie
+ * knows no ports.
  */
-export function admission(secret: string, where: string) {
+export function admission(secret: Secret, sessions: Sessions) {
   return (request: Request, response: Response, next: NextFunction): void => {
-    const url = new URL(request.originalUrl, 'http://here');
+    const url = targetOf(request)!;
+    const host = hostName(request.headers.host)!;
     const key = url.searchParams.get(KEY);
-    if (key !== null && request.method === 'GET' && isSame(key, secret)) {
+    if (key !== null && request.method === 'GET' && secret.is(key)) {
+      response.set('cache-control', 'no-store');
+      if (isLoopback(host) && host !== secret.hostName) {
+        const port = /:\d+$/.exec(request.headers.host ?? '')?.[0] ?? '';
+        response.redirect(303, `http://${secret.hostName}${port}${url.pathname}${url.search}`);
+        return;
+      }
       url.searchParams.delete(KEY);
-      response.cookie(COOKIE, secret, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 365 * 86_400_000 });
-      response.set('cache-control', 'no-store').redirect(303, url.pathname + url.search);
+      setCookie(response, sessions.open(host));
+      response.redirect(303, url.pathname + url.search);
       return;
     }
     const bearer = /^Bearer +(\S+)$/i.exec(request.get('authorization') ?? '')?.[1];
-    const given = bearer ?? cookieOf(request.headers.cookie);
-    if (given !== undefined && isSame(given, secret)) {
+    if (bearer !== undefined && secret.is(bearer)) {
+      next();
+      return;
+    }
+    // Somebody else's cookie may have the same name: whichever is a session's lets in.
+    for (const token of tokensOf(request)) {
+      const session = sessions.find(token, host);
+      if (session === null) continue;
+      response.locals['session'] = token;
+      if (session.renew) setCookie(response, token);
       next();
       return;
     }
     response.set('www-authenticate', 'Bearer realm="nettlewick"');
     refuse('secret-required', {
-      detail: `Open the address that npm start printed, which carries the secret of this installation; a program sends it as "Authorization: Bearer …". It is kept in ${where}, which only its owner can read.`,
+      detail: `Open the address that npm start printed, which carries the secret of this installation; a program sends it as "Authorization: Bearer …". It is kept in ${secret.file}, which only its owner can read.`,
     });
   };
 }
 
-function cookieOf(header: string | undefined): string | undefined {
-  for (const part of (header ?? '').split(';')) {
-    const [name, value] = part.split('=', 2).map((text) => text.trim());
-    if (name === COOKIE && value !== undefined) return decodeURIComponent(/^[\w-]*$/.test(value) ? value : '');
-  }
-  return undefined;
+/** Ends the session of a request, and lets the browser forget it. */
+export function endSession(sessions: Sessions | null, response: Response): void {
+  const token = response.locals['session'] as string | undefined;
+  if (token !== undefined) sessions?.end(token);
+  response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict', path: '/' });
 }
 
-function isSame(given: string, secret: string): boolean {
-  const [a, b] = [Buffer.from(given), Buffer.from(secret)];
-  return a.length === b.length && timingSafeEqual(a, b);
+/** Who sends a request: a session, or where it comes from. */
+export function senderOf(request: Request, response: Response): string {
+  return (response.locals['session'] as string | undefined) ?? request.socket.remoteAddress ?? '';
+}
+
+function setCookie(response: Response, token: string): void {
+  response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: SESSION_LASTS });
+}
+
+function tokensOf({ headers }: Request): string[] {
+  return (headers.cookie ?? '')
+    .split(';')
+    .map((part) => part.trim())
+    .filter((part) => part.startsWith(`${COOKIE}=`))
+    .slice(0, MOST_COOKIES)
+    .map((part) => part.slice(COOKIE.length + 1))
+    .filter((token) => /^[\w-]{43}$/.test(token));
 }

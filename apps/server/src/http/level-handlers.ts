@@ -3,17 +3,24 @@ import type { RouteName } from '@nettlewick/contract';
 import { playLineFaults, pointer } from '@nettlewick/core';
 import type { Request, Response } from 'express';
 import type { z } from 'zod';
+import { SMALL } from '../reading/document-reader';
 import type { DocumentReader, Read } from '../reading/document-reader';
-import type { Checked, LevelStore } from '../storage/level-store';
+import type { LevelStore } from '../storage/level-store';
+import { readEtag } from '../storage/revision-tag';
 import { BrokenDocument } from '../storage/errors';
 import type { Bodies } from './bodies';
+import { senderOf } from './callers';
 import { refuse, refuseFaults } from './problems';
-import { accepted, etagOf } from './revision-headers';
+import { accepted } from './revision-headers';
 import type { Handlers } from './routing';
 import { Watchers } from './watchers';
 
 /** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
-export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies: Bodies): Handlers<Exclude<RouteName, 'health'>> {
+export function levelHandlers(
+  store: LevelStore,
+  reader: DocumentReader,
+  bodies: Bodies,
+): Handlers<Exclude<RouteName, 'health' | 'session' | 'logOut'>> {
   const current = currentDocuments(reader);
   const watchers = new Watchers();
   return {
@@ -24,15 +31,16 @@ export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies:
     },
 
     async createLevel(request, response) {
-      const level = checked(await reader.read('creation', await bodies.receive(request, response)));
+      const level = checked(await reader.read('creation', await bodies.receive(request, response), senderOf(request, response)));
+      response.locals['slow'] = level.anew && level.bytes.length > SMALL;
       const saved = await store.create(level);
-      response.location(pathOf(routes.openLevel, { id: saved.id })).set('etag', etagOf(saved.revision));
+      response.location(pathOf(routes.openLevel, { id: saved.id })).set('etag', saved.etag);
       return saved;
     },
 
     async openLevel(request, response) {
       const id = idOf(request);
-      const tag = etagOf(await store.currentRevision(id));
+      const { etag: tag } = await store.newest(id);
       if (request.get('if-none-match') === tag) response.status(304).set('etag', tag).end();
       else sendStored(response, await store.open(id, current));
       return undefined;
@@ -41,11 +49,12 @@ export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies:
     async saveLevel(request, response) {
       const id = idOf(request);
       const accepts = accepted(request);
-      const level = checked(await reader.read('document', await bodies.receive(request, response)));
+      const level = checked(await reader.read('document', await bodies.receive(request, response), senderOf(request, response)));
+      response.locals['slow'] = level.anew && level.bytes.length > SMALL;
       const saved = await store.save(id, accepts, level);
       reader.takeBack(level.bytes);
       watchers.saved(id, saved.revision);
-      response.set('etag', etagOf(saved.revision));
+      response.set('etag', saved.etag);
       return saved;
     },
 
@@ -54,36 +63,42 @@ export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies:
       const accepts = accepted(request);
       const { name } = asked(routes.renameLevel.body, await bodies.small(request, response));
       const stored = await store.open(id, current);
-      if (accepts !== null && !accepts.includes(stored.revision)) await store.refuseStale(id);
+      const base = readEtag(stored.etag)!;
+      if (accepts !== null && !accepts.some(({ number, digest }) => number === base.number && digest === base.digest))
+        await store.refuseStale(id);
       const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
       const level = checked(await reader.read('document', [new Uint8Array(renamed)]));
-      const saved = await store.save(id, [stored.revision], level);
+      const saved = await store.save(id, [base], level);
       watchers.saved(id, saved.revision);
-      response.set('etag', etagOf(saved.revision));
+      response.set('etag', saved.etag);
       return saved;
     },
 
     async deleteLevel(request) {
-      await store.delete(idOf(request));
+      const id = idOf(request);
+      await store.delete(id);
+      watchers.deleted(id);
       return null;
     },
 
     async restoreLevel(request, response) {
-      const saved = await store.restore(idOf(request));
-      response.set('etag', etagOf(saved.revision));
+      const id = idOf(request);
+      const saved = await store.restore(id);
+      watchers.restored(id, saved.revision);
+      response.set('etag', saved.etag);
       return saved;
     },
 
     async watchLevel(request, response) {
       const id = idOf(request);
-      await store.currentRevision(id);
+      await store.newest(id);
       watchers.watch(id, request, response);
       return undefined;
     },
 
     async tellPlay(request, response) {
       const id = idOf(request);
-      await store.currentRevision(id);
+      await store.newest(id);
       const lines = await bodies.lines(request, response);
       const faults = lines.flatMap(({ line, value }) =>
         playLineFaults(value).map((fault) => ({ ...fault, path: `/${line - 1}${fault.path}` })),
@@ -112,10 +127,10 @@ export function levelHandlers(store: LevelStore, reader: DocumentReader, bodies:
 type Stored = Awaited<ReturnType<LevelStore['open']>>;
 
 /** A stored level as JSON, without reading its document anew. */
-function sendStored(response: Response, { id, revision, savedAt, text }: Stored): void {
-  const head = JSON.stringify({ id, revision, savedAt });
+function sendStored(response: Response, { id, revision, etag, savedAt, text }: Stored): void {
+  const head = JSON.stringify({ id, revision, etag, savedAt });
   response
-    .set('etag', etagOf(revision))
+    .set('etag', etag)
     .type('json')
     .send(`${head.slice(0, -1)},"level":${text}}`);
 }
@@ -141,7 +156,7 @@ function currentDocuments(reader: DocumentReader): (text: string, digest: string
 }
 
 /** A document that was read without a fault; else the request is refused. */
-function checked(read: Read): Checked {
+function checked(read: Read): Extract<Read, { ok: true }> {
   if (read.ok) return read;
   if ('notJson' in read) refuse('not-json', { detail: `${read.notJson}. Nothing was changed.` });
   return refuseFaults(read.faults);

@@ -19,6 +19,11 @@ export function refuse(name: ProblemName, rest: Parameters<typeof problemOf>[1] 
   throw new HttpProblem(problemOf(name, rest));
 }
 
+/** Whether an error says already what is answered. */
+export function isRefusal(error: unknown): boolean {
+  return error instanceof HttpProblem;
+}
+
 /** Throws the faults of a document, each with its pointer. */
 export function refuseFaults(faults: readonly Fault[]): never {
   const first = faults[0];
@@ -27,6 +32,9 @@ export function refuseFaults(faults: readonly Fault[]): never {
     errors: faults.slice(0, 100).map((fault) => ({ pointer: fault.path, detail: fault.message })),
   });
 }
+
+/** After how many seconds whoever was refused because there is too much to do may ask again. */
+const RETRY_AFTER = 2;
 
 /** Turns whatever was thrown into a problem document: the last handler of the application. It asks whether the disk is full. */
 export function answerProblems(diskFull: () => Promise<boolean>) {
@@ -39,6 +47,7 @@ export function answerProblems(diskFull: () => Promise<boolean>) {
     const trouble = asStorageTrouble(error);
     const problem = trouble === null ? asProblem(error, writes) : storageProblem(trouble, writes, await diskFull());
     if (problem.status >= 500) request.log.error({ err: error }, 'request failed');
+    if (problem.status === 503) response.set('retry-after', String(RETRY_AFTER));
     response
       .status(problem.status)
       .type(PROBLEM_TYPE)

@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import type { Fault } from '@nettlewick/core';
 import { Piscina } from 'piscina';
+import { NoPlace, Places } from './places';
 
 /** What is to be read: a level document, or what a level is to be created from; in pieces, one after the other. */
 export interface ToRead {
@@ -10,53 +11,88 @@ export interface ToRead {
   spare?: ArrayBuffer;
 }
 
-/** A document that was read: its name, its text as it is to be stored (UTF-8), and the digest of that; or what is wrong with it. */
+/**
+ * A document that was read: its name, its text as it is to be stored (UTF-8), and the digest of that; or what is wrong with it. `anew`:
+ * whether the whole of it had to be read, which takes long.
+ */
 export type Read =
-  { ok: true; name: string; bytes: Uint8Array; digest: string } | { ok: false; notJson: string } | { ok: false; faults: Fault[] };
+  | { ok: true; name: string; bytes: Uint8Array; digest: string; anew: boolean }
+  | { ok: false; notJson: string }
+  | { ok: false; faults: Fault[] };
 
 /** The documents could not be read now: there are too many, or this one takes too long. */
 export class ReaderBusy extends Error {
   override name = 'ReaderBusy';
 }
 
-/** How long reading one document may take, in milliseconds. */
-const DEADLINE = 15_000;
+/** How long reading one document may take from when it is begun, in milliseconds; and how long one waits for that. */
+const DEADLINE = 20_000;
+const PATIENCE = 90_000;
+
+/** Documents up to so many bytes are small: they are read in a thread of their own, in which nothing large stands before them. */
+export const SMALL = 512 * 1024;
 
 /** Buffers that are kept for the next documents: how many, and how long they are. */
 const SPARE = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
 
 const THREADS = Math.min(2, availableParallelism());
 
-/** Reads documents in a few threads, so that nobody waits for somebody else's. */
+/** Threads that read, and places in them: what is begun is read at once, and its time counts from then. */
+interface Lane {
+  pool: Piscina;
+  places: Places;
+  threads: number;
+}
+
+/** Reads documents in a few threads, so that nobody waits for somebody else's: the small in one, the large in others. */
 export class DocumentReader {
-  private readonly pool: Piscina;
+  private readonly small: Lane;
+  private readonly large: Lane;
   private readonly spare: ArrayBuffer[] = [];
 
   /** `filename`: of reader.worker.ts, as a module that Node can run. */
   constructor(filename: string) {
-    this.pool = new Piscina({
-      filename,
-      minThreads: THREADS,
-      maxThreads: THREADS,
-      maxQueue: 256,
-      idleTimeout: Infinity,
-      resourceLimits: { maxOldGenerationSizeMb: 768 },
+    const lane = (threads: number): Lane => ({
+      threads,
+      places: new Places(threads, PATIENCE),
+      pool: new Piscina({
+        filename,
+        minThreads: threads,
+        maxThreads: threads,
+        idleTimeout: Infinity,
+        resourceLimits: { maxOldGenerationSizeMb: 768 },
+      }),
     });
+    this.small = lane(1);
+    this.large = lane(THREADS);
   }
 
   /** Waits until every thread has loaded what it needs, however long a busy machine takes for that: no document's deadline counts it. */
   async ready(): Promise<void> {
-    const nothing = Array.from({ length: THREADS }, () => this.pool.run({ what: 'creation', pieces: [] }));
-    await Promise.all(nothing);
+    await Promise.all(
+      [this.small, this.large].flatMap(({ pool, threads }) =>
+        Array.from({ length: threads }, () => pool.run({ what: 'creation', pieces: [] })),
+      ),
+    );
   }
 
-  /** The bytes are handed over: each piece is the whole of its buffer. Throws ReaderBusy. */
-  async read(what: ToRead['what'], pieces: Uint8Array<ArrayBuffer>[]): Promise<Read> {
+  /**
+   * The bytes are handed over: each piece is the whole of its buffer. `sender`: whose turn it takes; those who open a level, for whom it
+   * is brought forward, are nobody, and come first. Throws ReaderBusy.
+   */
+  async read(what: ToRead['what'], pieces: Uint8Array<ArrayBuffer>[], sender = ''): Promise<Read> {
+    const size = pieces.reduce((sum, { length }) => sum + length, 0);
+    const { pool, places } = size <= SMALL ? this.small : this.large;
     try {
-      const signal = AbortSignal.timeout(DEADLINE);
-      const spare = pieces.length > 1 ? this.spare.pop() : undefined;
-      const transferList = pieces.map(({ buffer }) => buffer).concat(spare ?? []);
-      return (await this.pool.run({ what, pieces, spare }, { signal, transferList })) as Read;
+      const letGo = await places.take(sender);
+      try {
+        const signal = AbortSignal.timeout(DEADLINE);
+        const spare = pieces.length > 1 ? this.spare.pop() : undefined;
+        const transferList = pieces.map(({ buffer }) => buffer).concat(spare ?? []);
+        return (await pool.run({ what, pieces, spare }, { signal, transferList })) as Read;
+      } finally {
+        letGo();
+      }
     } catch (error) {
       if (isPressure(error)) throw new ReaderBusy(error instanceof Error ? error.message : String(error), { cause: error });
       throw error;
@@ -70,12 +106,13 @@ export class DocumentReader {
   }
 
   async close(): Promise<void> {
-    await this.pool.destroy();
+    await Promise.all([this.small.pool.destroy(), this.large.pool.destroy()]);
   }
 }
 
 /** Whether a document was not read because of how much there is to read, or because it took a thread down with it. */
 function isPressure(error: unknown): boolean {
+  if (error instanceof NoPlace) return true;
   const { name, code, message } = error as { name?: string; code?: string; message?: string };
   return (
     name === 'AbortError' ||

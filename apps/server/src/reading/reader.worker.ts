@@ -32,7 +32,7 @@ function read({ what, pieces, spare }: ToRead): Read {
     return { ok: false, notJson: 'It is not UTF-8' };
   }
   const known = what === 'document' ? reader.quick(text) : null;
-  if (known !== null) return stored(known, known.text === text ? bytes : undefined);
+  if (known !== null) return stored(known, false, known.text === text ? bytes : undefined);
   if (nesting(bytes, DEEPEST) > DEEPEST)
     return { ok: false, faults: [{ path: '', message: `It is nested more than ${DEEPEST} times. No level is` }] };
   return what === 'creation' ? created(text) : document(text);
@@ -40,16 +40,16 @@ function read({ what, pieces, spare }: ToRead): Read {
 
 function document(text: string, under = ''): Read {
   const found = reader.read(text);
-  if (found.ok) return stored(found);
+  if (found.ok) return stored(found, true);
   const [first] = found.faults;
   if (first?.path === '' && first.message.startsWith('This is not JSON')) return { ok: false, notJson: first.message };
   return faulty(found.faults.map((fault) => ({ ...fault, path: under + fault.path })));
 }
 
 /** A document as it is stored: as bytes, which are those that were sent if it is stored as it was sent. */
-function stored({ name, text }: { name: string; text: string }, sent?: Uint8Array): Read {
+function stored({ name, text }: { name: string; text: string }, anew: boolean, sent?: Uint8Array): Read {
   const bytes = sent ?? encoder.encode(text);
-  return { ok: true, name, bytes, digest: digestOf(bytes) };
+  return { ok: true, name, bytes, digest: digestOf(bytes), anew };
 }
 
 /** The bytes of the pieces: in the spare buffer if they fit, else in a new one, in which a somewhat longer document will fit too. */

@@ -1,4 +1,5 @@
 import type { LevelList, Revision, RevisionList, Saved } from '@nettlewick/contract';
+import { etagOf } from './revision-tag';
 import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
 import { digestOf } from './digest';
@@ -13,12 +14,15 @@ export interface Checked {
   digest: string;
 }
 
-/** A stored document: which revision of which level it is, and its text. */
-export interface StoredText {
-  id: string;
-  revision: number;
-  savedAt: string;
+/** A stored document: which revision of which level it is, what it is known by, and its text. */
+export interface StoredText extends Saved {
   text: string;
+}
+
+/** A revision that a save may go over: its number, and how the digest of its document begins. */
+export interface Accepted {
+  number: number;
+  digest: string;
 }
 
 /** Brings a stored text to what the program of today reads; throws BrokenDocument. */
@@ -62,13 +66,15 @@ export class LevelStore {
   async list(deleted: boolean, { limit, after }: Page): Promise<LevelList> {
     const [time, id] = after === null ? [null, null] : readPlace(after);
     const rows = await this.rows<LevelRow>(
-      `SELECT id, name, revision, saved_at, deleted_at FROM levels
-        WHERE deleted_at IS ${deleted ? 'NOT NULL' : 'NULL'}
-          AND ($1::timestamptz IS NULL OR (saved_at, id) < ($1::timestamptz, $2::uuid))
-        ORDER BY saved_at DESC, id DESC LIMIT $3`,
+      `SELECT l.id, l.name, l.revision, l.saved_at, l.deleted_at, r.digest FROM levels l
+         JOIN revisions r ON r.level_id = l.id AND r.number = l.revision
+        WHERE l.deleted_at IS ${deleted ? 'NOT NULL' : 'NULL'}
+          AND ($1::timestamptz IS NULL OR (l.saved_at, l.id) < ($1::timestamptz, $2::uuid))
+        ORDER BY l.saved_at DESC, l.id DESC LIMIT $3`,
       [time, id, limit + 1],
     );
     const page = rows.slice(0, limit);
+    for (const row of page) row.digest ??= await this.digest(row.id, row.revision);
     const last = page.at(-1);
     const next = rows.length > limit && last !== undefined ? `${last.saved_at.getTime()}~${last.id}` : null;
     return {
@@ -76,6 +82,7 @@ export class LevelStore {
         id: row.id,
         name: row.name,
         revision: row.revision,
+        etag: etagOf(row.revision, row.digest!),
         savedAt: row.saved_at.toISOString(),
         deletedAt: row.deleted_at?.toISOString() ?? null,
       })),
@@ -88,9 +95,9 @@ export class LevelStore {
       `WITH made AS (
          INSERT INTO levels (name, revision, saved_at, digest) VALUES ($1, 1, date_trunc('milliseconds', clock_timestamp()), $2)
          RETURNING id, revision, saved_at)
-       INSERT INTO revisions (level_id, number, document, bytes, saved_at)
-         SELECT id, revision, $3::json, $4, saved_at FROM made
-       RETURNING level_id AS id, number AS revision, saved_at`,
+       INSERT INTO revisions (level_id, number, document, bytes, saved_at, digest)
+         SELECT id, revision, $3::json, $4, saved_at, $2 FROM made
+       RETURNING level_id AS id, number AS revision, saved_at, digest`,
       [name, digest, asParameter(bytes), bytes.length],
     );
     return savedOf(row!);
@@ -114,26 +121,45 @@ export class LevelStore {
     if (row === undefined) throw new NotFound();
     const digest = digestOf(row.document);
     const text = await current(row.document, digest);
-    return { id, revision: row.number, savedAt: row.saved_at.toISOString(), text };
+    return { ...savedOf({ id, revision: row.number, saved_at: row.saved_at, digest }), text };
   }
 
-  /** The newest revision's number, without its document. */
-  async currentRevision(id: string): Promise<number> {
-    return (await this.newest(id)).revision;
+  /** Which revision is the newest, without its document. */
+  async newest(id: string): Promise<Saved> {
+    return savedOf(await this.newestRow(id));
   }
 
-  private async newest(id: string): Promise<SavedRow & { digest: string | null }> {
-    const [row] = await this.rows<SavedRow & { digest: string | null }>(
-      'SELECT id, revision, saved_at, digest FROM levels WHERE id = $1 AND deleted_at IS NULL',
+  /** `digest` is that of what is stored: what has none was stored by a program that wrote none, and is looked at. */
+  private async newestRow(id: string): Promise<SavedRow> {
+    const [row] = await this.rows<Omit<SavedRow, 'digest'> & { digest: string | null }>(
+      `SELECT l.id, l.revision, l.saved_at, r.digest FROM levels l
+         JOIN revisions r ON r.level_id = l.id AND r.number = l.revision
+        WHERE l.id = $1 AND l.deleted_at IS NULL`,
       [id],
     );
     if (row === undefined) throw new NotFound();
-    return row;
+    return { ...row, digest: row.digest ?? (await this.digest(id, row.revision)) };
+  }
+
+  /** The digest of a revision's document, reckoned anew and noted. */
+  private async digest(id: string, number: number): Promise<string> {
+    const [row] = await this.rows<{ document: string }>(
+      'SELECT document::text AS document FROM revisions WHERE level_id = $1 AND number = $2',
+      [id, number],
+    );
+    if (row === undefined) throw new NotFound();
+    const digest = digestOf(row.document);
+    await this.write('UPDATE revisions SET digest = $3 WHERE level_id = $1 AND number = $2 AND digest IS NULL', [
+      id,
+      number,
+      digest,
+    ]);
+    return digest;
   }
 
   /** Throws Stale with the number of the newest revision. */
   async refuseStale(id: string): Promise<never> {
-    throw new Stale(await this.currentRevision(id));
+    throw new Stale((await this.newestRow(id)).revision);
   }
 
   /**
@@ -141,28 +167,54 @@ export class LevelStore {
    * is stored already makes none. Refused as Stale if the newest is none of them. Saves of one level wait for each other
    * before they ask for a connection; one that waits too long is refused as Busy.
    */
-  async save(id: string, accepts: readonly number[] | null, { name, bytes, digest }: Checked): Promise<Saved> {
+  async save(id: string, accepts: readonly Accepted[] | null, document: Checked): Promise<Saved> {
     return this.turns.take(id, async () => {
-      const [row] = await this.write<SavedRow>(
-        `WITH moved AS (
-           UPDATE levels SET name = $2, revision = revision + 1, saved_at = date_trunc('milliseconds', clock_timestamp()), digest = $3
-            WHERE id = $1 AND deleted_at IS NULL AND digest IS DISTINCT FROM $3
-              AND ($4::integer[] IS NULL OR revision = ANY ($4::integer[]))
-           RETURNING id, revision, saved_at)
-         INSERT INTO revisions (level_id, number, document, bytes, saved_at)
-           SELECT id, revision, $5::json, $6, saved_at FROM moved
-         RETURNING level_id AS id, number AS revision, saved_at`,
-        [id, name, digest, accepts, asParameter(bytes), bytes.length],
-      );
-      if (row === undefined) {
-        const newest = await this.newest(id);
-        const accepted = accepts === null || accepts.includes(newest.revision);
-        if (!accepted || newest.digest !== digest) throw new Stale(newest.revision);
-        return savedOf(newest);
+      let row = await this.saveOver(id, accepts, document);
+      if (row === null) {
+        const newest = await this.newestRow(id);
+        const isAccepted =
+          accepts === null ||
+          accepts.some(({ number, digest }) => number === newest.revision && newest.digest.startsWith(digest));
+        if (isAccepted && newest.digest === document.digest) return savedOf(newest);
+        // What an older program has stored in between had no digest to be compared until now.
+        row = isAccepted ? await this.saveOver(id, accepts, document) : null;
+        if (row === null) throw new Stale(newest.revision);
       }
       if (row.revision % THIN_EVERY === 0) await this.thin(id);
       return savedOf(row);
     });
+  }
+
+  /** Stores a document if the newest revision is one that is accepted, and another document; else null. */
+  private async saveOver(
+    id: string,
+    accepts: readonly Accepted[] | null,
+    { name, bytes, digest }: Checked,
+  ): Promise<SavedRow | null> {
+    // The digest of the level itself is for programs that look for it there.
+    const [row] = await this.write<SavedRow>(
+      `WITH moved AS (
+         UPDATE levels l SET name = $2, revision = revision + 1, saved_at = date_trunc('milliseconds', clock_timestamp()), digest = $3
+          WHERE id = $1 AND deleted_at IS NULL AND EXISTS (
+            SELECT 1 FROM revisions r WHERE r.level_id = $1 AND r.number = l.revision AND r.digest <> $3 AND (
+              $4::integer[] IS NULL OR EXISTS (
+                SELECT 1 FROM unnest($4::integer[], $5::text[]) AS accepted (number, digest)
+                 WHERE accepted.number = r.number AND starts_with(r.digest, accepted.digest))))
+         RETURNING id, revision, saved_at)
+       INSERT INTO revisions (level_id, number, document, bytes, saved_at, digest)
+         SELECT id, revision, $6::json, $7, saved_at, $3 FROM moved
+       RETURNING level_id AS id, number AS revision, saved_at, digest`,
+      [
+        id,
+        name,
+        digest,
+        accepts?.map(({ number }) => number) ?? null,
+        accepts?.map((one) => one.digest) ?? null,
+        asParameter(bytes),
+        bytes.length,
+      ],
+    );
+    return row ?? null;
   }
 
   async delete(id: string): Promise<void> {
@@ -171,17 +223,16 @@ export class LevelStore {
   }
 
   async restore(id: string): Promise<Saved> {
-    const [row] = await this.write<SavedRow>(
-      'UPDATE levels SET deleted_at = NULL WHERE id = $1 AND deleted_at IS NOT NULL RETURNING id, revision, saved_at',
-      [id],
-    );
-    if (row === undefined) throw new NotFound();
-    return savedOf(row);
+    const rows = await this.write('UPDATE levels SET deleted_at = NULL WHERE id = $1 AND deleted_at IS NOT NULL RETURNING id', [
+      id,
+    ]);
+    if (rows.length === 0) throw new NotFound();
+    return this.newest(id);
   }
 
   /** The revisions of a level, newest first. */
   async revisions(id: string, { limit, after }: Page): Promise<RevisionList> {
-    await this.newest(id);
+    await this.newestRow(id);
     const below = after === null ? null : Number(after);
     const rows = await this.rows<RevisionRow>(
       `SELECT number, saved_at, bytes, name, kept FROM revisions
@@ -194,7 +245,7 @@ export class LevelStore {
 
   /** Names a revision, or keeps it for ever because it was gone back to. */
   async keepRevision(id: string, number: number, { name, kept }: { name?: string | null; kept?: true }): Promise<Revision> {
-    await this.newest(id);
+    await this.newestRow(id);
     const [row] = await this.write<RevisionRow>(
       `UPDATE revisions SET name = CASE WHEN $3 THEN $4 ELSE name END, kept = kept OR $5
         WHERE level_id = $1 AND number = $2 RETURNING number, saved_at, bytes, name, kept`,
@@ -233,17 +284,16 @@ export class LevelStore {
    */
   async longDeleted(days: number): Promise<{ id: string; name: string; deletedAt: Date }[]> {
     const rows = await this.rows<{ id: string; name: string; deleted_at: Date }>(
-      `SELECT id, name, deleted_at FROM levels
-        WHERE deleted_at < LEAST(now(), (SELECT max(greatest(saved_at, deleted_at)) FROM levels)) - make_interval(days => $1)
-        ORDER BY deleted_at`,
-      [Math.max(RECOVERABLE_DAYS, Math.floor(days))],
+      `SELECT id, name, deleted_at FROM levels WHERE ${LONG_DELETED} ORDER BY deleted_at`,
+      [atLeast(days)],
     );
     return rows.map((row) => ({ id: row.id, name: row.name, deletedAt: row.deleted_at }));
   }
 
-  /** Removes deleted levels for good, by their ids. */
-  async purge(ids: readonly string[]): Promise<number> {
-    const gone = await this.write('DELETE FROM levels WHERE id = ANY ($1::uuid[]) AND deleted_at IS NOT NULL RETURNING id', [
+  /** Removes levels for good, by their ids: those of them that are still deleted, and were at least so many days ago. */
+  async purge(ids: readonly string[], days: number): Promise<number> {
+    const gone = await this.write(`DELETE FROM levels WHERE ${LONG_DELETED} AND id = ANY ($2::uuid[]) RETURNING id`, [
+      atLeast(days),
       ids,
     ]);
     return gone.length;
@@ -267,18 +317,29 @@ export class LevelStore {
   }
 }
 
+/** Of a level: that it was deleted at least so many days ago. */
+const LONG_DELETED =
+  'deleted_at < LEAST(now(), (SELECT max(greatest(saved_at, deleted_at)) FROM levels)) - make_interval(days => $1)';
+
+/** Never fewer days than a deleted level can be recovered. */
+function atLeast(days: number): number {
+  return Math.max(RECOVERABLE_DAYS, Math.floor(days));
+}
+
 interface LevelRow {
   id: string;
   name: string;
   revision: number;
   saved_at: Date;
   deleted_at: Date | null;
+  digest: string | null;
 }
 
 interface SavedRow {
   id: string;
   revision: number;
   saved_at: Date;
+  digest: string;
 }
 
 interface RevisionRow {
@@ -290,7 +351,8 @@ interface RevisionRow {
 }
 
 function savedOf(row: SavedRow): Saved {
-  return { id: row.id, revision: row.revision, savedAt: row.saved_at.toISOString() };
+  const { id, revision, digest } = row;
+  return { id, revision, etag: etagOf(revision, digest), savedAt: row.saved_at.toISOString() };
 }
 
 function revisionOf({ number, saved_at: savedAt, bytes, name, kept }: RevisionRow): Revision {

@@ -57,5 +57,21 @@ class Keeping1764000000000 implements MigrationInterface {
   }
 }
 
+/**
+ * Each revision has the digest of its own document. That of the level said nothing of what a program had stored that wrote none; it stays,
+ * and is written, for programs that look for it there.
+ */
+class Digests1764580000000 implements MigrationInterface {
+  name = 'Digests1764580000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE revisions ADD COLUMN digest text');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE revisions DROP COLUMN digest');
+  }
+}
+
 /** Every migration, oldest first. None is changed once it has been released. */
-export const migrations = [Levels1763800000000, Keeping1764000000000];
+export const migrations = [Levels1763800000000, Keeping1764000000000, Digests1764580000000];

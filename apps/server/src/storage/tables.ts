@@ -8,7 +8,7 @@ export interface LevelRow {
   revision: number;
   savedAt: Date;
   deletedAt: Date | null;
-  /** The digest of the newest document's text; null until it is saved anew. */
+  /** The digest of a document's text, for programs of before: what is stored is known by that of its revision. */
   digest: string | null;
 }
 
@@ -21,6 +21,8 @@ export interface RevisionRow {
   savedAt: Date;
   name: string | null;
   kept: boolean;
+  /** The digest of the document's text; null for what was stored by a program that wrote none. */
+  digest: string | null;
 }
 
 export const levels = new EntitySchema<LevelRow>({
@@ -47,5 +49,6 @@ export const revisions = new EntitySchema<RevisionRow>({
     savedAt: { name: 'saved_at', type: 'timestamptz' },
     name: { type: 'text', nullable: true },
     kept: { type: 'boolean', default: false },
+    digest: { type: 'text', nullable: true },
   },
 });

@@ -29,7 +29,8 @@ export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly
   return faults;
 }
 
-const MOST_FAULTS = 500;
+/** So many faults of a document are told. */
+export const MOST_FAULTS = 500;
 
 /** The fields that are missing, with the type that each has to be of, by the place of what misses them. */
 function missingFields(error: z.ZodError, root: unknown): Map<string, { name: string; type: string }[]> {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { faultsOf } from './faults';
+import { MOST_FAULTS, faultsOf } from './faults';
 import type { Fault } from './faults';
 import { jsonFault } from './json-fault';
-import { LEVEL_FORMAT, LEVEL_VERSION, levelSchema, levelShape } from './level';
+import { LEVEL_FORMAT, LEVEL_VERSION, collections, levelSchema, levelShape } from './level';
 import type { Collection, Level, Thing } from './level';
 import { migrate } from './migrations';
 
@@ -26,9 +26,35 @@ export function parseLevel(value: unknown): Parsed {
   if (wrongKind !== null) return { ok: false, faults: [wrongKind] };
   const forward = migrate(value as Record<string, unknown>);
   if (!forward.ok) return { ok: false, faults: faultsOf(forward.error, forward.document, fieldNames()) };
+  const broken = brokenFromTheStart(forward.document);
+  if (broken !== null) {
+    const told = faultsOf(broken, forward.document, fieldNames()).slice(0, MOST_FAULTS);
+    return { ok: false, faults: [...told, { path: '', message: `Reading stopped after ${MOST_FAULTS} faults. Mend these first` }] };
+  }
   const result = levelSchema.safeParse(forward.document);
   if (result.success) return { ok: true, level: result.data };
   return { ok: false, faults: faultsOf(result.error, forward.document, fieldNames()) };
+}
+
+/** So many things are looked at before the rest of a document is read: where they have too many faults it is not read any further. */
+const LOOKED_AT = 1000;
+
+/** The faults of the first things of a document, if there are too many of them to read on; else null. */
+function brokenFromTheStart(document: Record<string, unknown>): z.ZodError | null {
+  const issues: z.core.$ZodIssue[] = [];
+  let looked = 0;
+  for (const collection of collections) {
+    const things = document[collection];
+    if (!Array.isArray(things)) continue;
+    const { element } = levelShape.shape[collection].unwrap();
+    for (let at = 0; at < things.length && looked < LOOKED_AT; at++, looked++) {
+      const read = element.safeParse(things[at]);
+      if (read.success) continue;
+      for (const issue of read.error.issues) issues.push({ ...issue, path: [collection, at, ...issue.path] });
+      if (issues.length > MOST_FAULTS) return new z.ZodError(issues);
+    }
+  }
+  return null;
 }
 
 /** Checks one thing alone, as it would stand in `collection`. */

@@ -108,7 +108,7 @@ export interface Going {
 }
 
 /** A walk that a step told: where it leads to, and the way there; null where that has to be found anew, as after a push. */
-export interface ToldWalk {
+interface ToldWalk {
   to: Vector;
   speed: number;
   going: Going | null;
