@@ -2,6 +2,7 @@ import { isMainThread, parentPort } from 'node:worker_threads';
 import { attachments } from './attachments';
 import { live, orders, spread, spreadOn } from './beyond';
 import { board } from './board';
+import { checks } from './checks';
 import { drag } from './drag';
 import { edit } from './edit';
 import { editToLedger } from './edit-to-ledger';
@@ -25,6 +26,7 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   sensing,
   growth,
   idle,
+  checks,
   ledger,
   reload,
   entries,

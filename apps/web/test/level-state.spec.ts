@@ -53,9 +53,9 @@ it('says saved only when the server has what is on the screen', () => {
   expect([saveStateOf(after()), saveStateOf(edited)]).toEqual(['saved', 'saving']);
   const saving = then(edited, saveStarted('x'));
   const more = then(saving, changed(set(true, false)));
-  const answered = then(more, saved('a', edited.level!, 4));
+  const answered = then(more, saved('a', edited.level!, { revision: 4, etag: '"4-d"' }));
   expect([saveStateOf(answered), answered.revision]).toEqual(['saving', 4]);
-  expect(saveStateOf(then(answered, saved('a', answered.level!, 5)))).toBe('saved');
+  expect(saveStateOf(then(answered, saved('a', answered.level!, { revision: 5, etag: '"5-e"' })))).toBe('saved');
 });
 
 it('stays offline while it tries again, and keeps the edits', () => {
@@ -71,7 +71,7 @@ it('stays offline while it tries again, and keeps the edits', () => {
 
 it('takes no answer for a level that is not open any more', () => {
   const state = after();
-  expect(then(state, saved('b', level, 9))).toBe(state);
+  expect(then(state, saved('b', level, { revision: 9, etag: '"9-x"' }))).toBe(state);
 });
 
 it('loses the selection of what is gone, and keeps the rest', () => {
@@ -83,7 +83,13 @@ it('loses the selection of what is gone, and keeps the rest', () => {
 });
 
 describe('a conflict', () => {
-  const theirs: StoredLevel = { id: 'a', revision: 4, savedAt: '2026-11-23T00:00:00.000Z', level: { ...level, name: 'Theirs' } };
+  const theirs: StoredLevel = {
+    id: 'a',
+    revision: 4,
+    etag: '"4-t"',
+    savedAt: '2026-11-23T00:00:00.000Z',
+    level: { ...level, name: 'Theirs' },
+  };
   const met = after(changed(set(false, true)), conflictFound(theirs));
 
   it('goes on as ours, saved over theirs', () => {

@@ -12,7 +12,7 @@ const api = new LevelsApi();
 const saveOver = (revision: number) => {
   const keeping = new Keeping();
   keeping.open(level);
-  return keeping.save(id, revision, keeping.prepare());
+  return keeping.save(id, `"${revision}-d1"`, keeping.prepare());
 };
 
 beforeEach(() => {
@@ -28,13 +28,13 @@ const reply = (status: number, body: unknown, type = 'application/json') => ({
 });
 
 it('saves over the revision that was changed', async () => {
-  ask.mockResolvedValue(reply(200, { id, revision: 8, savedAt: '2026-11-23T00:00:00.000Z' }));
+  ask.mockResolvedValue(reply(200, { id, revision: 8, etag: '"8-d2"', savedAt: '2026-11-23T00:00:00.000Z' }));
   expect(await saveOver(7)).toMatchObject({ ok: true, value: { revision: 8 } });
   const [path, request] = ask.mock.calls[0] as [string, { method: string; headers: object; body: string }];
   expect([path, request.method, request.headers]).toEqual([
     `/api/levels/${id}`,
     'PUT',
-    { 'ngsw-bypass': 'true', 'content-type': 'application/json', 'if-match': '"7"' },
+    { 'ngsw-bypass': 'true', 'content-type': 'application/json', 'if-match': '"7-d1"' },
   ]);
   expect(JSON.parse(request.body)).toEqual(level);
 });

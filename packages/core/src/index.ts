@@ -6,6 +6,8 @@ export { Conditions } from './conditions/conditions';
 export type { Condition, ConditionFault } from './conditions/conditions';
 export * from './conditions/clauses';
 export { conditionFaults } from './checks/condition-faults';
+export { replay } from './document/replaying';
+export type { Renamed } from './document/replaying';
 export { expressions } from './document/expressions';
 export { askings, vocabulary } from './conditions/vocabulary';
 export type { Asked, Asking } from './conditions/vocabulary';

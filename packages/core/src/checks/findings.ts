@@ -1,13 +1,19 @@
 import type { Level } from '../document/level';
-import { snagsOf } from './snag';
-import { warningsOf } from './warnings';
+import { brokenReferences, faultyConditions } from './snag';
+import type { Snag } from './snag';
+import { findWarnings } from './warnings';
 import type { Warning } from './warnings';
 
 /** What a check found: a fault does not hold together; a warning is nearly always a mistake; a remark often is meant so. */
 export type Finding = Omit<Warning, 'weight'> & { weight: 'fault' | 'warning' | 'remark' };
 
-/** Everything that can be found without rehearsing, by weight. */
-export function findingsOf(level: Level): Finding[] {
-  const faults = snagsOf(level).map((snag): Finding => ({ ...snag, weight: 'fault', also: [], edit: null }));
-  return [...faults, ...warningsOf(level)];
+/** Finds everything that can be found without rehearsing, by weight, check by check: between two it can be interrupted. */
+export function* findAll(level: Level): Generator<undefined, Finding[]> {
+  const faults: Snag[] = [];
+  for (const find of [brokenReferences, faultyConditions]) {
+    faults.push(...find(level));
+    yield;
+  }
+  const warnings = yield* findWarnings(level);
+  return [...faults.map((snag): Finding => ({ ...snag, weight: 'fault', also: [], edit: null })), ...warnings];
 }

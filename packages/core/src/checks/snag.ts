@@ -22,17 +22,31 @@ export interface Snag {
 export function brokenReferences(level: Level): Snag[] {
   const things = lookup(level);
   const found: Snag[] = [];
+  const near = nearestIn(level);
   eachReference(level, (collection, index, owner, { path, to, role, accepts }) => {
     // What a condition misnames is told by the check of conditions, with the place in its text.
     if (accepts === 'anything') return;
     const target = things.get(to);
     if (target !== undefined && accepts.includes(target.word)) return;
-    found.push(broken(level, { from: owner.id, path: pointer([collection, index]) + path, to, role, accepts }));
+    found.push(broken(level, { from: owner.id, path: pointer([collection, index]) + path, to, role, accepts }, near));
   });
   return found;
 }
 
-function broken(level: Level, reference: Reference): Snag {
+/** So many different ids that lead nowhere are compared with those that are there. */
+const COMPARED = 200;
+
+/** What was probably meant by an id that leads nowhere; each is compared once, and of very many only the first. */
+function nearestIn(level: Level): (reference: Reference) => string | null {
+  const known = new Map<string, string | null>();
+  return (reference) => {
+    const key = `${reference.to} ${reference.accepts.join()}`;
+    if (!known.has(key)) known.set(key, known.size < COMPARED ? nearest(reference.to, candidates(level, reference)) : null);
+    return known.get(key)!;
+  };
+}
+
+function broken(level: Level, reference: Reference, nearestTo: (reference: Reference) => string | null): Snag {
   const things = lookup(level);
   const target = things.get(reference.to);
   const owner = things.get(reference.from);
@@ -44,9 +58,9 @@ function broken(level: Level, reference: Reference): Snag {
       : target === undefined
         ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
         : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
-  const near = nearest(reference.to, candidates(level, reference));
+  const near = reference.to === '' ? null : nearestTo(reference);
   const mend =
-    near === null || reference.to === ''
+    near === null
       ? `Choose ${wanted}.`
       : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
   return { kind: 'broken-reference', path: reference.path, thing: reference.from, reason, mend };

@@ -29,7 +29,10 @@ export function parseLevel(value: unknown): Parsed {
   const broken = brokenFromTheStart(forward.document);
   if (broken !== null) {
     const told = faultsOf(broken, forward.document, fieldNames()).slice(0, MOST_FAULTS);
-    return { ok: false, faults: [...told, { path: '', message: `Reading stopped after ${MOST_FAULTS} faults. Mend these first` }] };
+    return {
+      ok: false,
+      faults: [...told, { path: '', message: `Reading stopped after ${MOST_FAULTS} faults. Mend these first` }],
+    };
   }
   const result = levelSchema.safeParse(forward.document);
   if (result.success) return { ok: true, level: result.data };

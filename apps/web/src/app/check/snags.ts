@@ -1,9 +1,10 @@
 import { Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
-import { Keeper } from '../saving/keeper';
 import { LevelStore } from '../state/level-store';
 import { painted } from '../studio/painted';
+import { WorkerClient } from '../workers/client';
+import { startChecking } from '../workers/start';
 
 const nothing: readonly Finding[] = [];
 
@@ -14,10 +15,8 @@ export class Snags extends signalStore(
   /** Those of the level that was looked at last; null while none was. */
   withState<{ found: Finding[] | null }>({ found: null }),
 ) {
-  private readonly keeper = inject(Keeper);
+  private readonly client = new WorkerClient(startChecking);
   private readonly level = inject(LevelStore).level;
-  private busy = false;
-  private next: Level | null = null;
 
   /** How many of them are more than remarks. */
   readonly grave = computed(() => (this.found() ?? []).filter(({ weight }) => weight !== 'remark').length);
@@ -46,27 +45,18 @@ export class Snags extends signalStore(
     });
   }
 
-  /** One at a time: of what was asked while it was busy, only the newest counts. */
+  /** Of what is asked while it looks, only the newest is answered. */
   private async look(level: Level): Promise<void> {
-    this.next = level;
-    if (this.busy) return;
-    this.busy = true;
     try {
       // The level is seen first, and looked through then.
       if (this.found() === null) {
         await painted();
         await new Promise((resolve) => setTimeout(resolve));
       }
-      while (this.next !== null) {
-        const asked: Level = this.next;
-        this.next = null;
-        const found = await this.keeper.findingsOf(asked);
-        if (this.next === null) patchState(this, { found });
-      }
+      const found = await this.client.ask(level, (remote) => remote.findings());
+      if (found !== null && level === this.level()) patchState(this, { found });
     } catch {
       // They are looked for again after the next edit.
-    } finally {
-      this.busy = false;
     }
   }
 }

@@ -64,6 +64,8 @@ export class LevelsPage {
   private readonly drawing = new Set<string>();
   protected readonly plans = signal<ReadonlyMap<string, Level>>(new Map());
   private readonly dropped = inject(DroppedFile);
+  /** Whether a secret was asked for, so that there is a session to be ended; and whether it was. */
+  protected readonly session = signal<'none' | 'open' | 'over'>('none');
 
   constructor() {
     void this.load();
@@ -72,6 +74,13 @@ export class LevelsPage {
       if (this.dropped.waiting().length > 0) untracked(() => void this.read(this.dropped.taken()!));
     });
     void this.worked.list().then((list) => this.examples.set(list));
+    void this.api.session().then((answer) => answer.ok && answer.value.asked && this.session.set('open'));
+  }
+
+  protected async logOut(): Promise<void> {
+    const answer = await this.api.logOut();
+    if (answer.ok) this.session.set('over');
+    else this.wrong.set(failureText(answer));
   }
 
   protected async load(): Promise<void> {
@@ -129,7 +138,7 @@ export class LevelsPage {
     if (this.renaming() !== level.id) return;
     this.renaming.set(null);
     if (name.trim() === level.name) return;
-    const answer = await this.api.rename(level.id, level.revision, name.trim());
+    const answer = await this.api.rename(level.id, level.etag, name.trim());
     await this.load();
     if (!answer.ok) this.wrong.set(failureText(answer));
   }

@@ -15,6 +15,7 @@ import { Editor } from '../studio/editor';
 import { Named } from '../studio/named';
 import type { Compared, Side } from '../workers/study';
 import { Living } from './living';
+import { Tries } from './tries';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
@@ -46,6 +47,7 @@ export class CompareSheet {
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
   private readonly living = inject(Living);
+  private readonly tries = inject(Tries);
   private readonly studies = inject(Studies);
   private readonly api = inject(LevelsApi);
   protected readonly playback = inject(Playback);
@@ -68,7 +70,7 @@ export class CompareSheet {
     const options = [{ value: SHOWN, label: 'what is shown', groupLabel: 'this walk' }];
     if (this.store.undo().length > 0) options.push({ value: 'before', label: 'before the last edit', groupLabel: 'this walk' });
     for (const seed of [1, 2, 3]) options.push({ value: `seed ${seed}`, label: `with seed ${seed}`, groupLabel: 'this walk' });
-    for (const one of this.living.tries()) options.push({ value: one.id, label: one.name, groupLabel: 'walked by hand' });
+    for (const one of this.tries.all()) options.push({ value: one.id, label: one.name, groupLabel: 'walked by hand' });
     for (const one of level.walks)
       if (one.id !== walk?.id) options.push({ value: `walk ${one.id}`, label: one.name.trim(), groupLabel: 'another walk' });
     for (const { number, name, savedAt } of this.revisions())
@@ -165,7 +167,7 @@ export class CompareSheet {
       // Anew for each rehearsal, but not with each tick that is walked.
       this.rehearser.ran();
       this.rehearser.other();
-      this.living.tries();
+      this.tries.all();
       if (after !== '') untracked(() => void this.compare(before, after));
     });
   }
@@ -206,7 +208,7 @@ export class CompareSheet {
   private async sideOf(chosen: string): Promise<Side> {
     const walk = this.rehearser.walk()?.id ?? '';
     const [kind, first = '', second = ''] = chosen.split(' ');
-    const own = this.living.tries().find(({ id }) => id === chosen);
+    const own = this.tries.all().find(({ id }) => id === chosen);
     if (own !== undefined) return { columns: own.rehearsal.ledger.columns() };
     if (kind === 'seed') return { walk, seed: Number(first) };
     if (kind === 'walk') return { walk: first };

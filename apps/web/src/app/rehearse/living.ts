@@ -10,14 +10,7 @@ import { startLiveRoom } from '../workers/start';
 import type { Started } from '../workers/started';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
-import type { Rehearsal } from './rehearser';
-
-/** A way that was walked and left for another, or ended. */
-interface Try {
-  id: string;
-  name: string;
-  rehearsal: Rehearsal;
-}
+import { Tries } from './tries';
 
 /** Where to a key leads, as the plan is seen: x to the right, y up. Seen from the side, up is away. */
 export type Direction = 'west' | 'east' | 'south' | 'north';
@@ -46,8 +39,6 @@ interface Walking {
   ranAway: boolean;
   /** Whether there is a gamepad to walk with. */
   hasPad: boolean;
-  /** What was walked otherwise, or before. */
-  tries: readonly Try[];
 }
 const nobodyWalks: Walking = {
   looks: null,
@@ -56,7 +47,6 @@ const nobodyWalks: Walking = {
   handy: nothingNear,
   ranAway: false,
   hasPad: false,
-  tries: [],
 };
 
 /**
@@ -69,6 +59,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   private readonly rooms = inject(Rooms);
   private readonly rehearser = inject(Rehearser);
   private readonly playback = inject(Playback);
+  private readonly tries = inject(Tries);
   private room: Started<LiveRoom> | null = null;
   private frame = 0;
   private due = 0;
@@ -78,7 +69,6 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   private readonly pressed = new Set<Direction>();
   private pad: { x: number; y: number } = { x: 0, y: 0 };
   private steering: Steering[] = [];
-  private count = 0;
 
   readonly isOn = computed(() => this.rehearser.live() !== null);
   /** Nothing comes after a runaway; from before it there is another way. */
@@ -88,13 +78,14 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
 
   constructor() {
     super();
-    inject(DestroyRef).onDestroy(() => this.stop());
+    // Whoever looks elsewhere finds what was walked as a try.
+    inject(DestroyRef).onDestroy(() => this.end());
     // What is walked belongs to the level as it was when it began.
     effect(() => {
       const level = this.editor.level();
       if (untracked(this.isOn) && level !== this.level) {
         untracked(() => this.end());
-        this.editor.say('The level has been edited, so this try has ended. It is kept for comparing until you leave Rehearse.');
+        this.editor.say('The level has been edited, so this try has ended. It is kept for comparing while this level is open.');
       }
     });
   }
@@ -141,7 +132,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     if (live === null || !this.running()) return;
     const from = this.playback.tick();
     if (from < live.ticks) {
-      this.setAside(live);
+      this.tries.setAside(live);
       this.rehearser.walkLive({
         ...live,
         ticks: from,
@@ -187,7 +178,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   end(): void {
     const live = this.rehearser.live();
     this.stop();
-    if (live !== null && live.ticks > 0 && !this.isKept) this.setAside(live);
+    if (live !== null && live.ticks > 0 && !this.isKept) this.tries.setAside(live);
     this.rehearser.walkLive(null);
   }
 
@@ -250,7 +241,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     try {
       const routes = await Promise.race([room.remote.routes(), room.ended]);
       const atMost = Math.min(3600, Math.max(walk.atMost, Math.ceil(live.ticks / live.rate) + 10));
-      this.setAside(live, this.editor.freeName(WALKED));
+      this.tries.setAside(live, this.editor.freeName(WALKED));
       this.isKept = true;
       this.end();
       const { id, name } = this.editor.addWalk(WALKED, routes, atMost);
@@ -356,10 +347,6 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       patchState(this, { ranAway: true });
       this.pause();
     }
-  }
-
-  private setAside(rehearsal: Rehearsal, name = `try ${(this.count += 1)}`): void {
-    patchState(this, ({ tries }) => ({ tries: [...tries, { id: `try-${tries.length}`, name, rehearsal: { ...rehearsal } }] }));
   }
 
   private stop(): void {

@@ -14,7 +14,7 @@ export function failureText(answer: { ok: false } & Answer<unknown>): string {
 }
 
 /** What goes with what is asked: the parts of the path, what is sent, and over which revision, as the route has it. */
-type Asked<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over: true } ? { revision: number } : unknown) &
+type Asked<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over: true } ? { etag: string } : unknown) &
   (R extends { body: z.ZodType } ? { body: z.input<R['body']> } : unknown) &
   (R extends { query: z.ZodType } ? { query?: z.input<R['query']> } : unknown);
 
@@ -24,13 +24,13 @@ export async function ask<R extends Route>(
   asked: Asked<R>,
   answer: z.ZodType<AnswerTo<R>> | null = route.answer as z.ZodType<AnswerTo<R>> | null,
 ): Promise<Answer<AnswerTo<R>>> {
-  const request = asked as { parts: PartsOf<R['path']>; query?: Record<string, string>; body?: unknown; revision?: number };
+  const request = asked as { parts: PartsOf<R['path']>; query?: Record<string, string>; body?: unknown; etag?: string };
   const query = new URLSearchParams(request.query).toString();
   const path = pathOf(route, request.parts) + (query === '' ? '' : `?${query}`);
   // The service worker keeps the page; what is asked of the server is not its business.
   const headers: Record<string, string> = { 'ngsw-bypass': 'true' };
   if (request.body !== undefined) headers['content-type'] = 'application/json';
-  if (request.revision !== undefined) headers['if-match'] = `"${request.revision}"`;
+  if (request.etag !== undefined) headers['if-match'] = request.etag;
   let response: Response;
   let text: string;
   try {

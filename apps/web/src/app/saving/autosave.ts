@@ -1,7 +1,7 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
 import { fingerprint } from '@nettlewick/core';
 import { watchState } from '@ngrx/signals';
-import { conflictFound, saveFailed, saveStarted, saved } from '../state/level-state';
+import { conflictFound, saveFailed, saveStarted, saved, tagFound } from '../state/level-state';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { failureText } from './asking';
@@ -40,9 +40,10 @@ export class Autosave {
       if (!(event instanceof KeyboardEvent) || event.key === 'Enter' || event.key === 'Escape') typedIn = null;
     };
     const beforeLeaving = (event: BeforeUnloadEvent): void => {
-      const { level, sent, keeps } = this.store.now();
+      const { level, sent, drafted } = this.store.now();
       const isTyping = typedIn?.isConnected === true && typedIn.closest('nw-value, nw-name-field, .title') !== null;
-      if (isTyping || (level !== sent && !keeps)) event.preventDefault();
+      // What is neither with the server nor in this browser would be lost.
+      if (isTyping || (level !== sent && level !== drafted)) event.preventDefault();
     };
     addEventListener('input', typing, true);
     addEventListener('focusout', entered, true);
@@ -60,8 +61,10 @@ export class Autosave {
     });
   }
 
-  /** Sends at once, as far as there is anything to send. */
+  /** Sends at once, as far as there is anything to send, also what was refused before. */
   now(): void {
+    const { levelId, saving } = this.store.now();
+    if (levelId !== null && saving === 'refused') this.store.change(saveFailed(levelId, 'offline', 'It is sent again.'));
     this.soon(0);
   }
 
@@ -88,10 +91,12 @@ export class Autosave {
     if (hasWork(this.store.now())) this.soon(this.store.now().saving === 'offline' ? AGAIN : 0);
   }
 
-  private async sendOne({ levelId, level, revision }: Working, attempt: string): Promise<void> {
-    const answer = await this.keeper.save(levelId, revision, attempt);
+  private async sendOne({ levelId, level, etag }: Working, attempt: string): Promise<void> {
+    // A draft of a program of before knows only the number of its revision.
+    if (etag === null) return this.compare(levelId);
+    const answer = await this.keeper.save(levelId, etag, attempt);
     if (answer.ok) {
-      this.store.change(saved(levelId, level, answer.value.revision));
+      this.store.change(saved(levelId, level, answer.value));
     } else if (answer.offline) {
       this.store.change(saveFailed(levelId, 'offline', answer.detail));
     } else if (answer.problem.status === 412) {
@@ -107,7 +112,9 @@ export class Autosave {
     if (!newest.ok) {
       this.store.change(saveFailed(levelId, 'offline', failureText(newest)));
     } else if (this.store.now().attempts.includes(fingerprint(newest.value.level))) {
-      this.store.change(saved(levelId, newest.value.level, newest.value.revision));
+      this.store.change(saved(levelId, newest.value.level, newest.value));
+    } else if (this.store.now().etag === null && newest.value.revision === this.store.now().revision) {
+      this.store.change(tagFound(levelId, newest.value.revision, newest.value.etag));
     } else {
       this.store.change(conflictFound(newest.value));
     }

@@ -6,6 +6,8 @@ import { z } from 'zod';
 import { PlayFeed } from '../rehearse/play-feed';
 import { theirsTaken } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
+import { Autosave } from './autosave';
+import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
 
 const savedEvent = z.object({ revision: z.number().int() });
@@ -23,12 +25,13 @@ const SELDOM = 64_000;
 @Injectable()
 export class Company extends signalStore(
   { protectedState: false },
-  /** How many windows have the level open, this one among them; 0 while it is not known. */
-  withState({ windows: 0 }),
+  /** How many windows have the level open, this one among them; 0 while it is not known. And whether it was deleted meanwhile. */
+  withState({ windows: 0, deleted: false }),
 ) {
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private readonly feed = inject(PlayFeed);
+  private readonly autosave = inject(Autosave);
   private source: EventSource | null = null;
 
   constructor() {
@@ -39,7 +42,7 @@ export class Company extends signalStore(
       clearTimeout(again);
       this.source?.close();
       this.source = null;
-      patchState(this, { windows: 0 });
+      patchState(this, { windows: 0, deleted: false });
       const id = this.store.levelId();
       if (id === null || document.visibilityState !== 'visible' || typeof EventSource === 'undefined') return;
       const source = new EventSource(pathOf(routes.watchLevel, { id }));
@@ -49,6 +52,12 @@ export class Company extends signalStore(
       source.addEventListener('open', () => {
         wait = AGAIN;
         void this.takeOver(id, Infinity);
+      });
+      source.addEventListener('deleted', () => patchState(this, { deleted: true }));
+      source.addEventListener('restored', ({ data }) => {
+        patchState(this, { deleted: false });
+        this.autosave.now();
+        void this.takeOver(id, read(savedEvent, data)?.revision ?? 0);
       });
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
       source.addEventListener('error', () => {
@@ -74,6 +83,16 @@ export class Company extends signalStore(
       document.removeEventListener('visibilitychange', listen);
       this.source?.close();
     });
+  }
+
+  /** Recovers the level that another window has deleted. Gives why it could not be, or null. */
+  async recover(): Promise<string | null> {
+    const id = this.store.levelId();
+    const answer = id === null ? null : await this.api.restore(id);
+    if (answer === null || !answer.ok) return answer === null ? null : failureText(answer);
+    patchState(this, { deleted: false });
+    this.autosave.now();
+    return null;
   }
 
   private async takeOver(id: string, revision: number): Promise<void> {

@@ -6,11 +6,12 @@ import { NzTableModule } from 'ng-zorro-antd/table';
 import { conflictResolved } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { DialogName } from '../studio/dialog-name';
+import { Editor } from '../studio/editor';
 import { failureText } from './asking';
 import { Pager, partOf } from '../studio/pager';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
-import { replayed } from './replayed';
+import { renamedText, replayed } from './replayed';
 
 /** So many differences are shown at once. */
 const AT_ONCE = 100;
@@ -27,6 +28,7 @@ export class ConflictSheet {
   readonly closed = output();
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
+  private readonly editor = inject(Editor);
   protected readonly wrong = signal<string | null>(null);
   protected readonly theirs = this.store.theirs;
   protected readonly rows = computed(() => {
@@ -74,8 +76,10 @@ export class ConflictSheet {
     const { level, levelId, revision, theirs } = this.store.now();
     if (level === null || levelId === null || theirs === null) return;
     const made = await replayed(this.api, levelId, revision, level, theirs.level);
-    if (made.ok) this.store.change(conflictResolved(made.level, replacing(theirs.level, made.level)));
-    else this.wrong.set(`${made.wrong} Keep both instead.`);
+    if (made.ok) {
+      this.store.change(conflictResolved(made.level, replacing(theirs.level, made.level)));
+      this.editor.say(renamedText(made.renamed));
+    } else this.wrong.set(`${made.wrong} Keep both instead.`);
   }
 
   /** Ours is stored as a level of its own; this one goes on as theirs. */

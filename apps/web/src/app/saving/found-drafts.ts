@@ -7,7 +7,7 @@ import type { Draft } from './shelf';
 import { failureText } from './asking';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
-import { replayed } from './replayed';
+import { renamedText, replayed } from './replayed';
 
 /** Offers what other tabs of this browser, closed by now, have left unsent of the open level. Nothing goes unasked. */
 @Component({
@@ -61,6 +61,7 @@ export class FoundDrafts {
       return;
     }
     this.editor.edit(replacing(now, made.level));
+    this.editor.say(renamedText(made.renamed));
     this.settled(draft);
   }
 

@@ -45,12 +45,22 @@ export class LevelsApi {
     }
   }
 
+  /** Whether a secret is asked for. */
+  session(): Promise<Answer<{ asked: boolean }>> {
+    return ask(routes.session, { parts: {} });
+  }
+
+  /** Ends the session of this browser. */
+  logOut(): Promise<Answer<null>> {
+    return ask(routes.logOut, { parts: {} });
+  }
+
   create(level: Level): Promise<Answer<Saved>> {
     return ask(routes.createLevel, { parts: {}, body: { level } });
   }
 
-  rename(id: string, revision: number, name: string): Promise<Answer<Saved>> {
-    return ask(routes.renameLevel, { parts: { id }, body: { name }, revision });
+  rename(id: string, etag: string, name: string): Promise<Answer<Saved>> {
+    return ask(routes.renameLevel, { parts: { id }, body: { name }, etag });
   }
 
   remove(id: string): Promise<Answer<null>> {

@@ -1,11 +1,11 @@
-import { EditError, apply, editsBetween, parseLevel } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import { EditError, parseLevel, replay } from '@nettlewick/core';
+import type { Level, Renamed } from '@nettlewick/core';
 import type { LevelsApi } from './levels-api';
 import { failureText } from './asking';
 
 /**
- * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it; or why they cannot be,
- * in a sentence for the user.
+ * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it, and which of our names had to
+ * give way to theirs; or why they cannot be, in a sentence for the user.
  */
 export async function replayed(
   api: LevelsApi,
@@ -13,16 +13,25 @@ export async function replayed(
   revision: number,
   ours: Level,
   theirs: Level,
-): Promise<{ ok: true; level: Level } | { ok: false; wrong: string }> {
+): Promise<{ ok: true; level: Level; renamed: Renamed[] } | { ok: false; wrong: string }> {
   const base = await api.openRevision(levelId, revision);
   if (!base.ok) return { ok: false, wrong: failureText(base) };
   try {
-    const level = editsBetween(base.value.level, ours).reduce<Level>(apply, theirs);
+    const { level, renamed } = replay(base.value.level, ours, theirs);
     const parsed = parseLevel(level);
-    if (parsed.ok) return { ok: true, level };
+    if (parsed.ok) return { ok: true, level, renamed };
     return { ok: false, wrong: `Together they are no valid level: ${parsed.faults[0]?.message}.` };
   } catch (error) {
     if (!(error instanceof EditError)) throw error;
     return { ok: false, wrong: `The edits do not fit: ${error.message}.` };
   }
+}
+
+/** What is said of names that gave way; null for none. */
+export function renamedText(renamed: readonly Renamed[]): string | null {
+  if (renamed.length === 0) return null;
+  const [first, ...others] = renamed.map(({ from, to }) => `“${from.trim()}” is now called “${to}”`);
+  const more =
+    others.length === 0 ? '' : others.length === 1 ? `, and ${others[0]!}` : `, and ${others.length} more have new names`;
+  return `The other window has used the same name: ${first!}${more}.`;
 }

@@ -14,7 +14,12 @@ export class Session {
 
   /** Those of some sessions that no open tab has any more. */
   async gone(sessions: readonly string[]): Promise<Set<string>> {
-    const held = (await locks()?.query())?.held ?? [];
+    const held = await locks()
+      ?.query()
+      .then((found) => found.held ?? [])
+      .catch(() => null);
+    // Without locks nobody knows whether a tab is open: what it has is its own.
+    if (held === undefined || held === null) return new Set();
     const own = await this.id;
     const open = new Set(held.map((lock) => lock.name));
     return new Set(sessions.filter((session) => session !== own && !open.has(lockName(session))));
@@ -43,17 +48,23 @@ function remembered(): string | null {
 }
 
 function locks(): LockManager | undefined {
-  return (navigator as { locks?: LockManager }).locks;
+  try {
+    return (navigator as { locks?: LockManager }).locks;
+  } catch {
+    return undefined;
+  }
 }
 
-/** Takes the lock of a session for as long as this page is open; false if another tab has it. */
+/** Takes the lock of a session for as long as this page is open; false if another tab has it. A browser without locks gives it to all. */
 function hold(session: string): Promise<boolean> {
   const manager = locks();
   if (manager === undefined) return Promise.resolve(true);
   return new Promise((resolve) => {
-    void manager.request(lockName(session), { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      return lock === null ? undefined : new Promise(() => undefined);
-    });
+    manager
+      .request(lockName(session), { ifAvailable: true }, (lock) => {
+        resolve(lock !== null);
+        return lock === null ? undefined : new Promise(() => undefined);
+      })
+      .catch(() => resolve(true));
   });
 }

@@ -10,6 +10,8 @@ export interface Draft {
   session: string;
   /** The revision that the document was changed from. */
   revision: number;
+  /** The ETag of that revision; drafts of before know none. */
+  etag?: string | null;
   level: Level;
   undo: Edit[];
   redo: Edit[];
@@ -32,15 +34,7 @@ const BEFORE = 'before';
  * the session of a tab: tabs on one level do not overwrite each other's.
  */
 export class Shelf {
-  private readonly database: Promise<IDBPDatabase<Schema> | null> = openDB<Schema>('nettlewick', 2, {
-    upgrade: async (database, from, _to, transaction) => {
-      const shelf = database.createObjectStore('shelf', { keyPath: ['levelId', 'session'] });
-      if (from !== 1) return;
-      const old = transaction.objectStore('drafts' as never) as unknown as { getAll(): Promise<Draft[]> };
-      for (const draft of await old.getAll()) await shelf.put({ ...draft, session: BEFORE, keptAt: 0 });
-      database.deleteObjectStore('drafts' as never);
-    },
-  }).catch(() => null);
+  private readonly database: Promise<IDBPDatabase<Schema> | null> = openShelf();
   private waiting: Draft | null = null;
   private writing: Promise<boolean> | null = null;
 
@@ -89,6 +83,28 @@ export class Shelf {
     }
     this.writing = null;
     return kept;
+  }
+}
+
+/** A browser that has not opened its database by then, in milliseconds, is taken to have none. */
+const PATIENCE = 4000;
+
+/** Opens the browser's own database; null if it has none, lets nobody use it, or does not answer. */
+async function openShelf(): Promise<IDBPDatabase<Schema> | null> {
+  const opening = openDB<Schema>('nettlewick', 2, {
+    upgrade: async (database, from, _to, transaction) => {
+      const shelf = database.createObjectStore('shelf', { keyPath: ['levelId', 'session'] });
+      if (from !== 1) return;
+      const old = transaction.objectStore('drafts' as never) as unknown as { getAll(): Promise<Draft[]> };
+      for (const draft of await old.getAll()) await shelf.put({ ...draft, session: BEFORE, keptAt: 0 });
+      database.deleteObjectStore('drafts' as never);
+    },
+  });
+  const silence = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
+  try {
+    return await Promise.race([opening, silence]);
+  } catch {
+    return null;
   }
 }
 

@@ -1,6 +1,6 @@
 import { apply, collections, invert, merge } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
-import type { StoredLevel } from '@nettlewick/contract';
+import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Draft } from '../saving/shelf';
 
 /** How the level stands with the server. */
@@ -15,6 +15,8 @@ export interface LevelState {
   /** The document as the server last had it from us: what differs from it is unsent. */
   sent: Level | null;
   revision: number;
+  /** The ETag of that revision; null where a draft was kept that did not know it. */
+  etag: string | null;
   /** Fingerprints of what was sent since the server last answered: one of them may have arrived all the same. */
   attempts: string[];
   undo: Edit[];
@@ -23,8 +25,9 @@ export interface LevelState {
   gesture: string | null;
   selection: string[];
   saving: Saving;
-  /** Whether this browser can keep drafts. */
+  /** Whether this browser can keep drafts; and the level as it has kept it last. */
   keeps: boolean;
+  drafted: Level | null;
   /** The newest revision of the server, when it goes against ours. */
   theirs: StoredLevel | null;
   /** The session of this tab, to which its draft belongs. */
@@ -40,6 +43,7 @@ export const nothingOpen: LevelState = {
   level: null,
   sent: null,
   revision: 0,
+  etag: null,
   attempts: [],
   undo: [],
   redo: [],
@@ -47,6 +51,7 @@ export const nothingOpen: LevelState = {
   selection: [],
   saving: 'idle',
   keeps: true,
+  drafted: null,
   theirs: null,
   session: '',
   found: [],
@@ -56,7 +61,10 @@ export const nothingOpen: LevelState = {
 type Change = (state: LevelState) => LevelState;
 
 /** A level as it was read, with what this browser has of it. */
-export type Opened = Pick<LevelState, 'sent' | 'revision' | 'attempts' | 'undo' | 'redo' | 'theirs' | 'session' | 'found'> & {
+export type Opened = Pick<
+  LevelState,
+  'sent' | 'revision' | 'etag' | 'attempts' | 'undo' | 'redo' | 'theirs' | 'session' | 'found'
+> & {
   level: Level;
   offline: boolean;
 };
@@ -129,8 +137,8 @@ export function saveStarted(attempt: string): Change {
   });
 }
 
-export function saved(levelId: string, level: Level, revision: number): Change {
-  return (state) => (levelId === state.levelId ? { ...state, saving: 'idle', sent: level, revision, attempts: [] } : state);
+export function saved(levelId: string, level: Level, { revision, etag }: Pick<Saved, 'revision' | 'etag'>): Change {
+  return (state) => (levelId === state.levelId ? { ...state, saving: 'idle', sent: level, revision, etag, attempts: [] } : state);
 }
 
 export function saveFailed(levelId: string, saving: 'offline' | 'refused', detail: string): Change {
@@ -151,6 +159,7 @@ export function conflictResolved(level: Level, edit: Edit | null): Change {
           level,
           sent: state.theirs.level,
           revision: state.theirs.revision,
+          etag: state.theirs.etag,
           undo: edit === null ? [] : [edit],
           redo: [],
           attempts: [],
@@ -172,6 +181,7 @@ export function theirsTaken(theirs: StoredLevel, edits: Edit[]): Change {
     return edited(state, level, {
       sent: level,
       revision: theirs.revision,
+      etag: theirs.etag,
       undo,
       redo: edits.length === 0 ? state.redo : [],
       gesture: null,
@@ -184,8 +194,13 @@ export function foundSettled(session: string): Change {
   return (state) => ({ ...state, found: state.found.filter((draft) => draft.session !== session) });
 }
 
-export function draftKept(keeps: boolean): Change {
-  return (state) => ({ ...state, keeps });
+/** The open level as known by an ETag that a draft did not know. */
+export function tagFound(levelId: string, revision: number, etag: string): Change {
+  return (state) => (levelId === state.levelId && revision === state.revision ? { ...state, etag } : state);
+}
+
+export function draftKept(level: Level, keeps: boolean): Change {
+  return (state) => ({ ...state, keeps, drafted: keeps ? level : state.drafted });
 }
 
 /** What the title strip says about saving. */
@@ -204,11 +219,12 @@ export function draftOf({
   level,
   sent,
   revision,
+  etag,
   attempts,
   session,
   undo,
   redo,
 }: Omit<LevelState, 'selection'>): Draft | null {
   if (levelId === null || level === null) return null;
-  return { levelId, level, revision, attempts, session, undo, redo, unsent: level !== sent, keptAt: 0 };
+  return { levelId, level, revision, etag, attempts, session, undo, redo, unsent: level !== sent, keptAt: 0 };
 }

@@ -51,7 +51,7 @@ export class Opening {
     if (draft === null || (!draft.unsent && draft.undo.length + draft.redo.length === 0) || isSame(draft, kept)) return;
     this.kept = draft;
     const keeps = await this.keeper.keep({ ...draft, keptAt: Date.now() });
-    this.store.change(draftKept(keeps));
+    this.store.change(draftKept(draft.level, keeps));
   }
 
   /**
@@ -74,14 +74,15 @@ export class Opening {
     }
     if (theirs === null) {
       if (answer.ok || !answer.offline || taken === null) return answer.ok ? '' : failureText(answer);
-      const { level, revision, attempts, undo, redo, unsent } = taken;
+      const { level, revision, etag = null, attempts, undo, redo, unsent } = taken;
       const sent = unsent ? { ...level } : level;
-      return { level, sent, revision, attempts, undo, redo, theirs: null, offline: true, session, found };
+      return { level, sent, revision, etag, attempts, undo, redo, theirs: null, offline: true, session, found };
     }
     const fresh: Opened = {
       level: theirs.level,
       sent: theirs.level,
       revision: theirs.revision,
+      etag: theirs.etag,
       attempts: [],
       undo: [],
       redo: [],
@@ -101,6 +102,7 @@ export class Opening {
       undo,
       redo,
       revision: conflict ? taken.revision : theirs.revision,
+      etag: conflict ? (taken.etag ?? null) : theirs.etag,
       theirs: conflict ? theirs : null,
     };
   }
@@ -108,7 +110,9 @@ export class Opening {
 
 /** Whether nobody else has saved since a draft was begun. The server may have taken a save although its answer was lost. */
 function fitsOn(draft: Draft, theirs: StoredLevel): boolean {
-  return draft.revision === theirs.revision || draft.attempts.includes(fingerprint(theirs.level));
+  const isSame =
+    draft.etag === undefined || draft.etag === null ? draft.revision === theirs.revision : draft.etag === theirs.etag;
+  return isSame || draft.attempts.includes(fingerprint(theirs.level));
 }
 
 /** Whether two drafts are of the same state. */

@@ -15,6 +15,7 @@ import { Aftermaths } from '../rehearse/aftermaths';
 import { PlayFeed } from '../rehearse/play-feed';
 import { LastLook } from '../rehearse/last-look';
 import { RehearsePlace } from '../rehearse/rehearse-place';
+import { Tries } from '../rehearse/tries';
 import { Autosave } from '../saving/autosave';
 import { Company } from '../saving/company';
 import { ConflictSheet } from '../saving/conflict-sheet';
@@ -99,6 +100,7 @@ const saveWords = {
     Tags,
     Scrub,
     Tape,
+    Tries,
     Veil,
   ],
   templateUrl: './studio-page.html',
@@ -119,8 +121,15 @@ export class StudioPage {
   protected readonly theme = inject(Theme);
   protected readonly autosave = inject(Autosave);
   /** How many windows have this level open. */
-  protected readonly windows = inject(Company).windows;
+  private readonly company = inject(Company);
+  protected readonly windows = this.company.windows;
+  /** Whether another window has deleted this level. */
+  protected readonly deleted = this.company.deleted;
   private readonly looked = inject(Snags);
+  /** Whether the browser takes the way to the server for secure; if not, some of what it can do is shut off. */
+  protected readonly secure = isSecureContext;
+  protected readonly insecure =
+    'Not over an encrypted connection: edits that another window has left unsaved are not offered, a stopped server is not bridged by a reload, and links are not put into the clipboard.';
   protected readonly names = placeNames;
   protected readonly store = inject(LevelStore);
   protected readonly words = saveWords;
@@ -173,6 +182,11 @@ export class StudioPage {
       export: { when: isOpen, run: () => this.exportLevel() },
       theme: () => this.theme.toggle(),
     });
+  }
+
+  protected async recover(): Promise<void> {
+    const wrong = await this.company.recover();
+    if (wrong !== null) this.editor.say(wrong);
   }
 
   protected retry(): void {

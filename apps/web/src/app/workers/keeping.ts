@@ -1,22 +1,18 @@
 import { routes } from '@nettlewick/contract';
 import type { Saved } from '@nettlewick/contract';
-import { findingsOf, fingerprint } from '@nettlewick/core';
-import type { Finding, Level } from '@nettlewick/core';
+import { fingerprint } from '@nettlewick/core';
+import type { Level } from '@nettlewick/core';
 import { ask } from '../saving/asking';
 import type { Answer } from '../saving/asking';
 import { Shelf } from '../saving/shelf';
 import type { Draft } from '../saving/shelf';
 import { LevelCopy } from './level-copy';
 
-/** Looks after the open level beside the interface's thread: finds what is wrong with it, keeps its drafts, and sends it to the server. */
+/** Looks after the open level beside the interface's thread: keeps its drafts, and sends it to the server. */
 export class Keeping extends LevelCopy {
   private readonly shelf = new Shelf();
   /** Levels that are about to be sent, by their fingerprints. */
   private readonly prepared = new Map<string, Level>();
-
-  findings(): Finding[] {
-    return findingsOf(this.level);
-  }
 
   /** Keeps a draft of the level as it is now; of several in a row only the last is written. False if nothing can be kept. */
   keep(draft: Omit<Draft, 'level'>): Promise<boolean> {
@@ -30,11 +26,11 @@ export class Keeping extends LevelCopy {
     return print;
   }
 
-  /** Saves what was prepared over `revision`; a stale one is answered with a problem of status 412. */
-  async save(id: string, revision: number, print: string): Promise<Answer<Saved>> {
+  /** Saves what was prepared over the revision with an ETag; a stale one is answered with a problem of status 412. */
+  async save(id: string, etag: string, print: string): Promise<Answer<Saved>> {
     const level = this.prepared.get(print);
     this.prepared.delete(print);
     if (level === undefined) throw new Error('Nothing was prepared to be sent.');
-    return ask(routes.saveLevel, { parts: { id }, body: level, revision });
+    return ask(routes.saveLevel, { parts: { id }, body: level, etag });
   }
 }

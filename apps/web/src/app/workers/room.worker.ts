@@ -1,6 +1,7 @@
 /// <reference lib="webworker" />
 import { expose, transfer } from 'comlink';
 import { AftermathRoom } from './aftermath';
+import { Checking } from './checking';
 import { Keeping } from './keeping';
 import { LiveRoom } from './live';
 import { RehearsalRoom } from './rehearsal';
@@ -18,6 +19,7 @@ class SentRehearsals extends RehearsalRoom {
 const rooms: Record<RoomName, () => unknown> = {
   rehearsal: () => new SentRehearsals(),
   keeping: () => new Keeping(),
+  checking: () => new Checking(),
   aftermath: () => new AftermathRoom(),
   live: () => new LiveRoom(),
   study: () => new StudyRoom(),

@@ -1,4 +1,5 @@
 import type { AftermathRoom } from './aftermath';
+import type { Checking } from './checking';
 import type { Keeping } from './keeping';
 import type { LiveRoom } from './live';
 import type { RehearsalRoom } from './rehearsal';
@@ -9,10 +10,11 @@ import type { Started } from './started';
 // In a file of its own, for only a bundler can make a worker of this address.
 
 /** What a worker is for: its name, and what stands in it. */
-export type RoomName = 'rehearsal' | 'keeping' | 'aftermath' | 'live' | 'study';
+export type RoomName = 'rehearsal' | 'keeping' | 'checking' | 'aftermath' | 'live' | 'study';
 
 export const startRehearsalRoom = (): Started<RehearsalRoom> => room('rehearsal');
 export const startKeeping = (): Started<Keeping> => room('keeping');
+export const startChecking = (): Started<Checking> => room('checking');
 export const startAftermathRoom = (): Started<AftermathRoom> => room('aftermath');
 export const startLiveRoom = (): Started<LiveRoom> => room('live');
 export const startStudyRoom = (): Started<StudyRoom> => room('study');

@@ -1,8 +1,9 @@
 import { pointOf } from '../../document/points';
 import { isBodied, kindOfFixture, shapeOfFixture, startsSolid } from '../../kinds/fixtures';
-import type { Fixture } from '../../kinds/fixtures';
+import type { Bodied, Fixture } from '../../kinds/fixtures';
 import type { Visitor } from '../../document/people';
 import type { Zone } from '../../document/places';
+import { Grid, footprint as footprintOf } from '../../space/grid';
 import { bodyAt, boxAt, zoneAt } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { overlaps } from '../../space/overlap';
@@ -64,20 +65,44 @@ function arrivals(look: Look): Arrival[] {
 }
 
 function footprint(look: Look): Visitor['body'] {
-  const player = look.level.visitors.find(({ kind }) => kind === 'player') ?? look.level.visitors[0];
-  return player?.body ?? { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } };
+  return look.once(look.level.visitors, 'player', (visitors) => {
+    const player = visitors.find(({ kind }) => kind === 'player') ?? visitors[0];
+    return player?.body ?? { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } };
+  });
 }
 
-/** What stands in rooms and is solid at the start. */
-function solids({ level }: Look): { id: string; room: string; at: Vector; size: Vector; heading: number }[] {
-  return [...level.solids, ...level.fixtures.filter(isBodied).filter(startsSolid)];
+/** What stands in a room and is solid at the start, by where it stands. */
+interface Standing {
+  grid: Grid;
+  all: { id: string; at: Vector; size: Vector; shape: Shape }[];
+}
+
+/** The solids of a room that are near a body, in listing order. */
+function solidsNear(look: Look, room: string, body: Shape): Standing['all'] {
+  const rooms = look.once(look.level, 'standing', () => standing(look));
+  const here = rooms.get(room);
+  if (here === undefined) return [];
+  return here.grid
+    .find(footprintOf(body))
+    .sort((a, b) => a - b)
+    .map((number) => here.all[number]!);
+}
+
+function standing({ level }: Look): Map<string, Standing> {
+  const rooms = new Map<string, Standing>();
+  for (const { id, room, at, size, heading } of [...level.solids, ...level.fixtures.filter(isBodied).filter(startsSolid)]) {
+    const here = rooms.get(room) ?? { grid: new Grid(), all: [] };
+    rooms.set(room, here);
+    const shape = boxAt(at, size, heading);
+    here.grid.add(here.all.length, footprintOf(shape));
+    here.all.push({ id, at, size, shape });
+  }
+  return rooms;
 }
 
 /** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
 function standsIn(look: Look, body: Shape, room: string, from: readonly string[]): { id: string; top: number } | null {
-  const found = solids(look).find(
-    (one) => one.room === room && !from.includes(one.id) && overlaps(body, boxAt(one.at, one.size, one.heading)),
-  );
+  const found = solidsNear(look, room, body).find((one) => !from.includes(one.id) && overlaps(body, one.shape));
   return found === undefined ? null : { id: found.id, top: found.at.z + found.size.z };
 }
 
@@ -105,11 +130,10 @@ function badSpot(
   }
   if (grounded || z <= own.ground + look.level.stepHeight + 0.02)
     return z < own.ground - 0.02 ? { why: 'below the ground', ...onTheGround } : null;
-  const isHeld = solids(look).some(
+  const isHeld = solidsNear(look, room, bodyAt(footprint(look), at)).some(
     (one) =>
-      one.room === room &&
       Math.abs(one.at.z + one.size.z - z) <= look.level.stepHeight + 0.02 &&
-      overlaps(bodyAt(footprint(look), { ...at, z: one.at.z }), boxAt(one.at, one.size, one.heading)),
+      overlaps(bodyAt(footprint(look), { ...at, z: one.at.z }), one.shape),
   );
   if (isHeld) return null;
   return { why: `in mid-air, ${Math.round((z - own.ground) * 100) / 100} m above the ground`, ...onTheGround };
@@ -164,24 +188,18 @@ export const badArrivals: Finder = (look) =>
 /** An arrival inside of a trigger that takes visitors away again, and that fires for who arrives. */
 export const sentStraightBack: Finder = (look) => {
   const all = arrivals(look);
+  const takers = takersOf(look, all);
   return all.flatMap(({ thing, path, own, to, room, journey }): Warning[] => {
     if (journey.arrival !== 'loud') return [];
     const found = pointOf(look.level, to, room);
     if (found === null) return [];
     const body = bodyAt(footprint(look), { ...found.at, z: found.at.z + 0.02 });
-    const back = all.find(({ from }) =>
-      from.some((id) => {
-        const there = look.things.get(id);
-        if (there?.collection === 'zones') {
-          const zone = there.thing as Zone;
-          return zone.room === found.room && overlaps(body, zoneAt(zone.shape, zone.at, zone.heading));
-        }
-        const one = there?.thing as Fixture | undefined;
-        return (
-          there?.collection === 'fixtures' && one!.room === found.room && isBodied(one!) && overlaps(body, shapeOfFixture(one!))
-        );
-      }),
-    );
+    const there = takers.get(found.room);
+    const back = there?.grid
+      .find(footprintOf(body))
+      .sort((a, b) => a - b)
+      .map((number) => there.all[number]!)
+      .find(({ shape }) => overlaps(body, shape));
     if (back === undefined) return [];
     const quiet = own.replace(/\/to$/, '/arrival');
     return [
@@ -198,6 +216,28 @@ export const sentStraightBack: Finder = (look) => {
     ];
   });
 };
+
+/** What takes visitors elsewhere when it is entered, by room and by where it stands, with whose it is; each once. */
+function takersOf(look: Look, all: readonly Arrival[]): Map<string, { grid: Grid; all: { thing: string; shape: Shape }[] }> {
+  const rooms = new Map<string, { grid: Grid; all: { thing: string; shape: Shape }[] }>();
+  const seen = new Set<string>();
+  for (const { thing, from } of all)
+    for (const id of from) {
+      if (seen.has(id)) continue;
+      seen.add(id);
+      const found = look.things.get(id);
+      const one = found?.thing as Zone | Fixture | undefined;
+      let shape: Shape | null = null;
+      if (found?.collection === 'zones') shape = zoneAt((one as Zone).shape, one!.at, one!.heading);
+      else if (found?.collection === 'fixtures' && isBodied(one as Fixture)) shape = shapeOfFixture(one as Bodied);
+      if (shape === null) continue;
+      const here = rooms.get(one!.room) ?? { grid: new Grid(), all: [] };
+      rooms.set(one!.room, here);
+      here.grid.add(here.all.length, footprintOf(shape));
+      here.all.push({ thing, shape });
+    }
+  return rooms;
+}
 
 /** A passage leads to a twin that does not lead back to it. */
 export const oneWayTwins: Finder = (look) =>
@@ -279,8 +319,9 @@ export const skidsOn: Finder = (look) =>
 export const unreachablePoints: Finder = (look) =>
   look.level.walks.flatMap((walk, w) =>
     walk.routes.flatMap((route, r) => {
-      const visitor = look.level.visitors.find(({ id }) => id === route.visitor);
-      if (visitor === undefined) return [];
+      const found = look.things.get(route.visitor);
+      if (found?.collection !== 'visitors') return [];
+      const visitor = found.thing as Visitor;
       return route.instructions.flatMap((one, i): Warning[] => {
         if (one.do !== 'go-to' || one.to.of !== '') return [];
         const own = look.level.rooms.find(({ id }) => id === (one.to.room === '' ? visitor.room : one.to.room));

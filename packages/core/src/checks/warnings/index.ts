@@ -61,11 +61,24 @@ const finders: readonly Finder[] = [
   skidsOn,
 ];
 
+/** Finds what will probably not do what is meant, finder by finder; between two it can be interrupted. */
+export function* findWarnings(level: Level): Generator<undefined, Warning[]> {
+  const look = new Look(level);
+  const found: Warning[] = [];
+  for (const find of finders) {
+    yield;
+    found.push(...find(look));
+  }
+  return [...found.filter(({ weight }) => weight === 'warning'), ...found.filter(({ weight }) => weight === 'remark')];
+}
+
 /** What will probably not do what is meant, found without rehearsing: warnings first, then remarks. */
 export function warningsOf(level: Level): Warning[] {
-  const look = new Look(level);
-  const found = finders.flatMap((find) => find(look));
-  return [...found.filter(({ weight }) => weight === 'warning'), ...found.filter(({ weight }) => weight === 'remark')];
+  const finding = findWarnings(level);
+  for (;;) {
+    const next = finding.next();
+    if (next.done === true) return next.value;
+  }
 }
 
 export type { Warning } from './warning';

@@ -2,6 +2,8 @@ import { expressionsOf } from '../../document/expressions';
 import { collections } from '../../document/level';
 import type { Thing } from '../../document/level';
 import { pointer } from '../../vocabulary/paths';
+import type { Visitor } from '../../document/people';
+import { firstOf } from './warning';
 import type { Finder, Look, Warning } from './warning';
 
 /** A visitor is pushed or somebody steps into the way, and the visitor keeps its controls meanwhile. */
@@ -36,31 +38,39 @@ export const slipsPast: Finder = (look) =>
 export const closesOnTheSecond: Finder = (look) =>
   look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
     if (cause.on !== 'leave' || cause.counts !== 'each' || cause.filter.named !== '') return [];
-    const closes = chain.steps.filter(({ kind }) => kind === 'close').flatMap((step) => look.targets(step));
-    if (closes.length === 0) return [];
-    const opens = look
-      .causesOf(cause.of)
-      .some(
-        (other) =>
-          other.cause.on === 'enter' &&
-          other.chain.steps.some((step) => step.kind === 'open' && look.targets(step).some((id) => closes.includes(id))),
-      );
+    const causes = look.causesOf(cause.of);
+    const opened = look.once(causes, 'opened', (all) => openedBy(look, all));
+    const closes = chain.steps.find(
+      (step) =>
+        step.kind === 'close' &&
+        look.once(look.targets(step), `opened by ${cause.of}`, (ids) => ids.some((id) => opened.has(id))),
+    );
+    if (closes === undefined) return [];
     const { kinds } = cause.filter;
     const may = look.level.visitors.filter((one) => one.raisesOverlaps && (kinds.length === 0 || kinds.includes(one.kind)));
-    if (!opens || may.length < 2) return [];
+    if (may.length < 2) return [];
+    const also = look.once(look.targets(closes), 'first', firstOf);
     return [
       {
         kind: 'closes-on-the-second',
         weight: 'warning',
         thing: chain.id,
-        also: closes,
+        also,
         path,
-        reason: `${look.name(chain.id)} closes ${look.name(closes[0] ?? '')} when anyone leaves, while another may be there still.`,
+        reason: `${look.name(chain.id)} closes ${look.name(also[0]!)} when anyone leaves, while another may be there still.`,
         mend: 'Let only the last one out count.',
         edit: look.set(chain.id, `${own}/counts`, 'first-and-last'),
       },
     ];
   });
+
+/** What opens when somebody enters. */
+function openedBy(look: Look, causes: readonly Look['causes'][number][]): ReadonlySet<string> {
+  const lists = new Set<readonly string[]>();
+  for (const { cause, chain } of causes)
+    if (cause.on === 'enter') for (const step of chain.steps) if (step.kind === 'open') lists.add(look.targets(step));
+  return new Set([...lists].flat());
+}
 
 /** Something that is claimed, and that opens to others than its owner. */
 export const opensToAnybody: Finder = (look) =>
@@ -68,8 +78,8 @@ export const opensToAnybody: Finder = (look) =>
     if (cause.filter.ownerOnly || chain.guard.includes('owner(')) return [];
     return chain.steps.flatMap((step) => {
       if (step.kind !== 'open' && step.kind !== 'make-passable') return [];
-      const [id] = look.targets(step).filter((one) => one === cause.of && look.stepsOn(one, ['claim']).length > 0);
-      if (id === undefined) return [];
+      const id = cause.of;
+      if (!look.actsOn(step, id) || look.stepsOn(id, ['claim']).length === 0) return [];
       return [
         {
           kind: 'opens-to-anybody',
@@ -125,18 +135,19 @@ function asked(look: Look): { id: string; by: string; path: string }[] {
   );
 }
 
-function changes(look: Look, id: string): boolean {
-  if (look.steps.some(({ step }) => (step.kind === 'set-flag' || step.kind === 'set-counter') && look.targets(step).includes(id)))
-    return true;
-  return look.level.fixtures.some((one) => 'counter' in one && one.counter === id);
+/** The counters that are raised when something is collected. */
+function countersOf({ level }: Look): ReadonlySet<string> {
+  return new Set(level.fixtures.flatMap((one) => ('counter' in one ? [one.counter] : [])));
 }
 
 /** A flag or a counter that something waits for, and that nothing ever changes. */
 export const neverChanges: Finder = (look) => {
   const seen = new Set<string>();
+  const collected = countersOf(look);
+  const changes = (id: string): boolean => collected.has(id) || look.stepsOn(id, ['set-flag', 'set-counter']).length > 0;
   return asked(look).flatMap(({ id, by, path }): Warning[] => {
     const found = look.things.get(id);
-    if (found === undefined || changes(look, id) || seen.has(`${id} ${by}`)) return [];
+    if (found === undefined || changes(id) || seen.has(`${id} ${by}`)) return [];
     seen.add(`${id} ${by}`);
     return [
       {
@@ -212,11 +223,12 @@ export const idleTail: Finder = (look) =>
   });
 
 /** So much of a sunken door is left showing that nobody steps over it. */
-export const tooMuchShowing: Finder = (look) =>
-  look.level.fixtures.flatMap((one, at): Warning[] => {
+export const tooMuchShowing: Finder = (look) => {
+  const ridden = new Set(look.level.zones.map(({ attachedTo }) => attachedTo));
+  return look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('showing' in one) || one.manner !== 'sink' || one.showing === null || one.showing <= look.level.stepHeight) return [];
     // What is stood on may stay as high as it likes.
-    if (look.level.zones.some(({ attachedTo }) => attachedTo === one.id)) return [];
+    if (ridden.has(one.id)) return [];
     return [
       {
         kind: 'too-much-showing',
@@ -230,12 +242,15 @@ export const tooMuchShowing: Finder = (look) =>
       },
     ];
   });
+};
 
 /** Others than players gather what is to be collected. */
-export const gatheredByOthers: Finder = (look) =>
-  look.level.fixtures.flatMap((one, at): Warning[] => {
+export const gatheredByOthers: Finder = (look) => {
+  const firsts = new Map<string, Visitor>();
+  for (const one of look.level.visitors) if (one.kind !== 'player' && !firsts.has(one.kind)) firsts.set(one.kind, one);
+  return look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('takenBy' in one)) return [];
-    const other = look.level.visitors.find(({ kind }) => kind !== 'player' && one.takenBy.includes(kind));
+    const other = [...firsts.values()].find(({ kind }) => one.takenBy.includes(kind));
     if (other === undefined) return [];
     return [
       {
@@ -250,20 +265,24 @@ export const gatheredByOthers: Finder = (look) =>
       },
     ];
   });
+};
 
 /** Nothing that can be laid on a plate is heavy enough. */
-export const tooLight: Finder = (look) =>
-  look.level.fixtures.flatMap((one, at): Warning[] => {
+export const tooLight: Finder = (look) => {
+  const heaviestIn = new Map<string, Visitor>();
+  for (const one of look.level.visitors)
+    if (one.kind === 'prop' && one.mass > (heaviestIn.get(one.room)?.mass ?? -1)) heaviestIn.set(one.room, one);
+  return look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('threshold' in one) || one.by !== 'mass') return [];
-    const props = look.level.visitors.filter(({ kind, room }) => kind === 'prop' && room === one.room);
-    const heaviest = props.reduce((most, { mass }) => Math.max(most, mass), 0);
-    if (props.length === 0 || heaviest >= one.threshold) return [];
+    const prop = heaviestIn.get(one.room);
+    if (prop === undefined || prop.mass >= one.threshold) return [];
+    const heaviest = prop.mass;
     return [
       {
         kind: 'too-light',
         weight: 'warning',
         thing: one.id,
-        also: props.slice(0, 1).map(({ id }) => id),
+        also: [prop.id],
         path: `/fixtures/${at}/threshold`,
         reason: `${look.name(one.id)} is pressed by ${one.threshold} kg, and no prop in its room weighs more than ${heaviest} kg.`,
         mend: `Let ${heaviest} kg press it.`,
@@ -271,3 +290,4 @@ export const tooLight: Finder = (look) =>
       },
     ];
   });
+};

@@ -1,5 +1,6 @@
 import { isMachine, motionOf } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
+import type { Visitor } from '../../document/people';
 import type { Zone } from '../../document/places';
 import type { ZoneShape } from '../../vocabulary/forms';
 import { boxAt, zoneAt } from '../../space/shapes';
@@ -40,34 +41,36 @@ export const coversItsDoorway: Finder = (look) =>
 
 /** What an enter of a zone sends, and a leave of it sends back, moves away from the zone: starting is leaving. */
 export const leftBehindByItsArea: Finder = (look) =>
-  look.causes.flatMap(({ cause, path }): Warning[] => {
-    const zone = look.things.get(cause.of);
-    if (cause.on !== 'enter' || zone?.collection !== 'zones') return [];
-    const { attachedTo } = zone.thing as Zone;
-    const acting = (on: 'enter' | 'leave'): string[] =>
-      look
-        .causesOf(cause.of)
-        .filter(({ cause: other }) => other.on === on)
-        .flatMap(({ chain }) => chain.steps.filter(({ kind }) => ['send', 'open', 'close', 'play'].includes(kind)))
-        .flatMap((step) => look.targets(step));
+  look.level.zones.flatMap((zone): Warning[] => {
+    const causes = look.causesOf(zone.id);
+    const enters = causes.find(({ cause }) => cause.on === 'enter');
+    if (enters === undefined || zone.attachedTo !== '') return [];
+    const acting = (on: 'enter' | 'leave'): Set<string> => {
+      const lists = new Set<readonly string[]>();
+      for (const { cause, chain } of causes)
+        if (cause.on === on) for (const step of chain.steps) if (sends.has(step.kind)) lists.add(look.targets(step));
+      return new Set([...lists].flat());
+    };
     const back = acting('leave');
-    const there = acting('enter').find((id) => back.includes(id) || returns(look, id));
+    const there = [...acting('enter')].find((id) => back.has(id) || returns(look, id));
     const machine = there === undefined ? undefined : (look.things.get(there)?.thing as Fixture | undefined);
-    if (machine === undefined || attachedTo !== '' || !isMachine(machine) || !carries(look, machine, zone.thing as Zone))
-      return [];
+    if (machine === undefined || !isMachine(machine) || !carries(look, machine, zone)) return [];
     return [
       {
         kind: 'area-stays-behind',
         weight: 'warning',
-        thing: cause.of,
+        thing: zone.id,
         also: [machine.id],
-        path,
-        reason: `${look.name(machine.id)} moves away from ${look.name(cause.of)}, which sets it off: whoever rides it leaves the area by riding.`,
-        mend: `Let ${look.name(cause.of)} move with it.`,
-        edit: look.set(cause.of, '/attachedTo', machine.id),
+        path: enters.path,
+        reason: `${look.name(machine.id)} moves away from ${look.name(zone.id)}, which sets it off: whoever rides it leaves the area by riding.`,
+        mend: `Let ${look.name(zone.id)} move with it.`,
+        edit: look.set(zone.id, '/attachedTo', machine.id),
       },
     ];
   });
+
+/** The steps that send a machine somewhere. */
+const sends = new Set<string>(['send', 'open', 'close', 'play']);
 
 function returns(look: Look, id: string): boolean {
   const one = look.things.get(id)?.thing as { whenLeft?: string } | undefined;
@@ -128,7 +131,11 @@ export const nothingBringsItBack: Finder = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('stops' in one) || one.returnAfter !== null || one.whenLeft === 'return') return [];
     const sent = look.stepsOn(one.id, ['send', 'play']);
-    const stops = new Set(sent.map(({ step }) => (step.kind === 'send' ? step.stop : step.kind === 'play' ? step.way : '')));
+    const stops = look.once(
+      sent,
+      'stops',
+      () => new Set(sent.map(({ step }) => (step.kind === 'send' ? step.stop : step.kind === 'play' ? step.way : ''))),
+    );
     if (sent.length === 0 || stops.has(one.startsAt) || stops.has('backwards')) return [];
     const rides = one.stops.some(({ z }) => z > look.level.stepHeight);
     if (!rides) return [];
@@ -137,7 +144,7 @@ export const nothingBringsItBack: Finder = (look) =>
         kind: 'nothing-brings-it-back',
         weight: 'warning',
         thing: one.id,
-        also: [...new Set(sent.map(({ chain }) => chain.id))],
+        also: look.chainsOf(sent),
         path: `/fixtures/${at}`,
         reason: `${look.name(one.id)} is sent away from stop ${one.startsAt}, and nothing brings it back.`,
         mend: 'Let it return when its last rider has left it.',
@@ -157,7 +164,7 @@ export const neverCloses: Finder = (look) =>
         kind: 'never-closes',
         weight: 'remark',
         thing: one.id,
-        also: [...new Set(opened.map(({ chain }) => chain.id))],
+        also: look.chainsOf(opened),
         path: `/fixtures/${at}`,
         reason: `${look.name(one.id)} is opened, and never closes.`,
         mend: 'Let it return by itself, if that is not meant.',
@@ -167,15 +174,19 @@ export const neverCloses: Finder = (look) =>
   });
 
 /** A zone that a fast visitor crosses between two ticks. */
-export const thinnerThanATick: Finder = (look) =>
-  look.level.zones.flatMap((zone, at): Warning[] => {
+export const thinnerThanATick: Finder = (look) => {
+  // Of each room whoever leaves the widest gap between two ticks.
+  const fastest = new Map<string, { one: Visitor; step: number; gap: number }>();
+  for (const one of look.level.visitors) {
+    const step = one.speed / look.level.rate;
+    const gap = step - Math.min(...across(one.body));
+    if (gap > (fastest.get(one.room)?.gap ?? -Infinity)) fastest.set(one.room, { one, step, gap });
+  }
+  return look.level.zones.flatMap((zone, at): Warning[] => {
     if (zone.swept || look.causesOf(zone.id).length === 0) return [];
     const thin = Math.min(...across(zone.shape));
-    const fast = look.level.visitors
-      .filter(({ room }) => room === zone.room)
-      .map((one) => ({ one, step: one.speed / look.level.rate, wide: Math.min(...across(one.body)) }))
-      .find(({ step, wide }) => step > thin + wide);
-    if (fast === undefined) return [];
+    const fast = fastest.get(zone.room);
+    if (fast === undefined || fast.gap <= thin) return [];
     return [
       {
         kind: 'thinner-than-a-tick',
@@ -189,32 +200,38 @@ export const thinnerThanATick: Finder = (look) =>
       },
     ];
   });
+};
 
 /** A wall that becomes solid where its own zone lies: it closes on who sets it off. */
 export const closesOnTheVisitor: Finder = (look) =>
-  look.causes.flatMap(({ chain, cause, path }): Warning[] => {
-    const area = look.things.get(cause.of);
-    if (cause.on !== 'enter' || area?.collection !== 'zones') return [];
-    const zone = area.thing as Zone;
-    return chain.steps.flatMap((step): Warning[] =>
-      step.kind !== 'make-solid'
-        ? []
-        : look.targets(step).flatMap((id): Warning[] => {
-            const wall = look.things.get(id)?.thing as (Fixture & { size?: never }) | undefined;
-            if (wall === undefined || wall.room !== zone.room || wall.size === undefined) return [];
-            if (!overlaps(zoneAt(zone.shape, zone.at, zone.heading), boxAt(wall.at, wall.size, wall.heading))) return [];
-            return [
-              {
-                kind: 'closes-on-the-visitor',
-                weight: 'warning',
-                thing: id,
-                also: [cause.of, chain.id],
-                path,
-                reason: `${look.name(id)} turns solid inside of ${look.name(cause.of)}, which sets it off: it may stand on the visitor.`,
-                mend: 'Move one away from the other.',
-                edit: null,
-              },
-            ];
-          }),
-    );
+  look.level.zones.flatMap((zone) => {
+    /** What turns solid when the zone is entered, with the first cause of it. */
+    const turned = new Map<string, { chain: string; path: string }>();
+    const seen = new Set<readonly string[]>();
+    for (const { chain, cause, path } of look.causesOf(zone.id))
+      if (cause.on === 'enter')
+        for (const step of chain.steps) {
+          if (step.kind !== 'make-solid') continue;
+          const walls = look.targets(step);
+          if (seen.has(walls)) continue;
+          seen.add(walls);
+          for (const id of walls) if (!turned.has(id)) turned.set(id, { chain: chain.id, path });
+        }
+    return [...turned].flatMap(([id, { chain, path }]): Warning[] => {
+      const wall = look.things.get(id)?.thing as (Fixture & { size?: never }) | undefined;
+      if (wall === undefined || wall.room !== zone.room || wall.size === undefined) return [];
+      if (!overlaps(zoneAt(zone.shape, zone.at, zone.heading), boxAt(wall.at, wall.size, wall.heading))) return [];
+      return [
+        {
+          kind: 'closes-on-the-visitor',
+          weight: 'warning',
+          thing: id,
+          also: [zone.id, chain],
+          path,
+          reason: `${look.name(id)} turns solid inside of ${look.name(zone.id)}, which sets it off: it may stand on the visitor.`,
+          mend: 'Move one away from the other.',
+          edit: null,
+        },
+      ];
+    });
   });

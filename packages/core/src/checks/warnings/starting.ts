@@ -19,34 +19,44 @@ const sides: Partial<Record<Step['kind'], Side>> = {
   disable: { field: 'enabled', to: false, word: 'disabled', opposite: ['enable'] },
 };
 
-/** A step that makes something what it is from the start, and that nothing makes otherwise: it is there from the start. */
+/** Steps that make something what it is from the start, and that nothing makes otherwise: it is there from the start. */
 export const thereFromTheStart: Finder = (look) =>
-  look.steps.flatMap(({ chain, step, path }): Warning[] => {
-    const side = sides[step.kind];
-    if (side === undefined) return [];
-    return look.targets(step).flatMap((id): Warning[] => {
-      const thing = look.things.get(id)?.thing as unknown as Record<string, unknown> | undefined;
-      if (thing === undefined || thing[side.field] !== side.to || look.stepsOn(id, side.opposite).length > 0) return [];
+  [...look.things].flatMap(([id, { thing }]) =>
+    sidesIn(look).flatMap(([kind, side]): Warning[] => {
+      if ((thing as unknown as Record<string, unknown>)[side.field] !== side.to) return [];
+      const steps = look.stepsOn(id, [kind]);
+      const [first] = steps;
+      if (first === undefined || look.stepsOn(id, side.opposite).length > 0) return [];
+      const chains = look.chainsOf(steps);
+      const others = chains.length > 1 ? ', as others do,' : '';
       return [
         {
           kind: 'there-from-the-start',
           weight: 'warning',
           thing: id,
-          also: [chain.id],
-          path,
-          reason: `${look.name(chain.id)} makes ${look.name(id)} ${side.word}, which it is from the start.`,
+          also: chains,
+          path: first.path,
+          reason: `${look.name(first.chain.id)} makes${others} ${look.name(id)} ${side.word}, which it is from the start.`,
           mend: `Let it start otherwise.`,
           edit: look.set(id, `/${side.field}`, !side.to),
         },
       ];
-    });
+    }),
+  );
+
+/** The sides that any step of a level brings about. */
+function sidesIn(look: Look): [Step['kind'], Side][] {
+  return look.once(look.steps, 'sides', (steps) => {
+    const kinds = new Set(steps.map(({ step }) => step.kind));
+    return (Object.entries(sides) as [Step['kind'], Side][]).filter(([kind]) => kinds.has(kind));
   });
+}
 
 /** A watch that holds from the start never becomes true, unless it says so then. */
 export const activeFromTheStart: Finder = (look) =>
   look.level.watches.flatMap((watch, at): Warning[] => {
     if (watch.fromStart || !holdsAtStart(look, watch.when)) return [];
-    if (!look.causes.some(({ cause }) => cause.on === 'became-true' && cause.of === watch.id)) return [];
+    if (!look.causesOf(watch.id).some(({ cause }) => cause.on === 'became-true')) return [];
     return [
       {
         kind: 'active-from-the-start',
@@ -87,10 +97,11 @@ function holdsAtStart(look: Look, text: string): boolean {
 }
 
 /** A visitor whose control is held by a chain and that nothing gives it back to. */
-export const neverReleased: Finder = (look) =>
-  look.level.chains.flatMap((chain, at): Warning[] => {
+export const neverReleased: Finder = (look) => {
+  if (look.steps.some(({ step }) => step.kind === 'release-visitor')) return [];
+  return look.level.chains.flatMap((chain, at): Warning[] => {
     const holds = chain.steps.findIndex(({ kind }) => kind === 'hold-visitor');
-    if (holds < 0 || look.steps.some(({ step }) => step.kind === 'release-visitor')) return [];
+    if (holds < 0) return [];
     const held = chain.steps[holds] as Extract<Step, { kind: 'hold-visitor' }>;
     const release = { ...held, id: `${held.id}-release`.slice(0, 64), kind: 'release-visitor', start: 'after', delay: 0 };
     return [
@@ -106,3 +117,4 @@ export const neverReleased: Finder = (look) =>
       },
     ];
   });
+};

@@ -6,7 +6,8 @@ import type { Finder, Look, Warning } from './warning';
 export const unheardSignals: Finder = (look) =>
   look.steps.flatMap(({ chain, step, own, path }): Warning[] => {
     if (step.kind !== 'signal' || step.signal === '') return [];
-    const listening = look.causes.filter(({ cause }) => cause.on === 'signal' && cause.of === step.signal);
+    const all = look.causesOf(step.signal);
+    const listening = look.once(all, 'listening', () => all.filter(({ cause }) => cause.on === 'signal'));
     const { address } = step;
     const said = { kind: 'unheard-signal', weight: 'warning' as const, thing: chain.id, also: [step.signal], path };
     if (listening.length === 0)
@@ -19,10 +20,12 @@ export const unheardSignals: Finder = (look) =>
         },
       ];
     if (address.to === 'all') return [];
-    const heard = listening.some(({ cause }) => {
-      const hearer = look.things.get(cause.hears)?.thing as { tags?: string[] } | undefined;
-      return hearer !== undefined && (address.to !== 'tag' || hearer.tags?.includes(address.tag) === true);
-    });
+    const heard = look.once(listening, address.to === 'tag' ? `tag ${address.tag}` : 'near', () =>
+      listening.some(({ cause }) => {
+        const hearer = look.things.get(cause.hears)?.thing as { tags?: string[] } | undefined;
+        return hearer !== undefined && (address.to !== 'tag' || hearer.tags?.includes(address.tag) === true);
+      }),
+    );
     if (heard) return [];
     const who = address.to === 'tag' ? `what is tagged “${address.tag}”` : 'what is near';
     return [
@@ -84,8 +87,10 @@ export const strangeTags: Finder = (look) => {
   };
   return usesOf(look).flatMap(({ tag, thing, own, path, among }): Warning[] => {
     if (had[among].has(tag)) return [];
-    const known = [...had[among]];
-    const meant = known.find((one) => one.toLowerCase() === tag.toLowerCase()) ?? nearest(tag, known);
+    const meant = look.once(had[among], tag, (tags) => {
+      const known = [...tags];
+      return known.find((one) => one.toLowerCase() === tag.toLowerCase()) ?? nearest(tag, known);
+    });
     const whom = among === 'visitors' ? 'no visitor' : 'nothing';
     return [
       {
@@ -161,14 +166,16 @@ export const silentVisitors: Finder = (look) =>
   look.causes.flatMap(({ chain, cause, path }): Warning[] => {
     if (!kindOfCause(cause.on).fromOverlap) return [];
     const { kinds, anyOf, named } = cause.filter;
-    const counts = look.level.visitors.filter(
-      (one) =>
-        (kinds.length === 0 || kinds.includes(one.kind)) &&
-        (anyOf.length === 0 || anyOf.some((tag) => one.tags.includes(tag))) &&
-        (named === '' || named === one.id),
-    );
-    const [first] = counts;
-    if (first === undefined || counts.some(({ raisesOverlaps }) => raisesOverlaps)) return [];
+    const first = look.once(look.level.visitors, JSON.stringify([kinds, anyOf, named]), (visitors) => {
+      const counts = visitors.filter(
+        (one) =>
+          (kinds.length === 0 || kinds.includes(one.kind)) &&
+          (anyOf.length === 0 || anyOf.some((tag) => one.tags.includes(tag))) &&
+          (named === '' || named === one.id),
+      );
+      return counts.some(({ raisesOverlaps }) => raisesOverlaps) ? undefined : counts[0];
+    });
+    if (first === undefined) return [];
     return [
       {
         kind: 'silent-visitor',

@@ -1,0 +1,34 @@
+import { Injectable, effect, inject, untracked } from '@angular/core';
+import { patchState, signalStore, withState } from '@ngrx/signals';
+import { LevelStore } from '../state/level-store';
+import type { Rehearsal } from './rehearser';
+
+/** A way that was walked by hand and left for another, or ended. */
+export interface Try {
+  id: string;
+  name: string;
+  rehearsal: Rehearsal;
+}
+
+/** What was walked by hand in the open level: kept until another level is opened, wherever one looks meanwhile. */
+@Injectable()
+export class Tries extends signalStore({ protectedState: false }, withState<{ all: readonly Try[] }>({ all: [] })) {
+  private count = 0;
+
+  constructor() {
+    super();
+    const { levelId } = inject(LevelStore);
+    effect(() => {
+      levelId();
+      untracked(() => {
+        this.count = 0;
+        patchState(this, { all: [] });
+      });
+    });
+  }
+
+  /** Keeps what was walked; under the next number if it has no name. */
+  setAside(rehearsal: Rehearsal, name = `try ${(this.count += 1)}`): void {
+    patchState(this, ({ all }) => ({ all: [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }] }));
+  }
+}
