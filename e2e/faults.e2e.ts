@@ -271,7 +271,7 @@ it('reads the whole reason why something was held', async () => {
     .locator('.what')
     .evaluate((one) => one.scrollWidth > one.clientWidth + 1 || one.scrollHeight > one.clientHeight + 1);
   expect(cut).toBe(false);
-  expect(await held.innerText()).toContain('the filter asks for kinds player, found creature');
+  expect(await held.innerText()).toContain('the filter requires kinds player, found creature');
   // Lines stand one below the other, whatever their heights.
   const boxes = await page
     .locator('.entry')

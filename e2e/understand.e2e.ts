@@ -14,7 +14,7 @@ describe('A designer understands', () => {
     await page.getByRole('tab', { name: 'Why not?' }).click();
     await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
     const answer = page.locator('nw-why-sheet .says').first();
-    await answer.filter({ hasText: 'the filter asks for kinds player, found creature' }).waitFor();
+    await answer.filter({ hasText: 'the filter requires kinds player, found creature' }).waitFor();
     await page.locator('nw-why-sheet').getByRole('button', { name: 'Mend it' }).first().click();
     await answer.filter({ hasText: 'Mill door' }).waitFor();
     await page.getByRole('tab', { name: 'Ledger' }).click();
@@ -41,7 +41,7 @@ describe('A designer understands', () => {
       await page.locator('nz-option-item').filter({ hasText: what }).first().click();
     };
     await ask('step 1 of The mill door opens for people');
-    await page.locator('nw-why-sheet .says', { hasText: 'the filter asks for kinds player, found creature' }).waitFor();
+    await page.locator('nw-why-sheet .says', { hasText: 'the filter requires kinds player, found creature' }).waitFor();
     await ask('the moment that is shown');
     await page.locator('nw-why-sheet .says', { hasText: /^Nothing fired at 0 s/ }).waitFor();
     await page.locator('nw-why-sheet .says', { hasText: /“Goose” was inside of nothing; nearest was “.*”, .* m away/ }).waitFor();

@@ -218,7 +218,7 @@ describe('A designer rehearses', () => {
     await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await studio.page.locator('.entry[data-kind="held"]').waitFor();
     expect(await studio.page.locator('.entry[data-kind="held"] .what').innerText()).toContain(
-      'held for Goose: the filter asks for kinds player, found creature',
+      'held for Goose: the filter requires kinds player, found creature',
     );
     await studio.press('h');
     await studio.page.locator('.entry[data-kind="held"]').waitFor({ state: 'detached' });

@@ -14,7 +14,7 @@ import {
   whyNotStep,
   oneLine,
 } from '@nettlewick/core';
-import type { HouseRules, Ledger, Level } from '@nettlewick/core';
+import type { Covered, HouseRules, Ledger, Level } from '@nettlewick/core';
 import { CannotRun, FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
 
@@ -54,6 +54,14 @@ export function matrixFile(surroundings: Surroundings, file: string, options: Ov
   return WELL;
 }
 
+/** Which of several causes a gate stands before. */
+function causeSaid(level: Level, { kind, thing, cause }: Covered): string {
+  if (kind !== 'gate') return '';
+  if (cause === null) return ' (started by a step)';
+  const { causes } = level.chains.find(({ id }) => id === thing)!;
+  return causes.length === 1 ? '' : ` (cause ${causes.findIndex(({ id }) => id === cause) + 1})`;
+}
+
 /** What no walk has tried. */
 export function coverageFile(surroundings: Surroundings, file: string, options: OverWalks & { atLeast?: number }): number {
   const level = wholeLevel(surroundings, file);
@@ -62,7 +70,9 @@ export function coverageFile(surroundings: Surroundings, file: string, options: 
   for (const one of covered) {
     if (options.json === true) surroundings.out(`${JSON.stringify(one)}\n`);
     else if (!one.tried)
-      surroundings.out(`${oneLine(`not tried: ${one.kind} ${nameOf(level, one.thing).trim()} ${one.part}`.trimEnd())}\n`);
+      surroundings.out(
+        `${oneLine(`not tried: ${one.kind} ${nameOf(level, one.thing).trim()} ${one.part}`.trimEnd())}${causeSaid(level, one)}\n`,
+      );
   }
   if (options.json !== true) surroundings.out(`${share.toFixed(1)} % of ${covered.length} were tried\n`);
   return options.atLeast !== undefined && share < options.atLeast ? FOUND : WELL;

@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer';
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { collections, nameKey, nearest, parseLevelText, oneLine } from '@nettlewick/core';
@@ -9,6 +10,8 @@ export interface Surroundings {
   folder: string;
   out(text: string): void;
   err(text: string): void;
+  /** Is told how far long work has come, in a line that is written over by the next; null when it is over. */
+  progress?: (line: string | null) => void;
 }
 
 /** What the program found: nothing wrong, something, or that it could not run. */
@@ -33,11 +36,15 @@ export function read(surroundings: Surroundings, file: string): Parsed {
 
 /** The text of a file. Throws a CannotRun if there is none. */
 export function textOf({ folder }: Surroundings, file: string): string {
+  let bytes: Buffer;
   try {
-    return readFileSync(resolve(folder, file), 'utf8');
+    bytes = readFileSync(resolve(folder, file));
   } catch (error) {
     throw new CannotRun(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
   }
+  // What is put in place of bytes that are no UTF-8 would pass for text.
+  if (!isUtf8(bytes)) throw new CannotRun(`${file} is not UTF-8. Store it as UTF-8, and run this again.`);
+  return bytes.toString('utf8');
 }
 
 /** A walk by its name or its id. Throws a CannotRun that names the nearest. */

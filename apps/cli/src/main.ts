@@ -1,12 +1,30 @@
+import { writeSync } from 'node:fs';
+import { COULD_NOT } from './documents';
 import { program } from './program';
 
+/** How often it is said how far a long rehearsal has come, in milliseconds. */
+const OFTEN = 250;
+
+let said = 0;
 // The exit code is set rather than forced, so that everything printed reaches a slow reader.
 process.exitCode = program(process.argv.slice(2), {
   folder: process.env['INIT_CWD'] ?? process.cwd(),
   out: (text) => process.stdout.write(text),
   err: (text) => process.stderr.write(text),
+  progress: process.stderr.isTTY
+    ? (line) => {
+        if (line !== null && Date.now() - said < OFTEN) return;
+        said = line === null ? 0 : Date.now();
+        // At once, for nothing is written while the program works; the line is written over by the next.
+        writeSync(2, `\r\u001b[K${line ?? ''}`);
+      }
+    : undefined,
 });
-// A reader that has seen enough (`| head`) is no failure.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
-  if (error.code !== 'EPIPE') throw error;
+  // A reader that has seen enough (`| head`) is no failure.
+  if (error.code !== 'EPIPE') {
+    process.exitCode = COULD_NOT;
+    process.stderr.write(`The output cannot be written: ${error.message}\n`);
+  }
 });
+process.stderr.on('error', () => undefined);

@@ -8,6 +8,13 @@ export function wholeNumber(text: string): number {
   return Number(text);
 }
 
+/** How many entries: 1 to 100,000,000. Throws an InvalidArgumentError for anything else. */
+export function entryCount(text: string): number {
+  const value = /^\d{1,9}$/.test(text) ? Number(text) : 0;
+  if (value < 1 || value > 100_000_000) throw new InvalidArgumentError('It has to be a whole number from 1 to 100,000,000.');
+  return value;
+}
+
 /** A percentage from the command line. Throws an InvalidArgumentError for anything else. */
 export function percent(text: string): number {
   const value = Number(text);
@@ -45,11 +52,9 @@ export function listOfRates(text: string): number[] {
 /** Adds a house rule given as name=value. Throws an InvalidArgumentError that names the nearest if there is none such. */
 export function withRule(text: string, before: Partial<HouseRules>): Partial<HouseRules> {
   const [name = '', value = ''] = text.split('=', 2);
-  const values = Object.fromEntries(
-    Object.entries(houseRules.shape).map(([rule, schema]) => [rule, schema.unwrap().options as string[]]),
-  );
-  const known = values[name];
-  if (known === undefined) throw new InvalidArgumentError(unknown('house rule', name, Object.keys(values)));
+  const values = new Map(Object.entries(houseRules.shape).map(([rule, schema]) => [rule, schema.unwrap().options as string[]]));
+  const known = values.get(name);
+  if (known === undefined) throw new InvalidArgumentError(unknown('house rule', name, [...values.keys()]));
   if (!known.includes(value)) throw new InvalidArgumentError(unknown(name, value, known));
   return { ...before, [name]: value };
 }

@@ -1,14 +1,25 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { ledgerCsv, nameOf, reasonOf, rehearse, snagsOf, statesVcd, warningsOf, oneLine, printable } from '@nettlewick/core';
+import {
+  MOST_ENTRIES,
+  ledgerCsv,
+  nameOf,
+  reasonOf,
+  rehearse,
+  snagsOf,
+  statesVcd,
+  warningsOf,
+  oneLine,
+  printable,
+} from '@nettlewick/core';
 import { junitXml } from '@nettlewick/core/junit';
-import type { Fault, HouseRules, Level } from '@nettlewick/core';
+import type { Fault, HouseRules, Level, Rehearsal } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
 import type { CompareOptions, OverWalks, WhyOptions } from './answers';
 import { COULD_NOT, CannotRun, FOUND, WELL, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
 import type { Surroundings } from './documents';
-import { listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
+import { entryCount, listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
 import { report } from './report';
 import { explainLogFile, orderSafetyFile, spreadFile } from './searches';
 import type { OfWalk, SpreadOptions } from './searches';
@@ -20,6 +31,7 @@ export function program(args: readonly string[], given: Surroundings): number {
     folder: given.folder,
     out: (text) => given.out(printable(text)),
     err: (text) => given.err(printable(text)),
+    progress: given.progress,
   };
   const command = commands(surroundings, (found) => (code = found));
   try {
@@ -64,6 +76,7 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .option('--junit <file>', 'write what became of the expectations as JUnit XML')
     .option('--csv <file>', 'write the ledger of the walk as CSV')
     .option('--vcd <file>', 'write the states of the walk over time as a value change dump (IEEE 1364)')
+    .option('--most <number>', 'end the rehearsal after the tick in which it has so many entries', entryCount, MOST_ENTRIES)
     .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
     .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
@@ -160,6 +173,7 @@ interface RehearseOptions {
   csv?: string;
   vcd?: string;
   seed: number;
+  most: number;
   rule: Partial<HouseRules>;
 }
 
@@ -169,10 +183,22 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
     throw new CannotRun(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
   noteSnags(surroundings, level);
   const walks = options.all === true ? level.walks : [findWalk(level, options.walk!)];
-  const rehearsed = walks.map((walk) => ({
-    walk,
-    rehearsal: rehearse(level, walk, { seed: options.seed, rules: options.rule }),
-  }));
+  const { seed, most, rule: rules } = options;
+  const rehearsed = walks.map((walk) => {
+    const progress = (tick: number, last: number, entries: number): void =>
+      surroundings.progress?.(
+        `${oneLine(walk.name.trim())}: ${Math.round(tick / level.rate)} s of ${Math.round(last / level.rate)} s, ${entries} entries`,
+      );
+    return { walk, rehearsal: rehearse(level, walk, { seed, most, rules, progress }) };
+  });
+  surroundings.progress?.(null);
+  for (const { walk, rehearsal } of rehearsed)
+    if (endOf(rehearsal) === 'too many entries')
+      surroundings.err(
+        oneLine(
+          `${walk.name.trim()}: ended at ${(rehearsal.ticks / level.rate).toFixed(1)} s, with more than ${most} entries; --most asks for more`,
+        ) + '\n',
+      );
   for (const one of rehearsed) report(surroundings, level, one, { ledger: options.all !== true, json: options.json === true });
   const [only] = rehearsed;
   if ((options.csv !== undefined || options.vcd !== undefined) && options.all === true)
@@ -185,11 +211,16 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
     );
   if (options.vcd !== undefined) save(surroundings, options.vcd, statesVcd(level, only!.rehearsal));
   if (options.junit !== undefined) save(surroundings, options.junit, junitXml(level, rehearsed));
-  const well = rehearsed.every(({ rehearsal: { expectations, ledger } }) => {
-    const ranAway = reasonOf(ledger.at(ledger.length)!) === 'runaway';
-    return !ranAway && expectations.every((one) => one.passed);
+  const well = rehearsed.every(({ rehearsal }) => {
+    const cameToAnEnd = !['runaway', 'too many entries'].includes(endOf(rehearsal) ?? '');
+    return cameToAnEnd && rehearsal.expectations.every((one) => one.passed);
   });
   return well ? WELL : FOUND;
+}
+
+/** Why a rehearsal ended. */
+function endOf({ ledger }: Rehearsal): string | null {
+  return reasonOf(ledger.at(ledger.length)!);
 }
 
 /** Names the first snags of a level on standard error, and says how many more there are. */

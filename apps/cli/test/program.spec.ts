@@ -27,7 +27,7 @@ describe('rehearse', () => {
     const { code, out } = told('rehearse', demo, '--walk', 'the goose COMES to the door');
     expect(code).toBe(0);
     expect(out.split('\n')[0]).toMatch(/^no\s+tick\s+seconds\s+what happened/);
-    expect(out).toContain('held for Goose: the filter asks for kinds player, found creature');
+    expect(out).toContain('held for Goose: the filter requires kinds player, found creature');
   });
 
   it('prints one entry a line as JSON, with every field', () => {
@@ -205,7 +205,7 @@ describe('asked about a run', () => {
   it('why: says what held the door for the goose, and what would let it through', () => {
     const { code, out } = told('why', demo, 'Mill door', '--walk', 'The goose comes to the door');
     expect(code).toBe(0);
-    expect(out).toContain('the filter asks for kinds player, found creature. [entry 4] Let creatures count too.');
+    expect(out).toContain('the filter requires kinds player, found creature. [entry 4] Let creatures count too.');
     // Of one step of a chain, and of a moment.
     const walk = ['--walk', 'The goose comes to the door'];
     expect(told('why', demo, 'The mill door opens for people', '--step', '1', ...walk).out).toContain('found creature');

@@ -113,7 +113,7 @@ describe('Autosave', () => {
   });
 
   const state = () => store.now();
-  const answered = (revision: number) => ({ ok: true, value: { id: 'a', revision, savedAt: '' } });
+  const answered = (revision: number) => ({ ok: true, value: { id: 'a', revision, etag: `"${revision}-d"`, savedAt: '' } });
 
   it('sends several edits as one save, and nothing while there is nothing to send', async () => {
     await jest.advanceTimersByTimeAsync(2000);
@@ -123,7 +123,7 @@ describe('Autosave', () => {
     await jest.advanceTimersByTimeAsync(100);
     store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
     await jest.advanceTimersByTimeAsync(1000);
-    expect(save.mock.calls.map(([id, revision, sent]) => [id, revision, (sent as Level).name])).toEqual([['a', 1, 'Mill']]);
+    expect(save.mock.calls.map(([id, etag, sent]) => [id, etag, (sent as Level).name])).toEqual([['a', '"1-d"', 'Mill']]);
     expect(state()).toMatchObject({ saving: 'idle', revision: 2 });
   });
 
@@ -137,7 +137,7 @@ describe('Autosave', () => {
     expect(save).toHaveBeenCalledTimes(1);
     finish(answered(2));
     await jest.advanceTimersByTimeAsync(500);
-    expect(save.mock.calls[1]!.slice(0, 2)).toEqual(['a', 2]);
+    expect(save.mock.calls[1]!.slice(0, 2)).toEqual(['a', '"2-d"']);
     expect(state().sent).toBe(state().level);
   });
 

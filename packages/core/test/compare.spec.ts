@@ -53,7 +53,7 @@ it('says what comes later, by how much, and where the two part', () => {
 
 it('says what fires no longer, and what is held now', () => {
   const said = words(yard(), yard({ kinds: ['creature'] }));
-  expect(said.some((one) => one.startsWith('now: “Open it” held for Miller: the filter asks for kinds creature'))).toBe(true);
+  expect(said.some((one) => one.startsWith('now: “Open it” held for Miller: the filter requires kinds creature'))).toBe(true);
 });
 
 it('a level of two rooms, an empty ledger: whatever is compared, each entry is matched once', () => {

@@ -29,7 +29,7 @@ describe('Why did nothing happen?', () => {
     const demo = levelIn('nettlewick.level.json');
     const at = demo.walks.findIndex(({ name }) => name.includes('goose comes'));
     const [first] = why(demo, 'mill-door', at);
-    expect(first!.says).toContain('the filter asks for kinds player, found creature');
+    expect(first!.says).toContain('the filter requires kinds player, found creature');
     expect(first!.mend).toBe('Let creatures count too.');
     const mended = apply(demo, first!.edit!);
     expect(parseLevel(JSON.parse(JSON.stringify(mended))).ok).toBe(true);

@@ -303,7 +303,7 @@ it('says every entry of both walks of the demo, by name and never by id', () => 
   }
   const goose = rehearse(demo, demo.walks[1]!).entries.find((entry) => entry.kind === 'held')!;
   expect(entrySentence(goose, named)).toBe(
-    '“The mill door opens for people” held for Goose: the filter asks for kinds player, found creature',
+    '“The mill door opens for people” held for Goose: the filter requires kinds player, found creature',
   );
 });
 

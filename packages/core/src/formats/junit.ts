@@ -6,7 +6,7 @@ import type { Walk } from '../document/walks';
 import { reasonOf } from '../ledger/entry';
 import { entrySentence } from '../reading/entries';
 import type { Rehearsal } from '../rehearsal/rehearse';
-import { oneLine, printable } from '../vocabulary/printable';
+import { oneLine, xmlText } from '../vocabulary/printable';
 
 /** What of a rehearsal is told. */
 type Ended = Pick<Rehearsal, 'ledger' | 'expectations' | 'ticks' | 'rate'>;
@@ -26,11 +26,11 @@ export function junitXml(level: Level, rehearsed: readonly { walk: Walk; rehears
     suites.flatMap(({ cases }) => cases),
   );
   for (const { name, cases } of suites) {
-    const suite = counted(root.ele('testsuite', { name: oneLine(name) }), cases);
+    const suite = counted(root.ele('testsuite', { name: xmlText(oneLine(name)) }), cases);
     for (const one of cases) {
-      const named = { classname: oneLine(level.name.trim()), name: oneLine(one.name) };
+      const named = { classname: xmlText(oneLine(level.name.trim())), name: xmlText(oneLine(one.name)) };
       const element = suite.ele('testcase', one.seconds === null ? named : { ...named, time: one.seconds });
-      if (one.failure !== null) element.ele('failure', { message: printable(one.failure.message), type: one.failure.type });
+      if (one.failure !== null) element.ele('failure', { message: xmlText(one.failure.message), type: one.failure.type });
     }
   }
   return root.end({ pretty: true });
@@ -49,8 +49,11 @@ function casesOf(level: Level, { ledger, expectations, ticks, rate }: Ended): Ca
     };
   });
   const last = ledger.at(ledger.length);
-  if (last !== undefined && reasonOf(last) === 'runaway')
-    cases.push({ name: 'comes to an end', seconds: null, failure: { type: 'runaway', message: 'A tick ran away' } });
+  const why = last === undefined ? null : reasonOf(last);
+  if (why === 'runaway' || why === 'too many entries') {
+    const message = why === 'runaway' ? 'A tick ran away' : 'There were more entries than were asked for';
+    cases.push({ name: 'comes to an end', seconds: null, failure: { type: 'runaway', message } });
+  }
   return cases;
 }
 

@@ -70,7 +70,7 @@ export interface DetailsOf {
   'arrived-inside': Nothing;
   /** `cycle`, from cause to effect, is found by whoever keeps the ledger. */
   runaway: { items: number; cycle?: string[] };
-  end: { reason: 'settled' | 'time is up' | 'runaway' } | { reason: 'stuck'; who: string[] };
+  end: { reason: 'settled' | 'time is up' | 'too many entries' | 'runaway' } | { reason: 'stuck'; who: string[] };
 }
 
 /** The details of any entry. */

@@ -12,7 +12,9 @@ export interface Comparison {
   added: Entry[];
   /** Entries of both, at other ticks. */
   shifted: { before: Entry; after: Entry }[];
-  /** Where the two part, whatever comes later: the entries there, null where one has ended or has none. */
+  /** How many entries of one tick come in another order, though both have them there. */
+  reordered: number;
+  /** Where the two part first: an entry that only one has, or that both have at other times or in another order; null where one has none. */
   first: { before: Entry | null; after: Entry | null } | null;
   /** The number in the second of each entry of the first that is in both. */
   matches: ReadonlyMap<number, number>;
@@ -63,7 +65,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
     else known.push(entry);
   }
   const matched = new Map<number, number>();
-  const result: Comparison = { same: 0, missing: [], added: [], shifted: [], first: null, matches: matched };
+  const result: Comparison = { same: 0, missing: [], added: [], shifted: [], reordered: 0, first: null, matches: matched };
   const taken = new Map<string, number>();
   const now = [...after];
   for (const entry of now) {
@@ -80,13 +82,66 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
     else result.shifted.push({ before: match, after: entry });
   }
   result.missing = old.filter(({ number }) => !matched.has(number));
-  for (let at = 0; at < Math.max(old.length, now.length); at++) {
-    const [one, other] = [old[at] ?? null, now[at] ?? null];
-    if (one !== null && other !== null && isAtOnce(one, other) && keyOf(one) === keyOf(other)) continue;
-    result.first = { before: one, after: other };
-    break;
-  }
+  const out = outOfOrder(old, matched);
+  result.reordered = [...out].filter((number) => isAtOnce(before.at(number)!, after.at(matched.get(number)!)!)).length;
+  result.first = firstDifference(old, now, matched, (one, other) => isAtOnce(one, other) && !out.has(one.number));
   return result;
+}
+
+/**
+ * The entries of the first ledger that stand in another order in the second: all matched ones but a longest run that both have in the
+ * same order (longest increasing subsequence, C. Schensted, 1961).
+ */
+function outOfOrder(old: readonly Entry[], matched: ReadonlyMap<number, number>): Set<number> {
+  const both = old.filter(({ number }) => matched.has(number)).map(({ number }) => number);
+  /** The ends of the runs of each length that end soonest; and before each entry the one before it in its run. */
+  const ends: number[] = [];
+  const previous = new Map<number, number | undefined>();
+  for (const number of both) {
+    const place = matched.get(number)!;
+    let [low, high] = [0, ends.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (matched.get(ends[middle]!)! < place) low = middle + 1;
+      else high = middle;
+    }
+    previous.set(number, ends[low - 1]);
+    ends[low] = number;
+  }
+  const inOrder = new Set<number>();
+  for (let at = ends.at(-1); at !== undefined; at = previous.get(at)) inOrder.add(at);
+  return new Set(both.filter((number) => !inOrder.has(number)));
+}
+
+/** The first entries of two ledgers that are not the same: what both have alike is passed in each by itself. */
+function firstDifference(
+  old: readonly Entry[],
+  now: readonly Entry[],
+  matched: ReadonlyMap<number, number>,
+  isAlike: (one: Entry, other: Entry) => boolean,
+): Comparison['first'] {
+  const alike = new Set<number>();
+  const before =
+    old.find((one) => {
+      const number = matched.get(one.number);
+      if (number === undefined || !isAlike(one, now[number - 1]!)) return true;
+      alike.add(number);
+      return false;
+    }) ?? null;
+  const places = new Map(Array.from(matched, ([one, other]) => [other, one]));
+  const after =
+    now.find((one) => {
+      if (alike.has(one.number)) return false;
+      const number = places.get(one.number);
+      return number === undefined || !isAlike(old[number - 1]!, one);
+    }) ?? null;
+  if (before === null && after === null) return null;
+  // Of what only one has where it differs first, the other has nothing to be laid beside it.
+  if (before !== null && after !== null && before.seconds < after.seconds && !matched.has(before.number))
+    return { before, after: null };
+  if (before !== null && after !== null && after.seconds < before.seconds && !places.has(after.number))
+    return { before: null, after };
+  return { before, after };
 }
 
 /** Two ledgers beside each other: what is in both in one row, all in the order of time. */

@@ -118,7 +118,7 @@ function heldWords(why: DetailsOf['held'], what: string, nameOf: (id: string) =>
     case 'silent-visitor':
       return 'this visitor raises no overlaps';
     case 'filtered':
-      return `the filter asks for ${why.part} ${why.asked}, found ${why.found || 'none'}`;
+      return filteredWords(why, nameOf);
     case 'chain-off':
       return 'the chain is switched off';
     case 'used-up':
@@ -136,6 +136,35 @@ function heldWords(why: DetailsOf['held'], what: string, nameOf: (id: string) =>
       return 'it does not carry it';
     case 'impossible':
       return why.problem;
+  }
+}
+
+/** What a filter asks for, and what it found instead. */
+function filteredWords(
+  { part, asked, found }: Extract<DetailsOf['held'], { reason: 'filtered' }>,
+  nameOf: (id: string) => string,
+): string {
+  switch (part) {
+    case 'visitor':
+      return asked === 'a visitor'
+        ? 'the filter requires a visitor, and nobody set this off'
+        : `the filter requires visitor ${nameOf(asked)}, found ${nameOf(found)}`;
+    case 'owner':
+      return asked === 'an owner'
+        ? `the filter requires the owner, and nobody owns it, found ${nameOf(found)}`
+        : `the filter requires the owner, ${nameOf(asked)}, found ${nameOf(found)}`;
+    case 'first one in':
+      return 'only the first one in counts, and others are inside';
+    case 'last one out':
+      return 'only the last one out counts, and others are still inside';
+    case 'hearing':
+      return 'the signal was not sent to everyone, and the chain does not say as which thing it hears it';
+    case 'hearing tag':
+      return `the signal was sent to what is tagged ${asked}; what hears it is tagged ${found || 'nothing'}`;
+    case 'hearing radius':
+      return `the signal reaches ${asked}; what hears it is ${found === 'another room' ? 'in another room' : `${found} away`}`;
+    default:
+      return `the filter requires ${part} ${asked}, found ${found || 'none'}`;
   }
 }
 
@@ -186,5 +215,7 @@ function endWords(end: DetailsOf['end'], nameOf: (id: string) => string): string
       return 'one tick ran away';
     case 'time is up':
       return 'the time of the walk is up';
+    case 'too many entries':
+      return 'there are more entries than were asked for';
   }
 }

@@ -35,16 +35,25 @@ export interface RehearseOptions {
   rules?: Partial<HouseRules>;
   /** What the walk's jitter is drawn from; 0 unless given. */
   seed?: number;
+  /** The rehearsal ends after the tick in which it has so many entries; a million unless given. */
+  most?: number;
+  /** Is told now and then how far the rehearsal has come: the tick, the last there can be, and how many entries there are. */
+  progress?: (tick: number, last: number, entries: number) => void;
   /** Look at everything in every tick, also where nothing can happen. The ledger is the same. */
   everyTick?: boolean;
 }
+
+/** So many entries a rehearsal has at the most, unless it is asked for more: a level whose chains set each other off fills any memory. */
+export const MOST_ENTRIES = 1_000_000;
+/** After so many ticks that were looked at it is told how far a rehearsal has come. */
+const REPORTS = 256;
 
 /** Runs a walk to its end, and tells what happens. Gives the world as it is then, to be let go of, and why it ended. */
 export function runThrough(
   level: Level,
   walk: Walk,
   told: Told,
-  { rules, seed = 0, everyTick = false }: RehearseOptions = {},
+  { rules, seed = 0, most = MOST_ENTRIES, progress, everyTick = false }: RehearseOptions = {},
 ): { plan: Plan; world: World; over: DetailsOf['end'] } {
   const plan = planOf(level);
   const world = start(plan, walk, seed);
@@ -52,11 +61,13 @@ export function runThrough(
   const last = ticksOf(walk.atMost, level.rate);
   let over: DetailsOf['end'] | null = null;
   // It never ends in tick 0, unless that runs away.
-  do {
+  for (let round = 1; over === null; round++) {
     if (everyTick && world.tick >= 0) lookAtAll(plan, world, told);
     over = tick(plan, world, orders, told, everyTick ? world.tick + 1 : last);
+    if (world.entries >= most) over ??= { reason: 'too many entries' };
     if (world.tick >= last) over ??= { reason: 'time is up' };
-  } while (over === null);
+    if (round % REPORTS === 0) progress?.(world.tick, last, world.entries);
+  }
   return { plan, world, over };
 }
 

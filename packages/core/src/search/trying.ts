@@ -3,8 +3,8 @@ import { lookup } from '../document/lookup';
 import type { Instruction, Visitor } from '../document/people';
 import { actsOn } from '../document/targets';
 import type { Walk } from '../document/walks';
-import { coverageOf } from '../reading/matrix';
-import type { Covered } from '../reading/matrix';
+import { coverageOf } from '../reading/coverage';
+import type { Covered } from '../reading/coverage';
 import { rehearse } from '../rehearsal/rehearse';
 import type { Place } from '../vocabulary/places';
 
@@ -30,14 +30,15 @@ interface Goal {
  * The routes of a walk that tries what no walk has tried, found by trying: each visitor of the room, players first, goes where it could set
  * it off, uses it, leaves it again, or does so twice. Null where none of these does.
  */
-export function walkThatTries(level: Level, gap: Pick<Covered, 'kind' | 'thing' | 'part'>): Walk['routes'] | null {
-  const isIt = (one: Covered): boolean => one.kind === gap.kind && one.thing === gap.thing && one.part === gap.part;
+export function walkThatTries(level: Level, gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Walk['routes'] | null {
+  const isIt = (one: Covered): boolean =>
+    one.kind === gap.kind && one.thing === gap.thing && one.part === gap.part && one.cause === gap.cause;
   const order = { player: 0, creature: 1, prop: 2 };
   const visitors = level.visitors
     .filter(({ inPlay, kind }) => inPlay && kind !== 'prop')
     .sort((a, b) => order[a.kind] - order[b.kind])
     .slice(0, VISITORS);
-  for (const goal of goalsOf(level, gap.thing, new Set()))
+  for (const goal of goalsOf(level, gap.thing, new Set(), gap.cause))
     for (const visitor of visitors) {
       if (visitor.room !== goal.thing.room) continue;
       for (const instructions of waysTo(goal, visitor)) {
@@ -52,8 +53,8 @@ export function walkThatTries(level: Level, gap: Pick<Covered, 'kind' | 'thing' 
 
 const empty: Walk = { id: 'try', name: 'Try', atMost: AT_MOST, jitter: { start: 0, speed: 0 }, routes: [], expectations: [] };
 
-/** What sets a thing or a chain off, also over other chains. */
-function goalsOf(level: Level, id: string, seen: Set<string>): Goal[] {
+/** What sets a thing or a chain off, also over other chains; a chain by one cause alone, where it is named. */
+function goalsOf(level: Level, id: string, seen: Set<string>, only: string | null = null): Goal[] {
   if (seen.has(id)) return [];
   seen.add(id);
   const found = lookup(level).get(id);
@@ -62,7 +63,8 @@ function goalsOf(level: Level, id: string, seen: Set<string>): Goal[] {
     return [{ thing: found.thing as unknown as Standing, on: 'enter' }];
   if (found.collection !== 'chains') return [];
   const { causes } = found.thing as Level['chains'][number];
-  return causes.flatMap(({ on, of }): Goal[] => {
+  return causes.flatMap(({ id: own, on, of }): Goal[] => {
+    if (only !== null && own !== only) return [];
     const source = lookup(level).get(of);
     if (source === undefined) return [];
     if (source.collection === 'chains') return goalsOf(level, of, seen);

@@ -9,6 +9,14 @@ export function printable(text: string): string {
   return text.replace(unprintable, (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`);
 }
 
+/** What XML 1.0 has no place for (section 2.2), once control characters are written out: two that are no characters, and halves of pairs. */
+const noXml = /[\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+
+/** The same for a text in XML. */
+export function xmlText(text: string): string {
+  return printable(text).replace(noXml, (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`);
+}
+
 /** The same for a single line. */
 export function oneLine(text: string): string {
   return printable(text).replaceAll('\n', '\\n');

@@ -90,7 +90,7 @@ class Naive extends Chains {
     let why = this.ranAway(() => this.tickZero());
     while (why === null) {
       this.tick += 1;
-      why = this.ranAway(() => this.oneTick()) ?? this.over();
+      why = this.ranAway(() => this.phases()) ?? this.over();
     }
     this.write({ kind: 'end', details: why });
     return this.entries;
@@ -122,19 +122,8 @@ class Naive extends Chains {
     this.drainAndWatch();
   }
 
-  private strode = false;
-
-  private oneTick(): void {
-    const stood = this.people.map((one) => one.at);
-    this.phases();
-    this.strode = this.people.some((one, i) => {
-      const was = stood[i]!;
-      const far = Math.abs(one.at.x - was.x) + Math.abs(one.at.y - was.y) + Math.abs(one.at.z - was.z);
-      return one.visitor.blocks && far > 1e-9;
-    });
-  }
-
   private phases(): void {
+    this.strode = false;
     const due = this.later.filter((one) => one.tick === this.tick);
     this.later = this.later.filter((one) => one.tick !== this.tick);
     this.queue.push(...due.map((one) => one.job));

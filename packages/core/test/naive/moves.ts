@@ -313,7 +313,12 @@ export abstract class Moves extends World {
 
   // Visitors
 
+  /** Whether one that blocks was moved in this tick, though it may be back. */
+  strode = false;
+
   place(one: Person, at: Vector): void {
+    const far = Math.abs(one.at.x - at.x) + Math.abs(one.at.y - at.y) + Math.abs(one.at.z - at.z);
+    if (one.visitor.blocks && far > 1e-9) this.strode = true;
     one.at = at;
     for (const carried of this.carries(one)) {
       carried.room = one.room;

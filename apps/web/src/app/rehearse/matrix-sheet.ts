@@ -100,7 +100,12 @@ export class MatrixSheet {
   protected readonly gaps = computed(() =>
     (this.answer()?.covered ?? [])
       .filter(({ tried }) => !tried)
-      .map((one) => ({ ...one, name: this.nameOf(one.thing), says: this.gapSays(one) })),
+      .map((one) => ({
+        ...one,
+        key: [one.kind, one.thing, one.part, one.cause].join(' '),
+        name: this.nameOf(one.thing),
+        says: this.gapSays(one),
+      })),
   );
   protected readonly shownGaps = computed(() => partOf(this.gaps(), this.gap(), GAPS));
   protected readonly share = computed(() => {
@@ -131,11 +136,15 @@ export class MatrixSheet {
     return nameIn(this.editor, id);
   }
 
-  private gapSays({ kind, thing, part }: Covered): string {
-    if (kind === 'gate') return `${part}: no walk`;
+  private gapSays({ kind, thing, part, cause }: Covered): string {
     if (kind === 'zone') return 'zone that no walk reaches';
+    if (kind === 'fixture') return 'nothing happens to it in any walk';
     if (kind === 'chain') return 'chain that no walk starts';
-    const steps = (this.editor.find(thing)?.thing as Chain | undefined)?.steps ?? [];
+    const { causes = [], steps = [] } = (this.editor.find(thing)?.thing as Chain | undefined) ?? {};
+    if (kind === 'gate') {
+      const which = cause === null ? 'started by a step' : `cause ${causes.findIndex(({ id }) => id === cause) + 1}`;
+      return `${which}, ${part}: no walk`;
+    }
     return `step ${steps.findIndex(({ id }) => id === part) + 1}: no walk gets to it`;
   }
 
@@ -150,11 +159,11 @@ export class MatrixSheet {
   }
 
   /** Looks for a walk that tries what no walk has tried, and adds it to the level. */
-  protected async tryIt(gap: Covered & { name: string }): Promise<void> {
-    this.seeking.set(gap.kind + gap.thing + gap.part);
+  protected async tryIt(gap: Covered & { key: string; name: string }): Promise<void> {
+    this.seeking.set(gap.key);
     try {
-      const { kind, thing, part } = gap;
-      const routes = await this.studies.trying({ kind, thing, part });
+      const { kind, thing, part, cause } = gap;
+      const routes = await this.studies.trying({ kind, thing, part, cause });
       if (routes === null) {
         this.editor.say(
           `No way was found to try ${gap.name} by going there, using it, or coming back. Walk it yourself, or draw the walk.`,
@@ -171,13 +180,13 @@ export class MatrixSheet {
     }
   }
 
-  /** The table as a file of its own. */
-  /** Every zone, chain, step and answer of a gate, and whether it was tried: the same lines as the command line's. */
+  /** Every zone, fixture, chain, step and answer of a gate, and whether it was tried: the same lines as the command line's. */
   protected handOnTried(): void {
     const lines = (this.answer()?.covered ?? []).map((one) => `${JSON.stringify(one)}\n`);
     download(`${fileNameOf(`${this.editor.level().name} coverage`)}.jsonl`, lines.join(''), 'application/x-ndjson');
   }
 
+  /** The table as a file of its own. */
   protected async handOn(how: 'svg' | 'png'): Promise<void> {
     const level = this.editor.level().name.trim();
     const table = this.table();

@@ -100,7 +100,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
     return this.ask(0, ({ remote }) => remote.over(walk, texts));
   }
 
-  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part'>): Promise<Route[] | null> {
+  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Promise<Route[] | null> {
     return this.ask(0, async ({ remote }) => await remote.trying(gap));
   }
 

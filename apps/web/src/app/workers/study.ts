@@ -95,7 +95,7 @@ export class StudyRoom extends LevelCopy {
   }
 
   /** The routes of a walk that tries what no walk has tried; null where none was found. */
-  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part'>): Route[] | null {
+  trying(gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Route[] | null {
     return walkThatTries(this.level, gap);
   }
 
