@@ -39,6 +39,10 @@ export function orderSafetyFile(surroundings: Surroundings, file: string, option
         ? `${JSON.stringify({ kind: 'expectation', id, label, sets, rules })}\n`
         : `${oneLine(`expectation: ${label === '' ? id : label}: not met under ${sets} of ${found.sets} sets of rules; ${rules.join(', ')} decides`)}\n`,
     );
+  if (options.json !== true && found.collapsed > 0)
+    surroundings.out(
+      `${found.collapsed} more ${found.collapsed === 1 ? 'difference' : 'differences'} in order without any effect\n`,
+    );
   if (options.json !== true)
     surroundings.out(
       `${found.sets} sets of house rules come to ${found.ledgers} ${found.ledgers === 1 ? 'ledger' : 'different ledgers'}\n`,

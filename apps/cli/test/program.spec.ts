@@ -1,6 +1,8 @@
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { DOMParser } from '@xmldom/xmldom';
 import type { Entry } from '@nettlewick/core';
 import { program } from '../src/program';
 
@@ -337,4 +339,56 @@ describe('what goes beyond one rehearsal', () => {
     expect(readFileSync(vcd, 'utf8')).toContain('$timescale 1us $end');
     expect(told('rehearse', demo, '--all', '--csv', csv).code).toBe(2);
   });
+});
+
+describe('bad input and a full output', () => {
+  it.each(['__proto__=1', 'constructor=1', 'toString=listing'])('--rule %s is no house rule', (rule) => {
+    const { code, err } = told('rehearse', demo, '--rule', rule);
+    expect(code).toBe(2);
+    expect(err).toContain('There is no house rule');
+  });
+
+  it('a file that is no UTF-8 is not read with other characters in its place', () => {
+    const text = readFileSync(join(root, demo), 'utf8');
+    const path = join(folder, 'latin.level.json');
+    writeFileSync(path, Buffer.from(text.replace('"name": "', '"name": "M\u00fchle '), 'latin1'));
+    const { code, err } = told('check', path);
+    expect(code).toBe(2);
+    expect(err).toContain('is not UTF-8');
+  });
+
+  it.each(['\uFFFE', '\uFFFF', '\uD800', 'a\uDC00b'])('a name with %j stands in JUnit XML that parsers read', (odd) => {
+    const level = JSON.parse(readFileSync(join(root, demo), 'utf8')) as { walks: { name: string }[] };
+    level.walks[0]!.name = `Round ${odd} mill`;
+    const path = join(folder, 'odd.xml');
+    const { code, err } = told('rehearse', file('odd.level.json', JSON.stringify(level)), '--all', '--junit', path);
+    expect([code, err]).toEqual([0, expect.any(String)]);
+    const faults: string[] = [];
+    new DOMParser({ onError: (_level, message) => faults.push(message) }).parseFromString(readFileSync(path, 'utf8'), 'text/xml');
+    expect(faults).toEqual([]);
+  });
+
+  it('--most ends a level whose chains never rest, says so, and fails', () => {
+    const { code, out, err } = told('rehearse', demo, '--walk', 'morning-round', '--json', '--most', '5');
+    expect(code).toBe(1);
+    const entries = out.trim().split('\n');
+    expect(JSON.parse(entries.at(-1)!)).toMatchObject({ kind: 'end', details: { reason: 'too many entries' } });
+    expect(err).toContain('--most asks for more');
+    expect(told('rehearse', demo, '--walk', 'morning-round', '--most', '0').code).toBe(2);
+  });
+
+  it.each([
+    ['a full disk', '> /dev/full', 2, /^The output cannot be written: .+$/m],
+    ['a reader that has seen enough', '| head -1', 0, /^passed/m],
+  ])(
+    '%s prints no stack trace',
+    (_what, into, wanted, says) => {
+      const command = `node_modules/.bin/tsx apps/cli/src/main.ts rehearse ${demo} --walk morning-round --json ${into}`;
+      const { status, stderr } = spawnSync('bash', ['-c', command], { cwd: root, encoding: 'utf8' });
+      expect(stderr).toMatch(says);
+      expect(stderr).not.toMatch(/^\s+at /m);
+      expect(status).toBe(wanted);
+    },
+    60_000,
+  );
 });

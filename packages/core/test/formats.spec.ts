@@ -8,7 +8,7 @@ import { entrySentence, ledgerCsv, nameOf, parseLevel, parseLevelText, rehearse,
 import { junitXml } from '../src/formats/junit';
 import type { Expectation, Level } from '../src/index';
 import { anyLevel } from './any-level';
-import { cause, chain, flag, goTo, levelOf, step, visitor, walk, zone } from './build';
+import { cause, chain, fixture, flag, goTo, levelOf, sign, step, visitor, walk, zone } from './build';
 
 /** What is handed on is read back by somebody else. */
 
@@ -65,10 +65,9 @@ describe('The states over time as a value change dump', () => {
     name: string;
     wave: [string, string][];
   }
-  /** That reader knows no numbers below nought where they are real, though the standard does: such lines are taken out for it. */
-  const readable = (text: string): string => text.replace(/^r-.*\n/gm, '');
+  const valueIn = ([, value]: [string, string]): number => Number.parseInt(value.replace(/^b/, ''), 2) | 0;
   const wavesOf = async (text: string): Promise<Map<string, Signal>> => {
-    const read = (await readVcd(readable(text))) as { signal: Signal[] };
+    const read = (await readVcd(text)) as { signal: Signal[] };
     return new Map(read.signal.map((one) => [one.name.split('.').slice(1).join('.') || one.name, one]));
   };
 
@@ -80,20 +79,20 @@ describe('The states over time as a value change dump', () => {
     const flagged = rehearsal.entries.find(({ kind, what }) => kind === 'changed' && what === demoLevel.flags[0]!.id)!;
     const flagWave = [...waves.entries()].find(([name]) => name.endsWith('Sluice_is_open'))![1].wave;
     expect(flagWave.find(([, value]) => value === '1')?.[0]).toBe(String(Math.round((flagged.tick * 1e6) / 60)));
-    const x = [...waves.entries()].find(([name]) => name.endsWith('Miller.x'))![1].wave;
+    const x = [...waves.entries()].find(([name]) => name.endsWith('Miller.x_mm'))![1].wave;
     const [end] = valuesAt(rehearsal.tracks.visitors.get('miller')!, rehearsal.ticks);
-    expect(Number(x.at(-1)![1])).toBeCloseTo(end!, 5);
+    expect(valueIn(x.at(-1)!)).toBe(Math.round(end! * 1000));
     // Each line of the changes is one that the standard knows.
     const [, changes] = text.split('$enddefinitions $end\n');
     for (const line of changes!.trim().split('\n'))
-      expect(line).toMatch(/^(#\d+|\$dumpvars|\$end|[01][!-~]+|b[01]{1,32} [!-~]+|r-?\d+(\.\d+)?(e-?\d+)? [!-~]+)$/);
+      expect(line).toMatch(/^(#\d+|\$dumpvars|\$end|[01][!-~]+|b[01]{1,32} [!-~]+|r\d+(\.\d+)? [!-~]+)$/);
   });
 
   it('tells for each tick what the level says, whatever it is: who is inside of what, and what is running', async () => {
     await fc.assert(
       fc.asyncProperty(anyRun, async ({ level, rehearsal }) => {
         const text = statesVcd(level, rehearsal);
-        const { signal } = (await readVcd(readable(text))) as { signal: Signal[] };
+        const { signal } = (await readVcd(text)) as { signal: Signal[] };
         const names = new Set(signal.map(({ name }) => name));
         expect(names.size).toBe(signal.length);
         for (const one of level.zones) {
@@ -103,12 +102,41 @@ describe('The states over time as a value change dump', () => {
           const left = rehearsal.entries.filter(({ kind, what }) => what === one.id && kind === 'leave').length;
           const wave = signal.find(({ name }) => name.endsWith(`${one.name.trim().replace(/\W+/g, '_')}.inside`));
           expect(wave).toBeDefined();
-          expect(Number.parseInt(wave!.wave.at(-1)![1].replace(/^b/, ''), 2) | 0).toBe(entered - left);
+          expect(valueIn(wave!.wave.at(-1)!)).toBe(entered - left);
         }
       }),
       // That reader takes a millisecond a line.
-      { numRuns: Math.ceil(runs / 4), endOnFailure: true },
+      { numRuns: Math.ceil(runs / 8), endOnFailure: true },
     );
+  });
+
+  it('has what was collected, what was reset, and what signs and texts say by their numbers in the table', async () => {
+    const level = levelOf({
+      visitors: [visitor('Miller', 0, 0), visitor('Goose', 0, 9, { kind: 'creature' })],
+      zones: [zone('Step', 6, 0)],
+      fixtures: [fixture('collectible', 'Token', 3, 0), sign('Board', 0, 5), fixture('spawn-point', 'Arrival', 9, 9)],
+      flags: [{ ...flag('Known'), per: 'visitor' }],
+      chains: [
+        chain(
+          'Says',
+          [cause('collected', 'token')],
+          [step('write-sign', { sign: 'board', text: 'One $end 3' }), step('set-flag', { flag: 'known', to: true })],
+        ),
+        chain('Anew', [cause('enter', 'step')], [step('reset', { fixture: 'token' }), step('reset', { fixture: 'board' })]),
+      ],
+      walks: [walk({ miller: [goTo(7, 0), goTo(0, 0)] })],
+    });
+    const rehearsal = rehearse(level, level.walks[0]!);
+    const text = statesVcd(level, rehearsal);
+    expect(text).toContain('$comment Texts:\n  0 ""\n  1 "One _end 3"\n$end');
+    const { signal } = (await readVcd(text)) as { signal: Signal[] };
+    const of = (name: string): number[] => signal.find((one) => one.name.endsWith(name))!.wave.map(valueIn);
+    expect(of('Token.collected')).toEqual([0, 1, 0, 1]);
+    expect(of('Token.enabled')).toEqual([1, 0, 1, 0]);
+    expect(of('Board.text')).toEqual([0, 1, 0, 1]);
+    expect([of('Known.Miller'), of('Known.Goose')]).toEqual([[0, 1], [0]]);
+    // What there is not is no signal: nobody presses a board, or a spawn point.
+    expect(signal.filter(({ name }) => /\.(pressed|on)$/.test(name))).toEqual([]);
   });
 
   it('two things whose names are alike but for signs keep apart', () => {

@@ -1,4 +1,5 @@
-import { isMachine } from '../kinds/fixtures';
+import { fixturesThatCan } from '../kinds/words';
+import { isMachine, startsAs } from '../kinds/fixtures';
 import type { Level } from '../document/level';
 import { valuesAt } from '../ledger/tracks';
 import type { Track, Tracks } from '../ledger/tracks';
@@ -22,16 +23,19 @@ interface Wave {
 }
 
 /**
- * The states of a rehearsal over time as a value change dump (IEEE 1364-2005, clause 18): where visitors are and how many zones they
- * are in, the clocks of what moves, flags, counters, what is pressed, open, shown, solid and enabled, and how often each chain is
- * running. Times are whole microseconds. What has a name of its own in the level is called by it, with signs for what may not stand in
- * a name there.
+ * The states of a rehearsal over time as a value change dump (IEEE 1364-2005, clause 18): where visitors are, in whole millimetres (32
+ * bits, two's complement: few readers know reals below nought), and how many zones and fixtures they are in, the clocks of what moves,
+ * flags, counters and texts (for each visitor, where they are kept so), what is pressed, on, collected, shown, solid and enabled, and
+ * how often each chain is running. A text is its number in the table that the comment at the top gives. Times are whole microseconds.
+ * What has a name of its own in the level is called by it, with signs for what may not stand in a name there.
  */
 export function statesVcd(level: Level, { rate, ticks, tracks, ledger }: Played): string {
-  const waves = wavesOf(level, { rate, ticks, tracks, ledger });
+  const { waves, texts } = wavesOf(level, { rate, ticks, tracks, ledger });
+  const table = texts.map((text, number) => `${number} "${plain(text)}"`).join('\n  ');
   const named = new Set<string>();
   const lines = [
     `$comment ${plain(level.name)} $end`,
+    ...(texts.length > 1 ? [`$comment Texts:\n  ${table}\n$end`] : []),
     '$timescale 1us $end',
     ...scoped(waves, (wave, at) => `$var ${wave.type} ${wave.width} ${code(at)} ${unique(wave, named)} $end`),
     '$enddefinitions $end',
@@ -54,8 +58,15 @@ export function statesVcd(level: Level, { rate, ticks, tracks, ledger }: Played)
   return `${lines.join('\n')}\n`;
 }
 
-function wavesOf(level: Level, { ticks, tracks, ledger }: Played): Wave[] {
+function wavesOf(level: Level, { ticks, tracks, ledger }: Played): { waves: Wave[]; texts: string[] } {
   const waves = new Map<string, Wave>();
+  /** Every text that anything says, by its number; nothing is number 0. */
+  const texts = new Map([['', 0]]);
+  const numberOf = (text: string): number => {
+    if (!texts.has(text)) texts.set(text, texts.size);
+    return texts.get(text)!;
+  };
+  const valueOf = (value: unknown): number => (typeof value === 'string' ? numberOf(value) : Number(value));
   const wave = (scope: string, id: string, name: string, type: Wave['type'], first: number): void => {
     const width = { wire: 1, integer: 32, real: 64 }[type];
     waves.set(id, { scope, name, type, width, values: [{ tick: 0, value: first }] });
@@ -69,42 +80,76 @@ function wavesOf(level: Level, { ticks, tracks, ledger }: Played): Wave[] {
     else values.push({ tick, value });
   };
   const add = (id: string, tick: number, by: number): void => set(id, tick, (waves.get(id)?.values.at(-1)?.value ?? 0) + by);
-  const follow = (id: string, track: Track | undefined, at: number): void => {
+  const follow = (id: string, track: Track | undefined, at: number, said: (value: number) => number): void => {
     if (track === undefined) return;
-    for (let tick = 1; tick <= ticks; tick++) set(id, tick, rounded(valuesAt(track, tick)[at]!));
+    for (let tick = 1; tick <= ticks; tick++) set(id, tick, said(valuesAt(track, tick)[at]!));
   };
+  /** What a thing begins as, by the fields in which it may change. */
+  const begins = new Map<string, Map<string, number>>();
+  const state = (
+    scope: string,
+    id: string,
+    name: string,
+    fields: Record<string, boolean | string | number | undefined>,
+  ): void => {
+    const own = new Map<string, number>();
+    for (const [field, first] of Object.entries(fields)) {
+      if (first === undefined) continue;
+      const value = valueOf(first);
+      own.set(field, value);
+      wave(scope, `${id} ${field}`, `${name}.${field}`, typeof first === 'boolean' ? 'wire' : 'integer', value);
+    }
+    begins.set(id, own);
+  };
+  /** What was reset is as it began, but for what it feels: who weighs on it is felt on. */
+  const backToStart = (id: string, tick: number): void => {
+    for (const [field, value] of begins.get(id) ?? []) if (field !== 'pressed') set(`${id} ${field}`, tick, value);
+  };
+  const collectibles: readonly string[] = fixturesThatCan('be collected');
 
   for (const { id, name, at } of level.visitors) {
     const track = tracks.visitors.get(id);
     (['x', 'y', 'z'] as const).forEach((axis, place) => {
-      wave(
-        'visitors',
-        `${id} ${axis}`,
-        `${name}.${axis}`,
-        'real',
-        track === undefined ? at[axis] : rounded(valuesAt(track, 0)[place]!),
-      );
-      follow(`${id} ${axis}`, track, place);
+      const first = track === undefined ? at[axis] : valuesAt(track, 0)[place]!;
+      wave('visitors', `${id} ${axis}`, `${name}.${axis}_mm`, 'integer', millimetres(first));
+      follow(`${id} ${axis}`, track, place, millimetres);
     });
     wave('visitors', `${id} inside`, `${name}.inside`, 'integer', 0);
   }
-  for (const { id, name } of level.zones) wave('zones', `${id} inside`, `${name}.inside`, 'integer', 0);
+  for (const { id, name, enabled } of level.zones) {
+    wave('zones', `${id} inside`, `${name}.inside`, 'integer', 0);
+    state('zones', id, name, { enabled });
+  }
   for (const fixture of level.fixtures) {
-    const { id, name } = fixture;
+    const { id, name, kind, shown, enabled } = fixture;
     if (isMachine(fixture)) {
       const track = tracks.doors.get(id);
       wave('fixtures', `${id} clock`, `${name}.clock`, 'real', track === undefined ? 0 : rounded(valuesAt(track, 0)[0]!));
-      follow(`${id} clock`, track, 0);
+      follow(`${id} clock`, track, 0, rounded);
     }
-    wave('fixtures', `${id} pressed`, `${name}.pressed`, 'wire', 0);
-    for (const field of ['shown', 'enabled', 'solid', 'on'] as const) {
-      const own = fixture as Partial<Record<typeof field, unknown>>;
-      if (typeof own[field] === 'boolean') wave('fixtures', `${id} ${field}`, `${name}.${field}`, 'wire', Number(own[field]));
-    }
+    const { on, pressed, text } = startsAs(fixture);
+    const solid = 'solid' in fixture ? fixture.solid : undefined;
+    state('fixtures', id, name, {
+      ...{ pressed, on, text, shown, enabled, solid },
+      collected: collectibles.includes(kind) ? false : undefined,
+    });
   }
-  for (const { id, name } of level.chains) wave('chains', `${id} running`, `${name}.running`, 'integer', 0);
-  for (const { id, name, on } of level.flags) wave('facts', `${id} on`, name, 'wire', Number(on));
-  for (const { id, name, value } of level.counters) wave('facts', `${id} value`, name, 'integer', value);
+  for (const { id, name, enabled } of level.chains) {
+    wave('chains', `${id} running`, `${name}.running`, 'integer', 0);
+    state('chains', id, name, { enabled });
+  }
+  const fact = (id: string, name: string, per: 'level' | 'visitor', field: string, first: boolean | number | string): void => {
+    const type = typeof first === 'boolean' ? 'wire' : 'integer';
+    if (per === 'level') wave('facts', `${id} ${field}`, name, type, valueOf(first));
+    else
+      for (const visitor of level.visitors)
+        wave('facts', `${id} ${visitor.id} ${field}`, `${name}.${visitor.name}`, type, valueOf(first));
+  };
+  const keptForEach = new Set<string>();
+  for (const { id, per } of [...level.flags, ...level.counters, ...level.texts]) if (per === 'visitor') keptForEach.add(id);
+  for (const { id, name, per, on } of level.flags) fact(id, name, per, 'on', on);
+  for (const { id, name, per, value } of level.counters) fact(id, name, per, 'value', value);
+  for (const { id, name, per, value } of level.texts) fact(id, name, per, 'text', value);
 
   for (const { kind, who, what, chain, step, tick, details } of ledger) {
     switch (kind) {
@@ -133,15 +178,24 @@ function wavesOf(level: Level, { ticks, tracks, ledger }: Played): Wave[] {
         // A step that has waited too long gives up alone: the chain goes on.
         if (step === null) add(`${chain} running`, tick, -1);
         break;
+      case 'collected':
+        set(`${what} collected`, tick, 1);
+        set(`${what} enabled`, tick, 0);
+        break;
       case 'changed': {
         const { field, to } = details as { field: string; to: unknown };
-        if (typeof to === 'boolean' || typeof to === 'number') set(`${what} ${field}`, tick, Number(to));
+        if (field === 'reset') backToStart(what!, tick);
+        else if (field === 'started over')
+          for (const { id, room } of [...level.zones, ...level.fixtures]) {
+            if (room === what) backToStart(id, tick);
+          }
+        else set(keptForEach.has(what!) ? `${what} ${who} ${field}` : `${what} ${field}`, tick, valueOf(to));
         break;
       }
       default:
     }
   }
-  return [...waves.values()];
+  return { waves: [...waves.values()], texts: [...texts.keys()] };
 }
 
 function scoped(waves: readonly Wave[], line: (wave: Wave, at: number) => string): string[] {
@@ -187,6 +241,10 @@ function unique({ scope, name }: Wave, named: Set<string>): string {
 
 function plain(text: string): string {
   return text.replace(/[^\x20-\x7e]/g, '_').replaceAll('$', '_');
+}
+
+function millimetres(metres: number): number {
+  return Math.round(metres * 1000) + 0;
 }
 
 function rounded(value: number): number {

@@ -11,6 +11,7 @@ import { entrySentence } from '../reading/entries';
 import { rehearse } from '../rehearsal/rehearse';
 import { ruleSentence } from '../sentences/level';
 import type { HouseRules } from '../vocabulary/rules';
+import { effectOf } from './effects';
 import { outcomesOf } from './outcomes';
 import type { Outcome, Outcomes } from './outcomes';
 
@@ -38,6 +39,8 @@ export interface OrderSafety {
   sets: number;
   ledgers: number;
   dependences: Dependence[];
+  /** How many pairs and entries come otherwise without changing any state, any expectation, or what anybody meets: bookkeeping. */
+  collapsed: number;
   /** The expectations of the walk that are met under some sets only: how many sets do not meet each. */
   unsafe: { id: string; label: string; sets: number; rules: Rule[] }[];
 }
@@ -49,15 +52,24 @@ const TOLD = 60;
 export function orderSafety(level: Level, walk: Walk, found: Outcomes = outcomesOf(level, walk)): OrderSafety {
   const [own, ...others] = found.outcomes;
   const dependences = new Map<string, Dependence>();
+  const effect = effectOf(own!);
+  /** What differs where nothing comes of it is told of nowhere. */
+  const collapsed = new Set<string>();
   const nearest = others
     .map((outcome) => ({ outcome, ...nearestSet(level.rules, outcome) }))
     .sort((a, b) => a.rules.length - b.rules.length);
   for (const { outcome, set, rules } of nearest) {
     // What one rule decides is not told again of two.
     const comparison = compareLedgers(own!.ledger, outcome.ledger);
+    const comesToTheSame = effectOf(outcome) === effect;
     for (const one of [...swapped(comparison, own!.ledger, outcome.ledger), ...otherwise(comparison)]) {
       const key = `${one.kind} ${one.key}`;
-      if (dependences.has(key) || dependences.size >= TOLD) continue;
+      if (dependences.has(key) || collapsed.has(key)) continue;
+      if (comesToTheSame || (one.kind === 'order' && one.entries.some(({ kind }) => kind === 'chain-finished'))) {
+        collapsed.add(key);
+        continue;
+      }
+      if (dependences.size >= TOLD) continue;
       const from = Object.fromEntries(rules.map((rule) => [rule, level.rules[rule]])) as Partial<HouseRules>;
       const to = Object.fromEntries(rules.map((rule) => [rule, set[rule]])) as Partial<HouseRules>;
       const entries = one.entries.map(({ number }) => number);
@@ -83,6 +95,7 @@ export function orderSafety(level: Level, walk: Walk, found: Outcomes = outcomes
     sets: found.sets,
     ledgers: found.outcomes.length,
     dependences: [...dependences.values()].sort((a, b) => rank(a) - rank(b)),
+    collapsed: collapsed.size,
     unsafe: unsafeExpectations(level, found.outcomes),
   };
 }
@@ -241,7 +254,7 @@ function mending(
   // A chain that starts a tick later comes later in every house.
   const chain = lookup(level).get(chainOf(entries[1]!, own))?.thing as Level['chains'][number] | undefined;
   if (chain === undefined || chain.delay > 0) return { mend, edit: null };
-  const edit = change('chains', chain, { delay: Math.ceil(1e6 / level.rate) / 1e6 });
+  const edit = change('chains', chain, { delay: Math.floor(1e6 / level.rate) / 1e6 });
   return isMended(apply(level, edit), walk, entries, set)
     ? { mend: `Let “${chain.name.trim()}” start a tick later: then it comes second in every house.`, edit }
     : { mend, edit: null };
