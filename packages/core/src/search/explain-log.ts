@@ -137,19 +137,28 @@ function outcomesAlong(level: Level, { positions, seconds }: PlayLog): Outcomes 
   return outcomesOf(begun, walk, { before: (plan, world) => leadAlong(plan, world, positions) });
 }
 
-/** Has everybody walk on to where the log says they were next. */
-function leadAlong(plan: Plan, world: World, positions: PlayLog['positions']): void {
+/** Has everybody walk on to where the log says they were next; gives the tick before which nobody has to be told anything else. */
+function leadAlong(plan: Plan, world: World, positions: PlayLog['positions']): number {
   const { rate } = plan.level;
+  let until = Infinity;
   for (const [visitor, track] of positions) {
-    if (!isItsOwn(world.visitors[plan.visitorOf.get(visitor)!]!)) continue;
+    const one = world.visitors[plan.visitorOf.get(visitor)!]!;
     const next = nextOf(track, (world.tick + 1) / rate - 1e-9);
+    const due = next === null ? Infinity : Math.round(next.at * rate);
+    if (!isItsOwn(one)) {
+      until = Math.min(until, due);
+      continue;
+    }
     const { at, room } = whereIs(plan, world, visitor);
     // Whom the game has in another room nobody can lead there.
     const isElsewhere = next !== null && next.room !== null && next.room !== room;
-    const ticks = next === null ? 1 : Math.max(1, Math.round(next.at * rate) - Math.max(0, world.tick));
+    const ticks = next === null ? 1 : Math.max(1, due - Math.max(0, world.tick));
     const by = next === null || isElsewhere ? { x: 0, y: 0 } : { x: (next.x - at.x) / ticks, y: (next.y - at.y) / ticks };
-    stride(plan, world, visitor, by);
+    const stands = Math.abs(by.x) + Math.abs(by.y) < 1e-9;
+    until = Math.min(until, stands ? due : world.tick + 1);
+    if (!stands || one.route === null || one.route.instructions.length > 0) stride(plan, world, visitor, by);
   }
+  return until;
 }
 
 /** The first position that is not before a time. */

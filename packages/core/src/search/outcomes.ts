@@ -5,6 +5,7 @@ import type { Ended, Orders, Plan, World } from '../kernel';
 import type { DetailsOf, Writing } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
 import { keeping } from '../rehearsal/keeping';
+import { MOST_ENTRIES } from '../rehearsal/rehearse';
 import { answerExpectations } from '../reading/expectations';
 import type { Answered } from '../reading/expectations';
 import { houseRules } from '../vocabulary/rules';
@@ -44,8 +45,11 @@ export interface OutcomesOptions {
   seed?: number;
   /** The sets that are tried; every set unless given. The first is that which comes first. */
   sets?: readonly HouseRules[];
-  /** Does something to a world before each of its ticks; it has to be the same for the same tick. */
-  before?: (plan: Plan, world: World) => void;
+  /**
+   * Does something to a world before its next tick, the same for the same tick; gives the tick before which it has nothing more to do
+   * unless something happens.
+   */
+  before?: (plan: Plan, world: World) => number;
 }
 
 /** Every set of house rules there is, a given one first. */
@@ -105,7 +109,8 @@ type Part = Branch & { over: DetailsOf['end'] | null };
 /** Runs one tick for all sets of a branch: once for those that answer alike whatever is asked in it. */
 function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
   const parts: (Part & { said: string; key: string | null })[] = [];
-  before?.(plan, world);
+  // What is to be done before a tick is done before it; what it has nothing to do with is passed over.
+  const most = Math.max(world.tick + 1, Math.min(last, before?.(plan, world) ?? last));
   // The first goes on with the world itself, and what the kernel keeps beside it; the others with copies of how it was.
   const was = sets.length === 1 ? null : copy(world);
   let left = sets;
@@ -120,8 +125,6 @@ function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before
       },
     };
     const writings: Writing[] = [];
-    // With something to be done before each tick none is passed over.
-    const most = before === undefined ? last : own.tick + 1;
     const ended: Ended | null = tick(
       plan,
       own,
@@ -131,7 +134,15 @@ function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before
     );
     // Whoever does something before each tick goes on when nothing else does.
     const isOver = ended !== null && (before === undefined || ended.reason === 'runaway');
-    const over = isOver ? ended : own.tick >= last ? ({ reason: 'time is up' } as const) : null;
+    if (ended !== null && !isOver) own.tick = Math.max(own.tick, most);
+    const isLong = own.entries >= MOST_ENTRIES;
+    const over = isOver
+      ? ended
+      : isLong
+        ? ({ reason: 'too many entries' } as const)
+        : own.tick >= last
+          ? ({ reason: 'time is up' } as const)
+          : null;
     const isAlike = (set: HouseRules): boolean => [...asked].every(([rule, answer]) => set[rule] === answer);
     const alike = left.filter(isAlike);
     left = alike.length === left.length ? [] : left.filter((set) => !isAlike(set));

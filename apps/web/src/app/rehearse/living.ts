@@ -23,6 +23,8 @@ const ways: Record<Direction, { x: number; y: number }> = {
 
 /** A page that is not drawn for longer than this, in milliseconds, has stood still: time does not go on without its being seen. */
 const STALL = 250;
+/** A walk by hand stands still when it has so many entries: a ledger that grows on is longer than anybody reads. */
+const MOST = 200_000;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
 
@@ -347,6 +349,13 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       patchState(this, { ranAway: true });
       this.pause();
     }
+    const before = live.ledger.length - entries.length;
+    if (live.ledger.length >= MOST && before < MOST && this.running()) {
+      this.pause();
+      this.editor.say(`Walking is paused: ${live.ledger.length.toLocaleString('en')} entries so far. Look for what never rests, or go on.`);
+    }
+    // What could not be followed is not made up for: time goes on from here.
+    if (this.running()) this.due = Math.min(this.due, tick + live.rate / 4);
   }
 
   private stop(): void {

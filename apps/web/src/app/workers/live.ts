@@ -15,6 +15,9 @@ export interface Heard {
   rooms: Parameters<Told['room']>[];
 }
 
+/** An answer ends with the tick in which it has so many entries: the page writes them down between two frames. */
+const AT_ONCE = 1000;
+
 /** Where a rehearsal runs that is walked as it runs: on a thread of its own, so that no rehearsal of a walk is in its way. */
 export class LiveRoom extends LevelCopy {
   private live: Live | null = null;
@@ -36,11 +39,11 @@ export class LiveRoom extends LevelCopy {
     return this.sinceThen();
   }
 
-  /** Steers, and runs until a tick. */
+  /** Steers, and runs until a tick; less far, where so much happens that the page could not follow. */
   advance(to: number, steering: readonly Steering[]): Heard {
     const live = this.running;
     for (const one of steering) live.steer(one);
-    live.advance(Math.max(0, to - live.tick));
+    while (live.tick < to && !live.ranAway && this.heard.entries.length < AT_ONCE) live.advance(1);
     return this.sinceThen();
   }
 
