@@ -105,7 +105,7 @@ describe('When somebody else has saved in between, and this window did not hear 
 
   const meet = async (ours: () => Promise<void>): Promise<void> => {
     await studio.saved();
-    const { revision, level } = await studio.stored();
+    const { revision, etag, level } = await studio.stored();
     const id = studio.page.url().split('/')[4]!;
     const theirs = {
       ...level,
@@ -113,7 +113,7 @@ describe('When somebody else has saved in between, and this window did not hear 
     };
     const reply = await fetch(`${studio.server.address}/api/levels/${id}`, {
       method: 'PUT',
-      headers: { 'content-type': 'application/json', 'if-match': `"${revision}"` },
+      headers: { 'content-type': 'application/json', 'if-match': etag },
       body: JSON.stringify(theirs),
     });
     expect(reply.status).toBe(200);

@@ -134,12 +134,12 @@ export class Studio {
   }
 
   /** The document as the server has it. */
-  async stored(): Promise<{ revision: number; level: Stored }> {
+  async stored(): Promise<{ revision: number; etag: string; level: Stored }> {
     const { levels } = (await (await fetch(`${this.server.address}/api/levels`)).json()) as {
       levels: { id: string; name: string }[];
     };
     const reply = await fetch(`${this.server.address}/api/levels/${levels[0]!.id}`);
-    return (await reply.json()) as { revision: number; level: Stored };
+    return (await reply.json()) as { revision: number; etag: string; level: Stored };
   }
 
   /** Drags from the middle of one thing on the plan by some pixels. */

@@ -40,7 +40,14 @@ it('saves over the revision that was changed', async () => {
 });
 
 it('reads lists page by page, to the end', async () => {
-  const line = (n: number) => ({ id, name: `L ${n}`, revision: n, savedAt: '2026-11-23T00:00:00.000Z', deletedAt: null });
+  const line = (n: number) => ({
+    id,
+    name: `L ${n}`,
+    revision: n,
+    etag: `"${n}-d${n}"`,
+    savedAt: '2026-11-23T00:00:00.000Z',
+    deletedAt: null,
+  });
   ask
     .mockResolvedValueOnce(reply(200, { levels: [line(1), line(2)], next: 'a~b' }))
     .mockResolvedValueOnce(reply(200, { levels: [line(3)], next: null }));

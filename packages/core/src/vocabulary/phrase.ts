@@ -126,7 +126,9 @@ export function slotText(slot: Slot, nameOf: (id: string) => string): string {
   switch (input.kind) {
     case 'number':
       if (value === null) return input.none ?? 'none';
-      return input.unit === '' ? String(value) : `${String(shownNumber(slot))}${input.unit === '°' ? '' : '\u00a0'}${input.unit}`;
+      return input.unit === ''
+        ? String(shownNumber(slot))
+        : `${String(shownNumber(slot))}${input.unit === '°' ? '' : '\u00a0'}${input.unit}`;
     case 'choice':
       return input.options.find((option) => same(option.value, value))?.label ?? String(value);
     case 'reference':
@@ -160,7 +162,8 @@ export function article(word: string): string {
   return /^[aeiou]/i.test(word) ? 'an' : 'a';
 }
 
-/** A number as it is shown and typed. */
+/** A number as it is shown and typed, without the dust of binary fractions: to twelve digits. */
 export function shownNumber({ value, input }: Slot): number {
-  return input.kind === 'number' && input.sign === -1 ? 0 - Number(value) : Number(value);
+  const shown = Number(Number(value).toPrecision(12));
+  return input.kind === 'number' && input.sign === -1 ? 0 - shown : shown;
 }

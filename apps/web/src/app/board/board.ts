@@ -67,6 +67,10 @@ export interface Pin {
 const nothing: ReadonlyMap<string, Thing> = new Map();
 const nobody: ReadonlySet<string> = new Set();
 
+/** How high the pole of a flag is, and how high the flag itself, in pixels. */
+const POLE = 30;
+const FLAG = 16;
+
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
 
@@ -101,6 +105,8 @@ export class Board {
   /** Without rulers and measures, for a small plan. */
   readonly bare = input(false);
   readonly label = input('Plan');
+  /** Says what a place that is pressed would come to; null where the coordinates are not shown on the board itself. */
+  readonly where = input<((at: Point) => Point) | null>(null);
 
   readonly pressed = output<BoardPointer>();
   readonly dragged = output<BoardPointer>();
@@ -145,6 +151,13 @@ export class Board {
     const at = this.pointer();
     return at === null || this.panning() || this.preview().size > 0 ? null : this.sight.hit(at);
   });
+  /** The place under the pointer, as it would be picked. */
+  protected readonly whereText = computed(() => {
+    const [pointer, snapped] = [this.pointer(), this.where()];
+    if (pointer === null || snapped === null) return '';
+    const { x, y } = snapped(pointer);
+    return `${x.toFixed(2)} east, ${y.toFixed(2)} north`;
+  });
   private readonly roomBox = computed(() => roomBox(this.level(), this.room()));
   private readonly grid = computed(() => {
     const { seen, size } = this.viewport.view();
@@ -172,15 +185,18 @@ export class Board {
     }));
     return [...own, ...knobs];
   });
-  /** The pins where they stand on the screen; those on one point stand side by side. */
+  /** The pins where they stand on the screen; one that would cover another has a longer pole. */
   protected readonly stuck = computed(() => {
-    const beside = new Map<string, number>();
+    const flags: { left: number; right: number; top: number }[] = [];
     return this.pins().map((pin) => {
       const { x, y } = this.viewport.toScreen(pin.at);
-      const spot = `${Math.round(x / 8)} ${Math.round(y / 8)}`;
-      const shift = beside.get(spot) ?? 0;
-      beside.set(spot, shift + 12 + 7 * pin.text.length);
-      return { ...pin, place: `translate(${x + shift}px,${y}px)` };
+      const right = x + 12 + 7 * pin.text.length;
+      let pole = POLE;
+      const covers = (): boolean =>
+        flags.some((one) => one.left < right && one.right > x && Math.abs(one.top - (y - pole)) < FLAG);
+      while (pole < POLE + 8 * FLAG && covers()) pole += FLAG;
+      flags.push({ left: x, right, top: y - pole });
+      return { ...pin, pole, place: `translate(${x}px,${y}px)` };
     });
   });
   /** The things that stand on the board for those who do not see it, and for whoever looks for them by name. */
@@ -308,8 +324,8 @@ export class Board {
   }
 
   private press({ at, event }: Hand, pans: boolean): void {
-    const handle = handleUnder(event);
-    const pin = pinUnder(event);
+    // What is being drawn or picked comes first, whatever stands on the plan.
+    const [handle, pin] = this.drawing() ? [null, null] : [handleUnder(event), pinUnder(event)];
     const thing = handle === null && pin === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
     const heap = thing === null ? [] : this.sight.heap(this.viewport.toPlan(at)).map(({ id }) => id);
     this.down = { at, thing, heap, handle, pin, pans };

@@ -13,7 +13,9 @@ export interface Figure {
   name: string;
   /** What it is, for those who hear the plan. */
   spoken: string;
-  /** Outline, in metres. */
+  /** What is pressed for it: an outline of straight sides, in metres. */
+  points: readonly Point[];
+  /** What is drawn of it, in metres: its outline, or the sign of what has no body. */
   path: string;
   /** A second outline: a door's other end, a plate's rim, a visitor's heading. */
   ghost: string;
@@ -117,18 +119,28 @@ export function corners(at: Point, size: { x: number; y: number }, heading: numb
   ].map(([u = 0, v = 0]) => ({ x: at.x + u * cos - v * sin, y: at.y + u * sin + v * cos }));
 }
 
-/** The outline of a shape on the ground. */
+/** The outline of a shape on the ground, its path. */
 function outlineOf(shape: Shape): string {
+  return outline(pointsOf(shape));
+}
+
+/** The outline of a shape on the ground. */
+function pointsOf(shape: Shape): Point[] {
   if (shape.form !== BOX) return ring(shape, shape.halfX, 32, 0);
   const { cos, sin } = shape;
   const at = (u: number, v: number): Point => ({ x: shape.x + u * cos - v * sin, y: shape.y + u * sin + v * cos });
   const { halfX: x, halfY: y } = shape;
-  return outline([at(-x, -y), at(x, -y), at(x, y), at(-x, y)]);
+  return [at(-x, -y), at(x, -y), at(x, y), at(-x, y)];
 }
 
 /** Width, depth and height of a shape before it is turned. */
 export function sizeOf({ halfX, halfY, height }: Shape): Extent {
   return { x: 2 * halfX, y: 2 * halfY, z: height };
+}
+
+/** An outline that is drawn as it is pressed. */
+function outlined(points: readonly Point[]): Pick<Figure, 'points' | 'path'> {
+  return { points, path: outline(points) };
 }
 
 function outline(points: readonly Point[]): string {
@@ -200,7 +212,7 @@ function figureOf(collection: (typeof drawn)[number], thing: Thing, moment: Mome
       const solid = thing as Level['solids'][number];
       return {
         ...base(solid, 'solid', 'hatched', 'solid', solid.size),
-        path: outline(corners(solid.at, solid.size, solid.heading)),
+        ...outlined(corners(solid.at, solid.size, solid.heading)),
         faint: !solid.visible,
       };
     }
@@ -216,7 +228,7 @@ function zoneFigure(zone: Level['zones'][number], picture: Picture): Figure {
   return {
     ...base(zone, 'zone', 'zone', 'zone', sizeOf(shape)),
     at: shape,
-    path: outlineOf(shape),
+    ...outlined(pointsOf(shape)),
     faint: !zone.enabled,
     note: zone.enabled ? '' : 'disabled',
   };
@@ -235,7 +247,7 @@ function visitorFigure(visitor: Level['visitors'][number], moment: Moment | null
     firm: !prop,
     elsewhere: false,
     at,
-    path: prop ? outline(box) : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading),
+    ...outlined(prop ? box : ring(at, Math.max(size.x, size.y) / 2, visitor.kind === 'creature' ? 3 : 24, visitor.heading)),
     ghost: prop ? cross(box) : `M${round(at.x)} ${round(at.y)}L${round(at.x + cos * nose)} ${round(at.y + sin * nose)}`,
     reach: nose + 0.2,
   };
@@ -251,13 +263,14 @@ function fixtureFigure(fixture: Level['fixtures'][number], moment: Moment | null
   const shape = picture.shape(fixture.id);
   if (shape === null) {
     const text = 'text' in fixture ? `“${moment?.texts.get(fixture.id) ?? fixture.text}”` : word;
-    const wide = lies === true ? 1.1 : 0.6;
+    const wide = lies === true ? 1.1 : STANDING;
     const own = base(fixture, fixture.kind, ink, word, { x: wide, y: wide, z: 1 });
     const path = lies === true ? spotMark(fixture.at, fixture.heading) : standing(mark, fixture.at);
-    return { ...own, path, reach: 1, note: noted(planOf?.(fixture, { pressed: false }).note ?? text), ...look };
+    const points = corners(fixture.at, { x: wide, y: wide }, lies === true ? fixture.heading : 0);
+    return { ...own, points, path, reach: 1, note: noted(planOf?.(fixture, { pressed: false }).note ?? text), ...look };
   }
   const size = sizeOf(shape);
-  const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, path: outlineOf(shape), ...look };
+  const figure = { ...base(fixture, fixture.kind, ink, word, size), at: shape, ...outlined(pointsOf(shape)), ...look };
   if (isMachine(fixture)) {
     const travel = travelOf(fixture, shape, moment?.doors.get(fixture.id), picture, figure.faint);
     return { ...figure, firm: true, ...travel, note: noted(travel.note) };
@@ -318,6 +331,7 @@ function base(
     firm: false,
     name: thing.name,
     spoken: `${word} ${thing.name}`,
+    points: [],
     path: '',
     ghost: '',
     elsewhere: true,
@@ -343,13 +357,12 @@ function radius(size: { x: number; y: number }): number {
 }
 
 /** A regular outline with `sides` corners, the first towards the heading. */
-function ring(at: Point, radiusMetres: number, sides: number, heading: number): string {
-  const points = Array.from({ length: sides }, (_, i) => {
+function ring(at: Point, radiusMetres: number, sides: number, heading: number): Point[] {
+  return Array.from({ length: sides }, (_, i) => {
     const angle = (heading * Math.PI) / 180 + (i * 2 * Math.PI) / sides;
     const r = sides === 3 ? radiusMetres * 1.35 : radiusMetres;
     return { x: at.x + r * Math.cos(angle), y: at.y + r * Math.sin(angle) };
   });
-  return outline(points);
 }
 
 function cross([a, b, c, d]: Point[]): string {

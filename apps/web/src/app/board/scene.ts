@@ -88,42 +88,24 @@ export function heapAt(figures: readonly Figure[], point: Point): Figure[] {
 }
 
 /** How far a point is from the nearest side of a figure's outline, in metres. */
-function awayFrom(figure: Figure, { x, y }: Point): number {
+function awayFrom({ points }: Figure, { x, y }: Point): number {
   let least = Infinity;
-  for (const ring of ringsOf(figure)) {
-    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-      const [ax, ay] = [ring[j]!, ring[j + 1]!];
-      const [dx, dy] = [ring[i]! - ax, ring[i + 1]! - ay];
-      const along = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
-      least = Math.min(least, Math.hypot(ax + along * dx - x, ay + along * dy - y));
-    }
-  }
+  points.forEach((to, at) => {
+    const from = points.at(at - 1)!;
+    const [dx, dy] = [to.x - from.x, to.y - from.y];
+    const along = Math.max(0, Math.min(1, ((x - from.x) * dx + (y - from.y) * dy) / (dx * dx + dy * dy || 1)));
+    least = Math.min(least, Math.hypot(from.x + along * dx - x, from.y + along * dy - y));
+  });
   return least;
 }
 
 /** Whether a point lies within the outline of a figure (the even-odd rule over its straight sides). */
-function holds(figure: Figure, { x, y }: Point): boolean {
-  if (Math.hypot(figure.at.x - x, figure.at.y - y) > figure.reach) return false;
+function holds({ at, reach, points }: Figure, { x, y }: Point): boolean {
+  if (Math.hypot(at.x - x, at.y - y) > reach) return false;
   let inside = false;
-  for (const ring of ringsOf(figure)) {
-    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-      const [ax, ay, bx, by] = [ring[i]!, ring[i + 1]!, ring[j]!, ring[j + 1]!];
-      if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
-    }
-  }
+  points.forEach((to, place) => {
+    const from = points.at(place - 1)!;
+    if (from.y > y !== to.y > y && x < ((to.x - from.x) * (y - from.y)) / (to.y - from.y) + from.x) inside = !inside;
+  });
   return inside;
-}
-
-const rings = new WeakMap<Figure, number[][]>();
-
-function ringsOf(figure: Figure): number[][] {
-  let found = rings.get(figure);
-  if (found === undefined) {
-    found = figure.path
-      .split('Z')
-      .filter((part) => part !== '')
-      .map((part) => (part.match(/-?[\d.]+(?:e-?\d+)?/g) ?? []).map(Number));
-    rings.set(figure, found);
-  }
-  return found;
 }

@@ -135,7 +135,13 @@ export class BoardMoves {
       this.editor.select();
       return;
     }
-    const chosen = this.editor.selection();
+    let chosen = this.editor.selection();
+    const together = groupOf(this.editor.level(), thing);
+    // One of several that was only clicked is taken alone, or with its group.
+    if (chosen.length > 1 && !same(together, chosen)) {
+      this.editor.select(...together);
+      chosen = together;
+    }
     const isOne = chosen.length === 1;
     const now = isOne ? chosen[0]! : thing;
     // Clicked again where it was: of a group the one alone, else what lies under it, and from the lowest the topmost again.

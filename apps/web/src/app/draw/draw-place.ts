@@ -194,6 +194,11 @@ export class DrawPlace {
     );
     const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
     this.commands.offer({
+      // On a button or a field the key is meant for that.
+      'place-armed': {
+        when: (event) => this.pen.armed() !== null && !isOnButton(event),
+        run: () => this.pen.place(this.pen.armed()!, this.middle(), this.pen.variant()),
+      },
       'set-pieces': () => this.listPieces(),
       section: () => this.fold.toggle(),
       measure: () => this.measure(),
@@ -428,3 +433,8 @@ const ways: Record<string, Point> = {
   ArrowUp: { x: 0, y: 1 },
   ArrowDown: { x: 0, y: -1 },
 };
+
+/** Whether a key is pressed on something that does what it says when Enter is pressed. */
+function isOnButton(event: Event | null): boolean {
+  return event?.target instanceof Element && event.target.closest('button, a, [role=button]') !== null;
+}

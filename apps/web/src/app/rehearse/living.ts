@@ -352,7 +352,9 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     const before = live.ledger.length - entries.length;
     if (live.ledger.length >= MOST && before < MOST && this.running()) {
       this.pause();
-      this.editor.say(`Walking is paused: ${live.ledger.length.toLocaleString('en')} entries so far. Look for what never rests, or go on.`);
+      this.editor.say(
+        `Walking is paused: ${live.ledger.length.toLocaleString('en')} entries so far. Look for what never rests, or go on.`,
+      );
     }
     // What could not be followed is not made up for: time goes on from here.
     if (this.running()) this.due = Math.min(this.due, tick + live.rate / 4);

@@ -3,10 +3,12 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTabsModule } from 'ng-zorro-antd/tabs';
 import { Board } from '../board/board';
+import { Under } from '../board/under';
 import type { BoardPointer, Pin } from '../board/board';
 import { Section } from '../board/section';
 import type { SectionPress } from '../board/section';
 import { facings } from '../board/section-view';
+import type { Point } from '../board/viewport';
 import type { Facing } from '../board/section-view';
 import { Picking } from '../sentence/picking';
 import { Editor } from '../studio/editor';
@@ -98,6 +100,7 @@ export class RehearsePlace {
   protected readonly laned = signal(false);
   protected readonly picking = inject(Picking);
   private readonly snap = inject(Snap);
+  private readonly under = new Under();
   private dragging: { pin: string; gesture: string } | null = null;
   private taken = false;
   protected readonly walks = computed(() => this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })));
@@ -198,6 +201,8 @@ export class RehearsePlace {
     this.sheet.set('walk');
   }
 
+  protected readonly snapped = (at: Point): Point => this.snap.to(at);
+
   protected onPressed(pointer: BoardPointer): void {
     this.taken = true;
     if (this.picking.give({ thing: pointer.thing, at: this.snap.to(pointer.at, pointer.alt), room: this.rooms.current() }))
@@ -206,23 +211,23 @@ export class RehearsePlace {
       this.dragging = { pin: pointer.pin, gesture: `pin ${pointer.pin} ${Date.now()}` };
       return;
     }
-    if (this.walkSheet()?.takePoint(pointer.at) === true) return;
+    if (this.walkSheet()?.takePoint(this.snap.to(pointer.at, pointer.alt)) === true) return;
     this.taken = false;
-    if (pointer.thing !== null) this.about.set(pointer.thing);
+    if (pointer.thing !== null) this.about.set(this.under.next(pointer));
   }
 
   /** What is pressed from the side lies as deep in the room as the way has come. */
   protected onSection({ thing, at }: SectionPress): void {
     const came = this.walkSheet()?.comesTo() ?? at;
     const isAlongEast = this.facing() === 'north' || this.facing() === 'south';
-    const to = isAlongEast ? { ...at, y: came.y } : { ...at, x: came.x };
+    const to = this.snap.to(isAlongEast ? { ...at, y: came.y } : { ...at, x: came.x });
     if (this.picking.give({ thing, at: to, room: this.rooms.current() })) return;
     if (this.walkSheet()?.takePoint(to) !== true && thing !== null) this.about.set(thing);
   }
 
   protected onDragged(pointer: BoardPointer): void {
     if (this.dragging !== null && pointer.moved >= 4)
-      this.walkSheet()?.movePin(this.dragging.pin, pointer.at, this.dragging.gesture);
+      this.walkSheet()?.movePin(this.dragging.pin, this.snap.to(pointer.at, pointer.alt), this.dragging.gesture);
   }
 
   protected onReleased(pointer: BoardPointer): void {

@@ -1,5 +1,5 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
   change,
@@ -205,7 +205,7 @@ export class WalkSheet {
     this.picking.ask({
       wanted: `where ${visitor.name.trim()} starts`,
       take: ({ at, room }) => {
-        const to = { ...visitor.at, x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) };
+        const to = { ...visitor.at, x: tidy(at.x), y: tidy(at.y) };
         this.editor.edit(change('visitors', visitor, { at: to, room }));
         return true;
       },
@@ -216,13 +216,13 @@ export class WalkSheet {
   takePoint(at: Point): boolean {
     const route = this.asking();
     if (route === null) return false;
-    this.goTo(route, { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) });
+    this.goTo(route, { x: tidy(at.x), y: tidy(at.y) });
     return true;
   }
 
   /** Lets a way point, or where a visitor starts, be at another place: one edit for each gesture. */
   movePin(pin: string, at: Point, gesture: string): void {
-    const to = { x: tidy(Math.round(at.x * 10) / 10), y: tidy(Math.round(at.y * 10) / 10) };
+    const to = { x: tidy(at.x), y: tidy(at.y) };
     if (pin.startsWith('start ')) {
       const visitor = this.visitorOf(pin.slice(6));
       if (visitor !== undefined) this.editor.set(visitor.id, '/at', { ...visitor.at, ...to }, gesture);
@@ -242,12 +242,43 @@ export class WalkSheet {
     this.editor.set(this.walk().id, `/routes/${r}/instructions/${i}/to`, place, gesture);
   }
 
+  constructor() {
+    const typed = (event: KeyboardEvent): void => this.typed(event);
+    // Before any command hears of the key.
+    document.addEventListener('keydown', typed, true);
+    inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', typed, true));
+  }
+
+  /** Whoever types a number while a place is asked for types its numbers: no key goes elsewhere. */
+  private typed(event: KeyboardEvent): void {
+    const route = this.asking();
+    const isTyping = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+    if (route === null || isTyping || event.ctrlKey || event.metaKey || event.altKey || !/^[-.\d]$/.test(event.key)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    this.asking.set(null);
+    this.addPoint(route);
+    const begin = (tries: number): void => {
+      const field = document.activeElement;
+      if (field instanceof HTMLInputElement) {
+        field.value = event.key;
+        field.dispatchEvent(new Event('input', { bubbles: true }));
+      } else if (tries > 0) requestAnimationFrame(() => begin(tries - 1));
+    };
+    requestAnimationFrame(() => begin(10));
+  }
+
   /** By the pointer places are clicked on the plan; by the keyboard one is added and its numbers are typed. */
   protected ask(route: number, event: MouseEvent): void {
     if (event.detail !== 0) {
       this.asking.update((now) => (now === route ? null : route));
       return;
     }
+    this.addPoint(route);
+  }
+
+  /** Adds a point a metre on, whose numbers are typed next. */
+  private addPoint(route: number): void {
     const last = this.told()[route]?.at(-1) ?? { x: 0, y: 0 };
     const at = this.walk().routes[route]!.instructions.length;
     this.goTo(route, { x: tidy(last.x + 1), y: tidy(last.y) });

@@ -64,6 +64,7 @@ const draw = {
     keysOnly: true,
   },
   'next-thing': { name: 'Select the next thing on the board, with comma the one before', keys: ['.', ','], keysOnly: true },
+  'place-armed': { name: 'Place what is to be drawn in the middle of the view', keys: ['Enter'], keysOnly: true },
   'set-pieces': { name: 'Place a set piece', keys: ['S'] },
   measure: { name: 'Take the tape measure, or roll it up', keys: ['T'] },
   section: { name: 'Open or fold the section', keys: ['V'] },

@@ -38,6 +38,7 @@ import type {
   Found,
   Level,
   Place,
+  Walk,
   Route,
   Slot,
   Thing,
@@ -217,7 +218,28 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
     const after = Object.fromEntries(fields.map((field) => [field, (parsed.thing as unknown as Fields)[field]]));
     const own = change(found.collection, found.thing, after as Partial<Thing>);
     this.edit(before === undefined ? own : { kind: 'all', label: 'make', edits: [before, own] }, gesture);
+    if (found.collection === 'walks') this.sayIfOutside(found.thing as Walk, values);
     return null;
+  }
+
+  /** Says of a point of a walk that was given that it lies outside of its room. */
+  private sayIfOutside(before: Walk, values: readonly { path: string }[]): void {
+    const walk = this.level().walks.find(({ id }) => id === before.id);
+    for (const { path } of values) {
+      const [routes, r, , i, to] = keysOf(path);
+      if (walk === undefined || routes !== 'routes' || to !== 'to') continue;
+      const route = walk.routes[Number(r)];
+      const one = route?.instructions[Number(i)];
+      if (route === undefined || one?.do !== 'go-to' || one.to.of !== '') continue;
+      const home = one.to.room === '' ? this.level().visitors.find(({ id }) => id === route.visitor)?.room : one.to.room;
+      const room = this.level().rooms.find(({ id }) => id === home);
+      if (room === undefined) continue;
+      const { west, east, south, north } = room.extents;
+      if (one.to.x >= west && one.to.x <= east && one.to.y >= south && one.to.y <= north) continue;
+      this.say(
+        `Point ${Number(i) + 1} is outside of ${room.name.trim()}, which reaches from ${west} to ${east} m east and from ${south} to ${north} m north. Nobody gets there.`,
+      );
+    }
   }
 
   /** Gives all things in hand the same values in one step of undo: all of them, or none. */

@@ -1,4 +1,15 @@
-import { ApplicationRef, ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import {
+  ApplicationRef,
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
@@ -39,6 +50,7 @@ import { Mark } from './mark';
 import { NextStep } from './next-step';
 import { Snap } from './snap';
 import { Palette } from './palette';
+import { PassingNotice } from './passing-notice';
 import { Places, placeNames } from './places';
 import type { PlaceName } from './places';
 import { Rooms } from './rooms';
@@ -78,6 +90,7 @@ const saveWords = {
     RevisionList,
     RouterLink,
     WirePlace,
+    PassingNotice,
   ],
   providers: [
     Address,
@@ -152,6 +165,9 @@ export class StudioPage {
   protected readonly wrongName = signal<string | null>(null);
   private readonly app = inject(ApplicationRef);
 
+  private readonly main = viewChild<ElementRef<HTMLElement>>('main');
+  private isIn = false;
+
   constructor() {
     inject(Address);
     const title = inject(Title);
@@ -162,6 +178,13 @@ export class StudioPage {
     effect(() => {
       const name = this.store.level()?.name;
       title.setTitle(name === undefined ? 'Nettlewick' : `${name} — Nettlewick`);
+    });
+    // Whoever opens a level is in it: what is typed next is meant for it.
+    effect(() => {
+      if (this.store.level() === null || this.main() === undefined || this.isIn) return;
+      this.isIn = true;
+      const { activeElement } = document;
+      if (activeElement === null || activeElement === document.body) this.main()!.nativeElement.focus({ preventScroll: true });
     });
     const isOpen = (): boolean => this.store.level() !== null;
     const go = (place: PlaceName): Doing => ({

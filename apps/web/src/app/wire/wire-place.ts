@@ -18,6 +18,7 @@ import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
+import { Under } from '../board/under';
 import type { BoardPointer, Pin } from '../board/board';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
@@ -157,6 +158,7 @@ export class WirePlace {
   private readonly asked = inject(Asked);
   protected readonly picking = inject(Picking);
   private readonly snap = inject(Snap);
+  private readonly under = new Under();
   private pressedNothing = false;
   /** What stands below the last band that was made. */
   private readonly rest = viewChild<ElementRef<HTMLElement>>('rest');
@@ -239,10 +241,12 @@ export class WirePlace {
     this.open(id);
   }
 
+  protected readonly snapped = (at: Point): Point => this.snap.to(at);
+
   protected onPressed(pointer: BoardPointer): void {
     if (this.picking.give({ thing: pointer.thing, at: this.snap.to(pointer.at, pointer.alt), room: this.rooms.current() }))
       return;
-    if (pointer.thing !== null) this.editor.select(pointer.thing);
+    if (pointer.thing !== null) this.editor.select(this.under.next(pointer));
     else this.pressedNothing = true;
   }
 

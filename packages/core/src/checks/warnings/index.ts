@@ -22,13 +22,14 @@ import {
   widerThanItServes,
 } from './moving';
 import { activeFromTheStart, neverReleased, thereFromTheStart } from './starting';
-import { anybodySetsItOff, idleChains, silentVisitors, strangeTags, unheardSignals } from './telling';
+import { anybodySetsItOff, idleChains, silentVisitors, similarTags, strangeTags, unheardSignals } from './telling';
 import { Look } from './warning';
 import type { Finder, Warning } from './warning';
 
 const finders: readonly Finder[] = [
   unheardSignals,
   strangeTags,
+  similarTags,
   silentVisitors,
   idleChains,
   thereFromTheStart,

@@ -107,6 +107,37 @@ export const strangeTags: Finder = (look) => {
   });
 };
 
+/** Tags that differ only by capitals, spaces or hyphens: whoever asks for the one does not find what has the other. */
+export const similarTags: Finder = (look) => {
+  const { visitors, zones, fixtures } = look.level;
+  const first = new Map<string, { tag: string; thing: string }>();
+  const told = new Set<string>();
+  const found: Warning[] = [];
+  const read = (tag: string, thing: string, path: string, own: string): void => {
+    const bare = tag.toLowerCase().replace(/[\s_-]/g, '');
+    const before = first.get(bare);
+    if (before === undefined) first.set(bare, { tag, thing });
+    else if (before.tag !== tag && !told.has(tag)) {
+      told.add(tag);
+      found.push({
+        kind: 'similar-tags',
+        weight: 'warning',
+        thing,
+        also: [before.thing],
+        path,
+        reason: `${look.name(thing)} has the tag “${tag}”, and ${look.name(before.thing)} has “${before.tag}”: they are two tags.`,
+        mend: `Use “${before.tag}” for both, if one is meant.`,
+        edit: look.set(thing, own, before.tag),
+      });
+    }
+  };
+  for (const [collection, list] of Object.entries({ visitors, zones, fixtures }))
+    list.forEach(({ id, tags }, at) =>
+      tags.forEach((tag, place) => read(tag, id, `/${collection}/${at}/tags/${place}`, `/tags/${place}`)),
+    );
+  return found;
+};
+
 /** A chain that nothing sets off, or that does nothing. */
 export const idleChains: Finder = (look) =>
   look.level.chains.flatMap((chain, at): Warning[] => {
