@@ -1,4 +1,4 @@
-import { entrySentence, nameOf, oneLine } from '@nettlewick/core';
+import { entrySentence, nameOf, noiseIn, oneLine } from '@nettlewick/core';
 import type { Entry, Level } from '@nettlewick/core';
 import Table from 'cli-table3';
 
@@ -29,9 +29,11 @@ export function ledgerTable(level: Level, entries: readonly Entry[]): string {
     colAligns: ['right', 'right', 'right', 'left', 'left', 'right'],
   });
   const depths: number[] = [];
+  const noise = noiseIn(entries);
   for (const entry of entries) {
     const depth = entry.cause === null ? 0 : depths[entry.cause - 1]! + 1;
     depths.push(depth);
+    if (noise.has(entry.number)) continue;
     const words = '  '.repeat(Math.min(depth, 12)) + oneLine(entrySentence(entry, (id) => nameOf(level, id)));
     table.push([entry.number, entry.tick, entry.seconds.toFixed(3), words, entry.kind, entry.cause ?? '']);
   }

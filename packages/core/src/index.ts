@@ -98,6 +98,7 @@ export * from './reading/filtering';
 export * from './reading/lanes';
 export * from './reading/coverage';
 export * from './reading/matrix';
+export { noiseIn } from './reading/noise';
 export { stepsTook } from './reading/took';
 export { sweptBy } from './reading/swept';
 export { leapsOf, wayPointsOf } from './reading/way-points';

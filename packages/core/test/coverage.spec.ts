@@ -1,6 +1,6 @@
-import { coverageOf, rehearse } from '../src/index';
+import { coverageOf, noiseIn, rehearse } from '../src/index';
 import type { Covered, Level } from '../src/index';
-import { cause, chain, door, flag, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
+import { cause, chain, door, fixture, flag, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
 const covered = (level: Level): Covered[] =>
   coverageOf(level, new Map(level.walks.map((one) => [one.id, rehearse(level, one).ledger])));
@@ -139,4 +139,17 @@ it('a fixture to which nothing happens is a gap, a door that a step opened is no
     ['gate', true],
     ['hatch', false],
   ]);
+});
+
+it('leaving what was collected is in the ledger, and not in a table of it', () => {
+  const level = levelOf({
+    ...mill,
+    fixtures: [fixture('collectible', 'Token', 0, 0)],
+    chains: [chain('Falls', [cause('leave', 'token')])],
+    walks: [walk({ miller: [goTo(5, 0)] })],
+  });
+  const { entries } = rehearse(level, level.walks[0]!);
+  const left = entries.filter(({ kind, details }) => kind === 'held' && 'event' in details && details.event === 'leave');
+  expect(left.map(({ details }) => details)).toEqual([{ event: 'leave', reason: 'disabled' }]);
+  expect([...noiseIn(entries)]).toEqual(left.map(({ number }) => number));
 });

@@ -12,7 +12,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { change, entrySentence, filtering, folding, matchOf, rulesInWords, secondsOf } from '@nettlewick/core';
+import { change, entrySentence, filtering, folding, matchOf, noiseIn, rulesInWords, secondsOf } from '@nettlewick/core';
 import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../studio/editor';
@@ -89,7 +89,10 @@ export class LedgerView {
     for (const entry of this.playback.entries()) depths.push(entry.cause === null ? 0 : depths[entry.cause - 1]! + 1);
     return depths;
   });
-  protected readonly heldCount = computed(() => this.playback.entries().filter((entry) => entry.kind === 'held').length);
+  private readonly noise = computed(() => noiseIn(this.playback.entries()));
+  protected readonly heldCount = computed(
+    () => this.playback.entries().filter(({ kind, number }) => kind === 'held' && !this.noise().has(number)).length,
+  );
   /** The sentences of entries, by their place, as far as they were wanted. */
   private readonly sentences = computed(() => new Array<string | undefined>(this.playback.entries().length));
   /** Whether what comes again and again is one line. */
@@ -116,6 +119,9 @@ export class LedgerView {
     ];
     let listed: Entry[] = [];
     yield* filtering(entries, { ...wanted, about }, (entry) => untracked(() => this.textOf(entry)), listed);
+    // Whoever asks for it by its reason finds it.
+    const noise = wanted.reason === '' ? this.noise() : null;
+    if (noise !== null && noise.size > 0) listed = listed.filter(({ number }) => !noise.has(number));
     if (!held) listed = listed.filter(({ kind }) => kind !== 'held');
     if (folds) yield* folding(listed, open, lines);
     else for (const entry of listed) if (lines.push(entry) % PIECE === 0) yield;
