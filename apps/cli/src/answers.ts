@@ -101,6 +101,10 @@ export function compareFiles(surroundings: Surroundings, one: string, other: str
   const name = (id: string): string => nameOf(after, id);
   for (const { says } of changesInWords(found, name))
     surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${oneLine(says)}\n`);
+  if (found.reordered > 0) {
+    const says = `${found.reordered} ${found.reordered === 1 ? 'entry comes' : 'entries come'} in another order`;
+    surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${says}\n`);
+  }
   if (options.json === true) return found.first === null ? WELL : FOUND;
   const parting = partingOf(found, first, second, name);
   if (parting === null) surroundings.out('nothing differs\n');

@@ -82,18 +82,22 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
     else result.shifted.push({ before: match, after: entry });
   }
   result.missing = old.filter(({ number }) => !matched.has(number));
-  const out = outOfOrder(old, matched);
-  result.reordered = [...out].filter((number) => isAtOnce(before.at(number)!, after.at(matched.get(number)!)!)).length;
+  const atOnce = old.filter(({ number }) => matched.has(number) && isAtOnce(before.at(number)!, after.at(matched.get(number)!)!));
+  const out = outOfOrder(
+    atOnce.map(({ number }) => number),
+    matched,
+  );
+  result.reordered = out.size;
+  result.same -= result.reordered;
   result.first = firstDifference(old, now, matched, (one, other) => isAtOnce(one, other) && !out.has(one.number));
   return result;
 }
 
 /**
- * The entries of the first ledger that stand in another order in the second: all matched ones but a longest run that both have in the
+ * Which of some matched entries of the first ledger stand in another order in the second: all but a longest run that both have in the
  * same order (longest increasing subsequence, C. Schensted, 1961).
  */
-function outOfOrder(old: readonly Entry[], matched: ReadonlyMap<number, number>): Set<number> {
-  const both = old.filter(({ number }) => matched.has(number)).map(({ number }) => number);
+function outOfOrder(both: readonly number[], matched: ReadonlyMap<number, number>): Set<number> {
   /** The ends of the runs of each length that end soonest; and before each entry the one before it in its run. */
   const ends: number[] = [];
   const previous = new Map<number, number | undefined>();

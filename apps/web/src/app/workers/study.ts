@@ -42,6 +42,7 @@ export type Explained = Pick<LogExplained, 'rows' | 'first' | 'simplest' | 'sets
 export interface Compared {
   same: number;
   shifted: number;
+  reordered: number;
   missing: number;
   added: number;
   parting: Parting | null;
@@ -63,6 +64,7 @@ export class StudyRoom extends LevelCopy {
     return {
       same: found.same,
       shifted: found.shifted.length,
+      reordered: found.reordered,
       missing: found.missing.length,
       added: found.added.length,
       parting: partingOf(found, before, after, named),
