@@ -20,7 +20,7 @@ const node = (folder) => ({
 });
 
 export default {
-  testTimeout: 30_000,
+  testTimeout: 120_000,
   projects: [
     node('packages/core'),
     node('packages/contract'),

@@ -360,7 +360,7 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await look('compare');
   await page.getByRole('tab', { name: 'What if?' }).click();
   await page.getByRole('button', { name: 'Try every set of house rules' }).click();
-  await page.locator('nw-what-if-sheet li').first().waitFor();
+  await page.locator('nw-what-if-sheet .verdict').waitFor();
   await page.getByRole('button', { name: 'Run the spread' }).click();
   await page.locator('nw-spread-chart svg').first().waitFor();
   await look('what if');

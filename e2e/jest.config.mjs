@@ -6,7 +6,7 @@ export default {
   displayName: 'browser',
   testEnvironment: 'node',
   testMatch: ['<rootDir>/**/*.e2e.ts'],
-  testTimeout: 60_000,
+  testTimeout: 180_000,
   testSequencer: '<rootDir>/longest-first.mjs',
   // Published as modules only.
   transformIgnorePatterns: ['node_modules/(?!@marcbachmann|pure-rand)'],

@@ -271,8 +271,8 @@ describe('A designer rehearses', () => {
     expect(new Set(seen.heights).size).toBe(1);
   });
 
-  it('runs the kernel in a worker, looks after the level in another, and runs all walks after an edit in a third', () => {
-    expect(studio.page.workers().length).toBe(3);
+  it('runs the kernel in a worker, keeps what is done in another, looks after the level in a third, and runs all walks after an edit in a fourth', () => {
+    expect(studio.page.workers().length).toBe(4);
   });
 });
 

@@ -18,6 +18,7 @@ import { footingOf, handlesOf, headingTo, resized } from '../src/app/board/handl
 import { place } from '../src/app/board/labels';
 import type { Wish } from '../src/app/board/labels';
 import { Scene } from '../src/app/board/scene';
+import { Under } from '../src/app/board/under';
 import { Viewport } from '../src/app/board/viewport';
 import { readNumber, readTags } from '../src/app/sentence/reading';
 
@@ -221,6 +222,38 @@ describe('What lies under the pointer', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  it('is what has no body where its sign stands, wherever that is, and nothing a little beside it', () => {
+    const kinds = fixtureNames.filter((name) => !kindOfFixture(name).hasBody);
+    fc.assert(
+      fc.property(number, number, fc.integer({ min: -180, max: 180 }), fc.constantFrom(...kinds), (x, y, heading, kind) => {
+        const made = createThing(yard, kind, 'one', 'room-1', { x, y, z: 0 }) as Level['fixtures'][number];
+        const level = { ...yard, zones: [], solids: [], visitors: [], fixtures: [{ ...made, heading }] } as Level;
+        const scene = Scene.of(startFigures(level, 'room-1'), undefined);
+        for (const angle of [0, 1, 2, 3, 4, 5]) {
+          const beside = (far: number) => ({ x: x + far * Math.cos(angle), y: y + far * Math.sin(angle) });
+          expect(scene.at(beside(0.45), 0)?.id).toBe('one');
+          expect(scene.at(beside(0.8), 0)).toBeNull();
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('lies below what is drawn on it: pressed again and again, each is reached in turn', () => {
+    const under = new Under();
+    const press = (x: number, heap: string[]): string =>
+      under.next({ at: { x, y: 0 }, moved: 0, thing: heap[0]!, heap, handle: null, pin: null, shift: false, alt: false });
+    const heap = ['miller', 'mill-door', 'doorstep'];
+    expect([press(0, heap), press(0, heap), press(0.1, heap), press(0, heap)]).toEqual([
+      'miller',
+      'mill-door',
+      'doorstep',
+      'miller',
+    ]);
+    // Elsewhere the topmost comes first again.
+    expect(press(3, ['mill-door', 'doorstep'])).toBe('mill-door');
   });
 
   it('is the upper of two, and what is thin is taken from a little way off', () => {
