@@ -23,8 +23,8 @@ const ways: Record<Direction, { x: number; y: number }> = {
 
 /** A page that is not drawn for longer than this, in milliseconds, has stood still: time does not go on without its being seen. */
 const STALL = 250;
-/** A walk by hand stands still when it has so many entries: a ledger that grows on is longer than anybody reads. */
-const MOST = 200_000;
+/** A walk by hand stands still after each so many entries: where so much happens the page cannot follow, and nobody can read it. */
+const MOST = 10_000;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
 
@@ -350,7 +350,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       this.pause();
     }
     const before = live.ledger.length - entries.length;
-    if (live.ledger.length >= MOST && before < MOST && this.running()) {
+    if (Math.floor(live.ledger.length / MOST) > Math.floor(before / MOST) && this.running()) {
       this.pause();
       this.editor.say(
         `Walking is paused: ${live.ledger.length.toLocaleString('en')} entries so far. Look for what never rests, or go on.`,

@@ -12,9 +12,13 @@ export class Tags {
     const { zones, fixtures, visitors, chains } = this.editor.level();
     const found = new Set<string>();
     for (const { tags } of [...zones, ...fixtures, ...visitors]) for (const tag of tags) found.add(tag);
+    for (const fixture of fixtures) if ('letsThrough' in fixture) for (const tag of fixture.letsThrough.tags) found.add(tag);
     for (const { causes, steps } of chains) {
       for (const { filter } of causes) for (const tag of [...filter.anyOf, ...filter.allOf, ...filter.noneOf]) found.add(tag);
-      for (const step of steps) if ('tagged' in step && step.tagged !== '') found.add(step.tagged);
+      for (const step of steps) {
+        if ('tagged' in step && step.tagged !== '') found.add(step.tagged);
+        if ('who' in step && step.who.by === 'tag') found.add(step.who.tag);
+      }
     }
     return [...found].sort((a, b) => a.localeCompare(b));
   });

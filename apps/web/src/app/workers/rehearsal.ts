@@ -12,6 +12,9 @@ export interface RehearsalSent {
   expectations: Answered[];
 }
 
+/** So many entries a rehearsal has in the studio at the most: the page reads all of them. */
+const MOST = 200_000;
+
 /** What is asked about: a thing, a step of a chain, or a moment. */
 export type AskedWhy = { of: string } | { of: string; step: string } | { tick: number };
 
@@ -45,7 +48,7 @@ export class RehearsalRoom extends LevelCopy {
     if (latest?.level === level && latest.rehearsal.walk === id) return latest.rehearsal;
     const walk = level.walks.find((one) => one.id === id);
     if (walk === undefined) throw new Error('This walk is not in the level any more.');
-    const rehearsal = rehearse(level, walk);
+    const rehearsal = rehearse(level, walk, { most: MOST });
     this.latest = { level, rehearsal };
     return rehearsal;
   }
