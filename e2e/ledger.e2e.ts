@@ -35,7 +35,7 @@ it('asks by kind, by reason and by when, and shows all again', async () => {
   await ledger().locator('.entry[data-kind="held"]').first().waitFor();
   await ledger().getByRole('button', { name: 'filter…' }).click();
   await studio.choose('Why it was held', 'filtered');
-  for (const line of await lines()) expect(line).toMatch(/filter asks/);
+  for (const line of await lines()) expect(line).toMatch(/filter requires/);
   await studio.choose('Why it was held', 'for whatever reason');
   await studio.choose('Kind of entry', 'arrived');
   // What comes again and again is one line, until it is unfolded.
