@@ -80,20 +80,3 @@ it('in a window of 640 by 400 the plans of Wire and of Rehearse with lanes are i
   expect((await plan()).height).toBeGreaterThan(140);
   await page.setViewportSize({ width: 1280, height: 800 });
 });
-
-it('a tag that differs from another by a capital alone is questioned where it is given, and in Check', async () => {
-  const { page } = studio;
-  await studio.openDemo();
-  await page
-    .getByRole('button', { name: /^Goose/ })
-    .first()
-    .click();
-  const tags = page.locator('nw-thing-sheet button[data-path="/tags"]');
-  await tags.click();
-  await page.locator('nw-thing-sheet input:focus').fill('Miller');
-  await studio.press('Enter');
-  await page.locator('nw-thing-sheet .question').filter({ hasText: 'miller' }).waitFor();
-  await page.getByRole('button', { name: 'no, it is another' }).click();
-  await studio.go('check');
-  await page.getByText('has the tag “Miller”, and').first().waitFor();
-});
