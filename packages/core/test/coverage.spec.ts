@@ -1,4 +1,4 @@
-import { coverageOf, noiseIn, rehearse, warningsOf } from '../src/index';
+import { coverageOf, noiseIn, rehearse } from '../src/index';
 import type { Covered, Level } from '../src/index';
 import { cause, chain, door, fixture, flag, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
@@ -152,13 +152,4 @@ it('leaving what was collected is in the ledger, and not in a table of it', () =
   const left = entries.filter(({ kind, details }) => kind === 'held' && 'event' in details && details.event === 'leave');
   expect(left.map(({ details }) => details)).toEqual([{ event: 'leave', reason: 'disabled' }]);
   expect([...noiseIn(entries)]).toEqual(left.map(({ number }) => number));
-});
-
-it('tags that differ only by a capital or a hyphen are two tags, and asked about', () => {
-  const level = levelOf({
-    ...mill,
-    visitors: [visitor('Miller', 0, 0, { tags: ['flour-bag'] }), visitor('Goose', 0, 3, { tags: ['Flour bag'] })],
-  });
-  const [found] = warningsOf(level).filter(({ kind }) => kind === 'similar-tags');
-  expect([found!.thing, found!.also, found!.edit === null]).toEqual(['goose', ['miller'], false]);
 });

@@ -201,3 +201,11 @@ it('a twin that does not lead back is remarked on, and mended in one step', () =
   expect(found.reason).toBe('“West portal” leads to “East portal”, which does not lead back to it.');
   expect(warningsOf(apply(level, found.edit!)).some(({ kind }) => kind === 'one-way-twin')).toBe(false);
 });
+
+it('tags that differ only by a capital or a hyphen are two tags, and asked about', () => {
+  const level = levelOf({
+    visitors: [visitor('Miller', 0, 0, { tags: ['flour-bag'] }), visitor('Goose', 0, 3, { tags: ['Flour bag'] })],
+  });
+  const [found] = warningsOf(level).filter(({ kind }) => kind === 'similar-tags');
+  expect([found!.thing, found!.also, found!.edit === null]).toEqual(['goose', ['miller'], false]);
+});

@@ -10,7 +10,8 @@ import { fixturesThatCan } from '../kinds/words';
 import { reasonOf } from '../ledger/entry';
 import type { Entry } from '../ledger/entry';
 import type { Ledger } from '../ledger/ledger';
-import type { HeldReason } from '../vocabulary/entries';
+import { gates } from '../vocabulary/entries';
+import type { Gate } from '../vocabulary/entries';
 import type { CauseEvent } from '../vocabulary/events';
 import type { Runs } from './matrix';
 
@@ -26,18 +27,6 @@ export interface Covered {
   tried: boolean;
 }
 
-/** The eight gates by the reason that each gives, in the order in which they are tried. */
-const gates = [
-  'disabled',
-  'silent-visitor',
-  'filtered',
-  'chain-off',
-  'used-up',
-  'cooling',
-  'condition-false',
-  'running',
-] as const satisfies readonly HeldReason[];
-type Gate = (typeof gates)[number];
 /** The gates that are asked of an event itself, and those of a chain that a step starts. */
 const ofTheEvent: readonly Gate[] = ['disabled', 'silent-visitor'];
 const ofAStep: readonly Gate[] = ['chain-off', 'condition-false', 'running'];

@@ -40,8 +40,8 @@ export const entryKinds = [
 ] as const;
 export type EntryKind = (typeof entryKinds)[number];
 
-/** Why an event, or a chain's answer to it, was held back. */
-export const heldReasons = [
+/** The eight gates by the reason that each gives, in the order in which they are tried. */
+export const gates = [
   'disabled',
   'silent-visitor',
   'filtered',
@@ -50,8 +50,9 @@ export const heldReasons = [
   'cooling',
   'condition-false',
   'running',
-  'out-of-reach',
-  'not-carried',
-  'impossible',
 ] as const;
+export type Gate = (typeof gates)[number];
+
+/** Why an event, or a chain's answer to it, was held back. */
+export const heldReasons = [...gates, 'out-of-reach', 'not-carried', 'impossible'] as const;
 export type HeldReason = (typeof heldReasons)[number];

@@ -22,6 +22,8 @@ import { roomBox } from './figures';
 import type { Figure, Moment } from './figures';
 import { gesturesOn } from './gestures';
 import type { Hand } from './gestures';
+import { stuckIn } from './pins';
+import type { Pin } from './pins';
 import { besides, handleUnder, handlesOf, pinUnder } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
@@ -52,24 +54,8 @@ export interface BoardPointer {
   alt: boolean;
 }
 
-/** A numbered flag stuck into the plan: what happens there, or a point of a way. */
-export interface Pin {
-  id: string;
-  at: Point;
-  /** What stands on the flag: a number, or a word. */
-  text: string;
-  /** What it is, for those who do not see it; and beside the flag, where there is room. */
-  label: string;
-  /** Whether it can be pressed and dragged. */
-  held?: true;
-}
-
 const nothing: ReadonlyMap<string, Thing> = new Map();
 const nobody: ReadonlySet<string> = new Set();
-
-/** How high the pole of a flag is, and how high the flag itself, in pixels. */
-const POLE = 30;
-const FLAG = 16;
 
 /** The view rests when it has not moved for so long, in milliseconds. */
 const REST = 140;
@@ -185,20 +171,7 @@ export class Board {
     }));
     return [...own, ...knobs];
   });
-  /** The pins where they stand on the screen; one that would cover another has a longer pole. */
-  protected readonly stuck = computed(() => {
-    const flags: { left: number; right: number; top: number }[] = [];
-    return this.pins().map((pin) => {
-      const { x, y } = this.viewport.toScreen(pin.at);
-      const right = x + 12 + 7 * pin.text.length;
-      let pole = POLE;
-      const covers = (): boolean =>
-        flags.some((one) => one.left < right && one.right > x && Math.abs(one.top - (y - pole)) < FLAG);
-      while (pole < POLE + 8 * FLAG && covers()) pole += FLAG;
-      flags.push({ left: x, right, top: y - pole });
-      return { ...pin, pole, place: `translate(${x}px,${y}px)` };
-    });
-  });
+  protected readonly stuck = computed(() => stuckIn(this.pins(), (at) => this.viewport.toScreen(at)));
   /** The things that stand on the board for those who do not see it, and for whoever looks for them by name. */
   protected readonly reached = computed(() =>
     this.sight.reachable(this.restingView().seen, new Set(this.selection())).map((figure) => this.reach(figure)),

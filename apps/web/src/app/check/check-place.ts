@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Chain, Finding } from '@nettlewick/core';
 import { Board } from '../board/board';
-import type { BoardPointer, Pin } from '../board/board';
+import type { BoardPointer } from '../board/board';
+import type { Pin } from '../board/pins';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';
 import { Places } from '../studio/places';

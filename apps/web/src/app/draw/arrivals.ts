@@ -1,7 +1,7 @@
 import { computed } from '@angular/core';
 import type { Signal } from '@angular/core';
 import { arrivalsFrom, bodyAt, direction } from '@nettlewick/core';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import { corners, sizeOf } from '../board/figures';
 import type { Point } from '../board/viewport';
 import type { Editor } from '../studio/editor';

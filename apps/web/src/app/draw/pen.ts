@@ -1,7 +1,7 @@
 import { computed, signal } from '@angular/core';
 import { createThing, createWall, stencilCollection, variantsOf } from '@nettlewick/core';
 import type { Stencil, Thing, Vector } from '@nettlewick/core';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import type { SectionStroke } from '../board/section';
 import { tidy } from '../board/handles';
 import type { Box, Point } from '../board/viewport';

@@ -4,7 +4,7 @@ import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
 import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import type { Point } from '../board/viewport';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../saving/asking';

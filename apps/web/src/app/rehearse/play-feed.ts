@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { idsOf, nameKey } from '@nettlewick/core';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import { Editor } from '../studio/editor';
 
 /** So many lines of a play are kept; the oldest go first. */

@@ -3,7 +3,7 @@ import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signa
 import { Ledger, entrySentence, leapsOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
 import { arrow } from '../board/arrow';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import type { Moment } from '../board/figures';
 import type { Point } from '../board/viewport';
 import { Editor } from '../studio/editor';

@@ -13,7 +13,7 @@ import {
 } from '@nettlewick/core';
 import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import type { Pin } from '../board/board';
+import type { Pin } from '../board/pins';
 import { tidy } from '../board/handles';
 import type { Point } from '../board/viewport';
 import { Asked } from '../sentence/asked';
