@@ -530,7 +530,7 @@ describe('Bodies', () => {
       return { request: request as unknown as Request, response, push: (text) => void stream.write(text) };
     };
     const first = feed();
-    void bodies.receive(first.request, first.response as unknown as Response);
+    const unfinished = bodies.receive(first.request, first.response as unknown as Response);
     first.push('x'.repeat(900));
     await new Promise((resolve) => setImmediate(resolve));
     const second = feed();
@@ -539,6 +539,8 @@ describe('Bodies', () => {
     await expect(refused).rejects.toMatchObject({ problem: { status: 503 } });
     first.response.emit('close');
     second.response.emit('close');
+    (first.request as unknown as PassThrough).destroy();
+    await expect(unfinished).rejects.toMatchObject({ problem: { status: 400 } });
     const third = feed();
     const taken = bodies.receive(third.request, third.response as unknown as Response);
     third.push('x'.repeat(900));
