@@ -3,7 +3,7 @@ import type { Finding } from '@nettlewick/core';
 import { LevelCopy } from './level-copy';
 
 /** For so long checks go on before it is looked whether something else was asked, in milliseconds. */
-const SLICE = 40;
+const SLICE = 25;
 
 /** Finds what is wrong with the open level, check by check. */
 export class Checking extends LevelCopy {

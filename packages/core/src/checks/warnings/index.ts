@@ -62,13 +62,19 @@ const finders: readonly Finder[] = [
   skidsOn,
 ];
 
-/** Finds what will probably not do what is meant, finder by finder; between two it can be interrupted. */
+/** After so many warnings it can be interrupted. */
+const SOME = 250;
+
+/** Finds what will probably not do what is meant, finder by finder; between two, and after every few warnings, it can be interrupted. */
 export function* findWarnings(level: Level): Generator<undefined, Warning[]> {
   const look = new Look(level);
   const found: Warning[] = [];
   for (const find of finders) {
     yield;
-    found.push(...find(look));
+    for (const warning of find(look)) {
+      found.push(warning);
+      if (found.length % SOME === 0) yield;
+    }
   }
   return [...found.filter(({ weight }) => weight === 'warning'), ...found.filter(({ weight }) => weight === 'remark')];
 }

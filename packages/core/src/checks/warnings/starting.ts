@@ -20,29 +20,29 @@ const sides: Partial<Record<Step['kind'], Side>> = {
 };
 
 /** Steps that make something what it is from the start, and that nothing makes otherwise: it is there from the start. */
-export const thereFromTheStart: Finder = (look) =>
-  [...look.things].flatMap(([id, { thing }]) =>
-    sidesIn(look).flatMap(([kind, side]): Warning[] => {
-      if ((thing as unknown as Record<string, unknown>)[side.field] !== side.to) return [];
+export const thereFromTheStart: Finder = function* (look) {
+  const asked = sidesIn(look);
+  for (const [id, { thing }] of look.things) {
+    for (const [kind, side] of asked) {
+      if ((thing as unknown as Record<string, unknown>)[side.field] !== side.to) continue;
       const steps = look.stepsOn(id, [kind]);
       const [first] = steps;
-      if (first === undefined || look.stepsOn(id, side.opposite).length > 0) return [];
+      if (first === undefined || look.stepsOn(id, side.opposite).length > 0) continue;
       const chains = look.chainsOf(steps);
       const others = chains.length > 1 ? ', as others do,' : '';
-      return [
-        {
-          kind: 'there-from-the-start',
-          weight: 'warning',
-          thing: id,
-          also: chains,
-          path: first.path,
-          reason: `${look.name(first.chain.id)} makes${others} ${look.name(id)} ${side.word}, which it is from the start.`,
-          mend: `Let it start otherwise.`,
-          edit: look.set(id, `/${side.field}`, !side.to),
-        },
-      ];
-    }),
-  );
+      yield {
+        kind: 'there-from-the-start',
+        weight: 'warning',
+        thing: id,
+        also: chains,
+        path: first.path,
+        reason: `${look.name(first.chain.id)} makes${others} ${look.name(id)} ${side.word}, which it is from the start.`,
+        mend: `Let it start otherwise.`,
+        edit: look.set(id, `/${side.field}`, !side.to),
+      };
+    }
+  }
+};
 
 /** The sides that any step of a level brings about. */
 function sidesIn(look: Look): [Step['kind'], Side][] {

@@ -161,5 +161,5 @@ function listed<T>(lists: Map<string, T[]>, key: string): T[] {
   return found;
 }
 
-/** Finds one sort of mistake. */
-export type Finder = (look: Look) => Warning[];
+/** Finds one kind of mistake; what it gives one by one can be interrupted in between. */
+export type Finder = (look: Look) => Iterable<Warning>;
