@@ -169,11 +169,15 @@ describe('Names on the board', () => {
     rank: fc.integer({ min: 0, max: 100 }),
   });
 
-  it('never overlap, however many there are, and the first in rank among those in view always stands', () => {
+  it('never overlap, nor lie on a handle, however many there are, and the first in rank among those in view always stands', () => {
     fc.assert(
       fc.property(fc.array(wish, { maxLength: 80 }), (raw) => {
         const wishes: Wish[] = raw.map((one, i) => ({ ...one, id: `w${i}` }));
         const placed = place(wishes, measure, bounds);
+        const handle = { left: 300, top: 290, right: 314, bottom: 304 };
+        const clear = place(wishes, measure, bounds, [handle]);
+        const lying = clear.filter(({ box }) => box.left < 314 && 300 < box.right && box.top < 304 && 290 < box.bottom);
+        expect(lying).toEqual([]);
         placed.forEach(({ box: a }, i) => {
           for (const { box: b } of placed.slice(i + 1))
             expect(a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom).toBe(false);

@@ -364,7 +364,8 @@ export class Board {
       const figure = this.sight.find(id);
       if (figure !== undefined) surface.figure(figure, 'chosen');
     }
-    surface.names(this.naming.of(this.sight, surface, view, this.selection(), pointed?.id, this.moving()));
+    const handles = this.handles().map(({ screen }) => screen);
+    surface.names(this.naming.of(this.sight, surface, view, this.selection(), pointed?.id, this.moving(), handles));
     const draft = this.draft();
     if (draft !== null) surface.draft(draft, `${metres(draft.east - draft.west)} × ${metres(draft.north - draft.south)}`);
     if (!this.bare()) {

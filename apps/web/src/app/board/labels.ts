@@ -36,11 +36,17 @@ const SHORTEST = 4;
 
 /**
  * Gives names their places so that no two overlap: the higher rank first; what does not fit gives up its note, then letters, and is
- * left out where nothing helps.
+ * left out where nothing helps. No name lies on a box that is `covered`.
  */
-export function place(wishes: readonly Wish[], measure: Measure, bounds: { width: number; height: number }): Placed[] {
+export function place(
+  wishes: readonly Wish[],
+  measure: Measure,
+  bounds: { width: number; height: number },
+  covered: readonly Placed['box'][] = [],
+): Placed[] {
   const placed: Placed[] = [];
   const taken = new Crowd(bounds);
+  for (const box of covered) taken.add(box);
   for (const wish of [...wishes].sort((a, b) => b.rank - a.rank)) {
     const found = attempt(wish, measure, taken);
     if (found === null) continue;

@@ -17,6 +17,9 @@ interface NameOf {
   drop: number;
 }
 
+/** How wide a handle is, in pixels: the names of what is selected keep clear of its own. */
+const HANDLE = 14;
+
 /** The names on a board: those in hand first, then what is under the pointer, then the larger. */
 export class Naming {
   private last: { names: Name[]; scale: number } | null = null;
@@ -28,7 +31,7 @@ export class Naming {
     this.last = null;
   }
 
-  /** The names to be written now. While the view of very many things moves, those that were placed before go along. */
+  /** The names to be written now. While the view of very many things moves, those that were placed before go along. None lies on a handle. */
   of(
     sight: Sight,
     surface: Surface,
@@ -36,6 +39,7 @@ export class Naming {
     chosen: readonly string[],
     pointed: string | undefined,
     moving: boolean,
+    handles: readonly Point[] = [],
   ): Name[] {
     const { seen, scale, size } = view;
     if (moving && sight.near().length > MANY) return this.last?.scale === scale ? this.last.names : [];
@@ -45,7 +49,7 @@ export class Naming {
     for (const figure of new Set([...sight.nameable(), ...sight.live(), ...extra])) {
       const across = 2 * figure.radius * scale;
       const isChosen = inHand.has(figure.id);
-      const drop = dropOf(figure, scale);
+      const drop = dropOf(figure, scale, isChosen && handles.length > 0 ? HANDLE : 0);
       wishes.push({
         id: figure.id,
         text: figure.name.trim(),
@@ -61,7 +65,13 @@ export class Naming {
       });
     }
     const own = new Map(wishes.map((wish) => [wish.id, wish]));
-    const names = place(wishes, (text, small) => this.width(surface, text, small), size).map((one) => {
+    const covered = handles.map(({ x, y }) => ({
+      left: x - HANDLE / 2,
+      right: x + HANDLE / 2,
+      top: y - HANDLE / 2,
+      bottom: y + HANDLE / 2,
+    }));
+    const names = place(wishes, (text, small) => this.width(surface, text, small), size, covered).map((one) => {
       const { at, zone, chosen: isChosen, drop } = own.get(one.id)!;
       return { ...one, at, zone, chosen: isChosen, drop };
     });
@@ -80,7 +90,7 @@ export class Naming {
   }
 }
 
-function dropOf(figure: Figure, scale: number): number {
-  if (figure.kind === 'zone') return -figure.halfDepth * scale - 5;
-  return figure.halfDepth * scale + 14;
+function dropOf(figure: Figure, scale: number, clear: number): number {
+  if (figure.kind === 'zone') return -figure.halfDepth * scale - 5 - clear;
+  return figure.halfDepth * scale + 14 + clear;
 }
