@@ -52,7 +52,7 @@ it('copies a zone with its wiring by the keyboard, and is asked which door the c
     await sheet().getByRole('button', { name: 'Doorstep' }).click();
     await studio.press('Control+Shift+D');
   };
-  const asked = page.locator('nz-modal-container').filter({ hasText: 'What are the copies to point to?' });
+  const asked = page.locator('nz-modal-container').filter({ hasText: 'What should the copies refer to?' });
   const opens = async (): Promise<string[]> => {
     await studio.saved();
     const { chains, fixtures } = (await studio.stored()).level;
@@ -84,7 +84,7 @@ it('copies a zone with its wiring by the keyboard, and is asked which door the c
   // Another door comes along with it, in the same step of undo.
   await studio.press('Control+Shift+D');
   await studio.choose('Mill door, door', 'a copy of it');
-  await asked.getByRole('button', { name: 'Put the copies in' }).click();
+  await asked.getByRole('button', { name: 'Paste' }).click();
   await asked.waitFor({ state: 'detached' });
   expect(await opens()).toEqual(['Mill door', 'Mill door 2']);
   await studio.press('Control+z');
@@ -99,11 +99,11 @@ it('copies a door for a chain that opens it already, and is asked whether that o
     .getByRole('button', { name: /^Mill door/ })
     .first()
     .click();
-  await sheet().getByRole('button', { name: 'with its wiring' }).click();
+  await sheet().getByRole('button', { name: 'Duplicate with wiring' }).click();
   const chain = page.locator('nz-modal-container li').filter({ hasText: 'The mill door opens for people' });
   await chain.getByText('acts on “Mill door”').waitFor();
-  await studio.choose('The mill door opens for people, chain', 'leave it to the first ones');
-  await page.getByRole('button', { name: 'Put the copies in' }).click();
+  await studio.choose('The mill door opens for people, chain', 'Keep it on the originals');
+  await page.getByRole('button', { name: 'Paste' }).click();
   await studio.saved();
   const { chains, fixtures } = (await studio.stored()).level;
   expect(fixtures.some(({ name }) => name === 'Mill door 2')).toBe(true);
@@ -140,7 +140,7 @@ it('fits a zone to what its chain acts on: over its middle, around all of it, an
   const door = await fixture('mill-door');
   const zone = async () => (await studio.stored()).level.zones.find(({ id }) => id === 'doorstep')!;
   expect((await zone()).at).toMatchObject({ x: door.at.x, y: door.at.y });
-  await sheet().getByRole('button', { name: 'move with it' }).click();
+  await sheet().getByRole('button', { name: 'Attach to it' }).click();
   await studio.saved();
   expect(await zone()).toMatchObject({ attachedTo: 'mill-door' });
 });
@@ -199,7 +199,7 @@ describe('A designer puts things out of the way', () => {
     await studio.settled();
     expect(await page.getByRole('region', { name: 'The door Mill door' }).count()).toBe(0);
     await page.getByRole('button', { name: 'layers ◐ (some hidden)' }).click();
-    await page.getByRole('menuitem', { name: 'show and unlock everything (1 hidden, 1 locked)' }).click();
+    await page.getByRole('menuitem', { name: 'Show and unlock all (1 hidden, 1 locked)' }).click();
     await onBoard('doorstep').waitFor();
     await onBoard('sack-plate').waitFor();
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
@@ -275,9 +275,9 @@ describe('A designer draws on several sheets', () => {
     expect(await page.locator('nw-thing-sheet .scrub output').innerText()).toMatch(/^0.75 of 1.50 s$/);
     await page.locator('[data-thing="sluice-gate"]').first().waitFor();
     // What it goes into is named, with the second from which on; the level itself is as it was.
-    await page.getByRole('button', { name: 'Back to the index' }).click();
+    await page.getByRole('button', { name: 'Back to list' }).click();
     await page.getByRole('button', { name: 'Mill door' }).first().click();
-    await page.getByText('On its way it goes into Mill wall, north of the door, from 0 s on.').waitFor();
+    await page.getByText('Hits Mill wall, north of the door from 0 s.').waitFor();
     expect(await slider.getAttribute('aria-valuenow')).toBe('0');
     expect(await page.getByTestId('save-state').innerText()).toMatch(/^\s*saved/);
     expect((await studio.stored()).revision).toBe(revision);
@@ -285,12 +285,12 @@ describe('A designer draws on several sheets', () => {
 
   it('follows a warp to the sheet where it comes out and back, and sees the level as it was at a moment of the last rehearsal', async () => {
     const { page } = studio;
-    const sheets = page.getByRole('navigation', { name: 'Sheets: the rooms of this level' });
+    const sheets = page.getByRole('navigation', { name: 'Rooms' });
     await page.getByLabel('Find by name or kind').or(page.locator('body')).first().waitFor();
     await studio.press('Escape');
     await page.getByLabel('Find by name or kind').fill('loft ladder');
     await sheet().locator('.index button').filter({ hasText: 'Loft ladder' }).click();
-    await sheet().getByRole('button', { name: 'see where it leads: Stone loft' }).click();
+    await sheet().getByRole('button', { name: 'Show destination: Stone loft' }).click();
     await sheets.getByRole('button', { name: 'Stone loft' }).and(page.locator('[aria-current]')).waitFor();
     await page.locator('.pin').filter({ hasText: 'out' }).waitFor();
     await sheet().getByRole('button', { name: 'back to where it stands: Mill yard' }).click();

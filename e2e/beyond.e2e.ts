@@ -23,7 +23,7 @@ describe('A designer walks it himself', () => {
     const { page } = studio;
     await page.getByRole('button', { name: 'Walk it yourself' }).click();
     await page.getByRole('group', { name: 'Walking it yourself' }).waitFor();
-    await page.getByRole('button', { name: 'Stand still' }).waitFor();
+    await page.getByRole('button', { name: 'Pause' }).waitFor();
     await page.keyboard.down('ArrowUp');
     await page.waitForTimeout(1400);
     await page.keyboard.up('ArrowUp');
@@ -31,7 +31,7 @@ describe('A designer walks it himself', () => {
     await page.locator('.entry[data-kind="opened"]').first().waitFor();
     await page.keyboard.up('d');
     await studio.press('Space');
-    await page.getByRole('button', { name: 'Walk on' }).waitFor();
+    await page.getByRole('button', { name: 'Resume' }).waitFor();
     expect(await page.locator('.entry[data-kind="enter"]').count()).toBe(1);
   });
 
@@ -72,11 +72,11 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   const { page } = studio;
   await page.goto(studio.server.address);
   await page.getByLabel('New level').fill('Empty marsh');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Create level' }).click();
   await page.locator('nw-board .figure').first().waitFor();
   await studio.go('rehearse');
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
-  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  await page.getByRole('button', { name: 'Pause' }).waitFor();
   await page.keyboard.down('ArrowRight');
   await page.waitForTimeout(700);
   await page.keyboard.up('ArrowRight');
@@ -107,7 +107,7 @@ it('By the buttons of a gamepad, or by keys, what lies near is picked up, put do
   await studio.openDemo('rehearse');
   const { page } = studio;
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
-  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  await page.getByRole('button', { name: 'Pause' }).waitFor();
   const near = page.getByRole('button', { name: 'pick up Flour sack' });
   await page.keyboard.down('ArrowUp');
   await near.waitFor();
@@ -137,7 +137,7 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   await studio.openDemo('rehearse');
   const { page } = studio;
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
-  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  await page.getByRole('button', { name: 'Pause' }).waitFor();
   const at = async (thing: string): Promise<{ x: number; y: number }> => {
     await studio.settled();
     const { x, y } = (await page.locator(`nw-board [data-thing="${thing}"]`).first().boundingBox())!;
@@ -161,7 +161,7 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   await page.locator('nw-board').first().focus();
   await walks('miller', 'goose', 'ArrowRight');
   await studio.press('Space');
-  await page.getByRole('button', { name: 'Walk on' }).waitFor();
+  await page.getByRole('button', { name: 'Resume' }).waitFor();
   await studio.press('k');
   await page.getByText(/Kept as the walk “Walked by hand/).waitFor();
   const said = (text: string) => page.locator('.entry').filter({ hasText: text }).first();
@@ -177,7 +177,7 @@ describe('A designer finds what hangs on the house rules', () => {
     await openExample(/^Two zones left and entered in one tick/);
     const { page } = studio;
     await page.getByRole('tab', { name: 'What if?' }).click();
-    await page.getByRole('button', { name: 'Try every set of house rules' }).click();
+    await page.getByRole('button', { name: 'Test all house rules' }).click();
     await page.getByText(/^Expected “the west is left before the east is reached”: not met under \d+ of 384 sets/).waitFor();
     const clash = page
       .locator('nw-what-if-sheet li')
@@ -187,8 +187,8 @@ describe('A designer finds what hangs on the house rules', () => {
     await page.getByRole('tab', { name: 'Ledger' }).click();
     await page.locator('.entry .hangs').first().waitFor();
     await page.getByRole('tab', { name: 'What if?' }).click();
-    await clash.getByRole('button', { name: 'Mend it' }).click();
-    await page.getByRole('button', { name: 'Try every set of house rules' }).click();
+    await clash.getByRole('button', { name: 'Fix' }).click();
+    await page.getByRole('button', { name: 'Test all house rules' }).click();
     await page.locator('nw-what-if-sheet .verdict').first().waitFor();
     await clash.waitFor({ state: 'detached' });
     expect(await page.getByText(/^Expected “the west is left before/).count()).toBe(0);
@@ -201,16 +201,16 @@ describe('A designer finds what hangs on the house rules', () => {
     await page.getByText('It is explained by other house rules (96 sets of all come to the same):').waitFor();
     await page.locator('nw-what-if-sheet li').filter({ hasText: 'In the same tick entering comes before leaving.' }).waitFor();
     await page.locator('nw-what-if-sheet tr.first').filter({ hasText: 'enter Alma East bank' }).waitFor();
-    await page.getByRole('button', { name: 'Let the level follow these rules' }).click();
+    await page.getByRole('button', { name: 'Use these house rules' }).click();
     await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
-    await page.getByText('The game did what this level says under its own house rules.').waitFor();
+    await page.getByText('The log matches this level’s house rules.').waitFor();
   });
 
   it('a log with a name that is not there, dropped on the sheet, is told with its line', async () => {
     const { page } = studio;
     const log = '{"at":0,"who":"Alma","x":0,"y":0}\n{"at":1,"who":"Almma","x":0,"y":0}\n';
     const there = page.url();
-    await studio.drop(page.locator('nw-what-if-sheet'), 'play.jsonl', log, 'read as a log of a play');
+    await studio.drop(page.locator('nw-what-if-sheet'), 'play.jsonl', log, 'import as a play log');
     await page.getByRole('alert').filter({ hasText: 'play.jsonl, line 2: There is no visitor “Almma”' }).waitFor();
     expect(page.url()).toBe(there);
   });
@@ -221,26 +221,26 @@ describe('A designer plays it a thousand times', () => {
     await openExample('broken: misses at speed');
     const { page } = studio;
     await page.getByRole('tab', { name: 'What if?' }).click();
-    await page.getByRole('button', { name: 'Run the spread' }).click();
+    await page.getByRole('button', { name: 'Run variations' }).click();
     const missed = page.locator('nw-what-if-sheet .missed');
     await missed.filter({ hasText: 'Weigh line is missed in' }).waitFor();
     expect(await missed.innerText()).toMatch(/[1-9]\d* of \d+ at 15 ticks a second, .* 0 of \d+ at 60 ticks a second/);
     await page.locator('nw-spread-chart svg').first().waitFor();
-    await missed.getByRole('button', { name: 'show such a run' }).click();
+    await missed.getByRole('button', { name: 'Show one' }).click();
     await page.getByText(/^run \d+ of the spread, (15|30) ticks a second$/).waitFor();
     await page.getByRole('tab', { name: 'Ledger' }).click();
     await page.locator('.entry[data-kind="missed"]').first().waitFor();
     await page.getByRole('button', { name: 'back to the walk' }).click();
     await page.getByRole('tab', { name: 'What if?' }).click();
-    await page.getByRole('button', { name: 'Run the spread' }).click();
+    await page.getByRole('button', { name: 'Run variations' }).click();
     // Any single run can be looked at, whatever came of it.
     await page.getByLabel('any run:').fill('7');
     await page.getByRole('button', { name: 'open this run' }).click();
     await page.getByText(/^run 7 of the spread, \d+ ticks a second$/).waitFor();
     await page.getByRole('button', { name: 'back to the walk' }).click();
     await missed.getByText('Make it').waitFor();
-    await missed.getByRole('button', { name: 'Mend it' }).last().click();
-    await page.getByRole('button', { name: 'Run the spread' }).click();
+    await missed.getByRole('button', { name: 'Fix' }).last().click();
+    await page.getByRole('button', { name: 'Run variations' }).click();
     await page.getByText('No trigger was missed in 1000 runs.').waitFor();
     // What the edit has changed is laid beside how it was before.
     await page.getByRole('tab', { name: 'Compare' }).click();
@@ -269,7 +269,7 @@ describe('A designer hands on', () => {
     expect((await handed('states over time')).text).toContain('$enddefinitions $end');
     const drawn = async (what: string): Promise<number> => sizeOfPng(page, Buffer.from((await handed(what)).text, 'latin1'));
     expect(await drawn('this plan (PNG)')).toBeGreaterThan(200);
-    const expected = await handed('what is expected of it (JUnit XML)');
+    const expected = await handed('Expectations (JUnit XML)');
     const cases = await page.evaluate((text) => {
       const found = new DOMParser().parseFromString(text, 'application/xml');
       return [...found.querySelectorAll('testsuite[failures="0"] > testcase')].map((one) => one.getAttribute('name'));
@@ -324,7 +324,7 @@ describe('A designer hands on', () => {
     await page.getByPlaceholder('find in the ledger').fill('Mill door is open');
     await page.locator('.entry').filter({ hasText: 'Mill door is open' }).waitFor();
     await page.getByRole('button', { name: 'back to the walk' }).click();
-    await page.getByText('Nothing in the ledger is like that.').waitFor();
+    await page.getByText('No entries match the filter.').waitFor();
   });
 });
 
@@ -349,9 +349,9 @@ describe('A running game', () => {
     await page.locator('.pin').filter({ hasText: 'Miller' }).waitFor();
     await send(miller(3, 5), { at: 3, kind: 'enter', who: 'Miller', what: 'Race landing' }, miller(4, 5.2));
     await page.getByText('3.00 s enter Miller Race landing').waitFor();
-    await page.getByRole('button', { name: 'Lay it beside the ledger' }).click();
+    await page.getByRole('button', { name: 'Compare with ledger' }).click();
     await page.getByText(/^the running game: /).waitFor();
-    await page.getByRole('button', { name: 'forget it' }).click();
+    await page.getByRole('button', { name: 'Discard' }).click();
     await page.locator('.pin').filter({ hasText: 'Miller' }).waitFor({ state: 'detached' });
   });
 });
@@ -364,9 +364,9 @@ describe('A designer sees it from the side', () => {
     await studio.press('v');
     await page.locator('nw-section').waitFor();
     const walked = async (facing: string): Promise<number> => {
-      await studio.choose('which way the section looks', facing);
+      await studio.choose('Section direction', facing);
       await page.getByRole('button', { name: 'Walk it yourself' }).click();
-      await page.getByRole('button', { name: 'Stand still' }).waitFor();
+      await page.getByRole('button', { name: 'Pause' }).waitFor();
       const place = async (): Promise<number> => {
         await studio.settled();
         const box = (await page.locator('nw-section [data-slab="miller"]').first().boundingBox())!;
@@ -416,10 +416,10 @@ describe('A designer sees it from the side', () => {
     );
     await studio.go('wire');
     const band = page.getByRole('article', { name: 'Chain The hoist lifts who steps on it' });
-    await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();
+    await band.getByRole('button', { name: 'Export chain' }).click();
     const chain = await saved(() => page.getByRole('menuitem', { name: 'this chain (SVG)' }).click());
     expect(chain).toContain('>The hoist lifts who steps on it<');
-    await band.getByRole('button', { name: 'Hand on this chain as a drawing' }).click();
+    await band.getByRole('button', { name: 'Export chain' }).click();
     const chainPng = await file(() => page.getByRole('menuitem', { name: 'this chain (PNG)' }).click());
     expect(await sizeOfPng(page, chainPng)).toBeGreaterThan(60);
     // Both are read by a parser that is not ours.
@@ -436,7 +436,7 @@ describe('A designer sees it from the side', () => {
     await studio.go('rehearse');
     await studio.press('v');
     await page.locator('nw-section').waitFor();
-    await studio.choose('which way the section looks', 'looking north');
+    await studio.choose('Section direction', 'looking north');
     await page.getByRole('button', { name: 'New walk' }).click();
     await studio.settled();
     await page.getByRole('button', { name: '+ go to…' }).first().click();

@@ -44,7 +44,7 @@ describe('A designer who does not know where anything is', () => {
   });
 
   it('takes the form of a zone by its key, pressed until it is the right one', async () => {
-    const ways = studio.page.getByRole('group', { name: 'In which way it is drawn' });
+    const ways = studio.page.getByRole('group', { name: 'Variant' });
     await studio.press('z');
     expect(await ways.locator('[aria-pressed=true]').innerText()).toBe('as a box');
     await studio.press('z');
@@ -75,7 +75,7 @@ describe('A designer who does not know where anything is', () => {
 
   it('is offered only what can be done here, and nothing when nothing is called that', async () => {
     expect(await found('tick')).toEqual([]);
-    await studio.page.getByText('Nothing here is called that.').waitFor();
+    await studio.page.getByText('No matches.').waitFor();
     await studio.press('Escape');
     await studio.go('rehearse');
     expect((await found('tick')).length).toBeGreaterThanOrEqual(2);
@@ -108,7 +108,7 @@ describe('A designer who does not know where anything is', () => {
     await studio.page.mouse.down();
     await studio.page.mouse.move(box.x + 90, box.y + 60);
     await studio.page.mouse.move(box.x + 110, box.y + 70);
-    await studio.page.getByText('The middle of its base is at').waitFor();
+    await studio.page.getByText('Base centre at').waitFor();
     await studio.page.keyboard.press('Escape');
     await studio.page.mouse.up();
     await studio.page.waitForTimeout(800);
@@ -122,7 +122,7 @@ describe('What a button does is said beside it', () => {
 
   it('while the pointer rests on it, and no longer', async () => {
     await studio.openDemo();
-    const measure = studio.page.getByRole('button', { name: 'tape', exact: true });
+    const measure = studio.page.getByRole('button', { name: 'Measure', exact: true });
     await measure.hover();
     await tip().waitFor();
     expect(await tip().innerText()).toContain('(T)');
@@ -147,7 +147,7 @@ describe('What a button does is said beside it', () => {
   });
 
   it('and the slider of time keeps the focus while its value changes', async () => {
-    await studio.page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'rehearse' }).click();
+    await studio.page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'rehearse' }).click();
     const time = studio.page.getByRole('slider', { name: 'Time' });
     await slideTo(time, 60);
     expect(await time.getAttribute('aria-valuetext')).toBe('1.00 seconds');

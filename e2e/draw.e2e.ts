@@ -16,7 +16,7 @@ describe('A designer draws', () => {
     expect(await studio.page.locator('.examples .title').count()).toBeGreaterThan(20);
     expect(await studio.page.locator('.examples .twin').count()).toBeGreaterThan(30);
     // Whoever is new is told where to look first, and gets there.
-    await studio.page.getByRole('link', { name: 'watch it being walked' }).click();
+    await studio.page.getByRole('link', { name: 'watch a walk' }).click();
     await studio.page.locator('nw-rehearse-place .entry').first().waitFor();
     await studio.page.goBack();
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
@@ -58,7 +58,7 @@ describe('A designer draws', () => {
     await studio.saved();
     expect((await studio.stored()).level.fixtures.at(-1)).toMatchObject({ kind: 'spawn-point', name: 'Lane end' });
     const spot = (await studio.stored()).level.fixtures.at(-1)!.id;
-    await page.getByRole('button', { name: 'Back to the index' }).click();
+    await page.getByRole('button', { name: 'Back to list' }).click();
     await page.getByLabel('Find by name or kind').fill('loft ladder');
     await page.getByRole('button', { name: /^Loft ladder/ }).click();
     await studio.refer('/to/of', 'Lane end');
@@ -111,7 +111,7 @@ describe('A designer draws', () => {
 
   it('explains a wrong value next to it, and keeps the old one', async () => {
     await studio.type('/timing/seconds', 'soon');
-    await studio.page.getByText('“soon” is not a number or a sum of numbers. Type one from 0 to 86400 s.').waitFor();
+    await studio.page.getByText('“soon” is not a number or calculation. Enter a number from 0 to 86400 s.').waitFor();
     await studio.page.locator('input[data-path="/timing/seconds"]').fill('-1');
     await studio.press('Enter');
     await studio.page.getByText('-1 is out of bounds.').waitFor();
@@ -123,7 +123,7 @@ describe('A designer draws', () => {
     await studio.press('Escape');
     await studio.page.locator('summary', { hasText: 'this level' }).click();
     await studio.type('/rate', '241');
-    await studio.page.getByText('241 is out of bounds. Type a number from 1 to 240.').waitFor();
+    await studio.page.getByText('241 is out of range. Enter a number from 1 to 240.').waitFor();
     await studio.page.locator('input[data-path="/rate"]').fill('30');
     await studio.press('Enter');
     await studio.saved();
@@ -138,7 +138,7 @@ describe('A designer draws', () => {
     await studio.press('Enter');
     await studio.page.getByText('“Mill door” is taken already').waitFor();
     await studio.page.locator('nw-thing-sheet .name').press('Escape');
-    await studio.page.getByRole('button', { name: 'Back to the index' }).click();
+    await studio.page.getByRole('button', { name: 'Back to list' }).click();
     await studio.settled();
   });
 
@@ -208,11 +208,11 @@ describe('A designer draws', () => {
   });
 
   it('draws on dark paper as well, and remembers it', async () => {
-    await studio.page.getByRole('button', { name: 'Dark paper' }).click();
+    await studio.page.getByRole('button', { name: 'Dark theme' }).click();
     await studio.settled();
     expect(await studio.page.evaluate(() => document.documentElement.dataset['theme'])).toBe('dark');
     await studio.page.reload();
-    await studio.page.getByRole('button', { name: 'Light paper' }).click();
+    await studio.page.getByRole('button', { name: 'Light theme' }).click();
     await studio.settled();
   });
 });

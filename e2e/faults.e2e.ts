@@ -33,7 +33,7 @@ describe('Two tabs of one browser on one level', () => {
     // One of them goes on by itself; the other is offered.
     studio.page = await studio.newPage();
     await studio.page.goto(address);
-    const offer = studio.page.getByRole('button', { name: 'Make them here too' });
+    const offer = studio.page.getByRole('button', { name: 'Apply them here' });
     await offer.click();
     await offer.waitFor({ state: 'detached' });
     await studio.saved();
@@ -41,7 +41,7 @@ describe('Two tabs of one browser on one level', () => {
     expect(names).toEqual(expect.arrayContaining(['From the first tab', 'From the second tab']));
     await studio.page.reload();
     await studio.page.locator('nw-chain-band').first().waitFor();
-    expect(await studio.page.getByRole('button', { name: 'Make them here too' }).count()).toBe(0);
+    expect(await studio.page.getByRole('button', { name: 'Apply them here' }).count()).toBe(0);
   });
 
   it('see at once what the other saves, and that there are two of them', async () => {
@@ -322,8 +322,8 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await look('thing');
   await studio.press('Escape');
   await page.getByRole('button', { name: 'Doorstep' }).click();
-  await page.getByRole('button', { name: 'with its wiring' }).click();
-  await page.getByRole('button', { name: 'Put the copies in' }).waitFor();
+  await page.getByRole('button', { name: 'Duplicate with wiring' }).click();
+  await page.getByRole('button', { name: 'Paste' }).waitFor();
   await look('copies');
   await studio.press('Escape');
   await page.locator('nz-modal-container').waitFor({ state: 'detached' });
@@ -347,27 +347,27 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await look('lanes');
   await studio.press('Escape');
   await page.getByRole('button', { name: 'lanes', exact: true }).click();
-  await page.getByRole('tab', { name: 'The walk itself' }).click();
+  await page.getByRole('tab', { name: 'Walk' }).click();
   await look('walk');
   await page.getByRole('tab', { name: 'Why not?' }).click();
   await look('why not');
   await page.getByRole('tab', { name: 'Matrix' }).click();
-  await page.getByText(/% was tried by some walk/).waitFor();
+  await page.getByText(/% covered by some walk/).waitFor();
   await look('matrix');
   await page.getByRole('tab', { name: 'Compare' }).click();
   await studio.choose('Second to compare', 'The goose comes to the door');
   await page.locator('nw-compare-sheet tbody tr').nth(1).waitFor();
   await look('compare');
   await page.getByRole('tab', { name: 'What if?' }).click();
-  await page.getByRole('button', { name: 'Try every set of house rules' }).click();
+  await page.getByRole('button', { name: 'Test all house rules' }).click();
   await page.locator('nw-what-if-sheet .verdict').waitFor();
-  await page.getByRole('button', { name: 'Run the spread' }).click();
+  await page.getByRole('button', { name: 'Run variations' }).click();
   await page.locator('nw-spread-chart svg').first().waitFor();
   await look('what if');
   await page.getByRole('tab', { name: 'Ledger' }).click();
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
-  await page.getByRole('button', { name: 'Stand still' }).click();
-  await look('walked by hand');
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await look('live walk');
   await page.getByRole('button', { name: 'End', exact: true }).click();
   await studio.go('check');
   await look('check');

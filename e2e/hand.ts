@@ -107,7 +107,7 @@ export class Hand {
   async walk(...told: (Spot | { does: string; to?: string; value?: string })[]): Promise<void> {
     await this.key('3');
     await this.page.locator('nw-rehearse-place').waitFor();
-    await this.click(this.page.getByRole('tab', { name: 'The walk itself' }));
+    await this.click(this.page.getByRole('tab', { name: 'Walk' }));
     let asking = false;
     for (const one of told) {
       if ('does' in one) {

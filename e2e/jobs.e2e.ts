@@ -34,7 +34,7 @@ job('1 a pair of portals that lead to each other', async (hand) => {
 });
 
 job('2 a door nobody owns', async (hand) => {
-  await hand.place('A door nobody owns yet');
+  await hand.place('Claimable door');
   await hand.walk({ x: 0, y: 0 }, { does: '+ wait', value: '2' });
   inOrder(
     await hand.ledger(),
@@ -53,7 +53,7 @@ job('3 walls that lead through a maze', async (hand) => {
 });
 
 job('4 two pads that name each other', async (hand) => {
-  await hand.place('Two pads that name each other');
+  await hand.place('Two-way teleport pads');
   await hand.walk({ x: -3, y: 0 }, { x: 3, y: 0 });
   inOrder(await hand.ledger(), 'enters First pad', 'Player is teleported', 'enters Second pad', 'Player is teleported');
 });
@@ -84,7 +84,7 @@ job('8 room warps', async (hand) => {
 });
 
 job('9 use an object, and be at another object’s place', async (hand) => {
-  await hand.place('Use an object, and be at another');
+  await hand.place('Teleport by using an object');
   await hand.walk({ x: -3.6, y: 0 }, { does: '+ use', to: 'Lever to be there' });
   inOrder(await hand.ledger(), 'uses Lever to be there', 'Player is teleported');
 });
@@ -127,7 +127,7 @@ job('14 a marker that comes up on the map', async (hand) => {
 });
 
 job('15 a thrown thing that brings its thrower', async (hand) => {
-  await hand.place('A thrown thing that brings its thrower');
+  await hand.place('Thrown teleport');
   await hand.walk(
     { x: -0.8, y: 0 },
     { does: '+ pick up' },
@@ -145,7 +145,7 @@ job('16 things to collect, the last of which opens a gate', async (hand) => {
 });
 
 job('17 one appears, five seconds later another', async (hand) => {
-  await hand.place('One appears, seconds later another', { 'How much later comes the second?': '2' });
+  await hand.place('Two things appear in sequence', { 'How much later comes the second?': '2' });
   await hand.walk({ x: -1.5, y: 0 });
   inOrder(await hand.ledger(), 'enters Where it begins', 'First to appear', 'Second to appear', 'Both are there', 'What goes');
 });
@@ -247,6 +247,6 @@ describe('The broken way is warned of before it is played', () => {
     await page.getByRole('button', { name: 'Two portals that lead to each other', exact: true }).click();
     await page.locator('nw-board .figure').first().waitFor();
     await studio.go('check');
-    await page.getByRole('heading', { name: 'Nothing found' }).waitFor();
+    await page.getByRole('heading', { name: 'No problems found' }).waitFor();
   });
 });

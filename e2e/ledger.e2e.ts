@@ -36,7 +36,7 @@ it('asks by kind, by reason and by when, and shows all again', async () => {
   await ledger().getByRole('button', { name: 'filter…' }).click();
   await studio.choose('Why it was held', 'filtered');
   for (const line of await lines()) expect(line).toMatch(/filter requires/);
-  await studio.choose('Why it was held', 'for whatever reason');
+  await studio.choose('Why it was held', 'Any reason');
   await studio.choose('Kind of entry', 'arrived');
   // What comes again and again is one line, until it is unfolded.
   const folded = (await lines()).length;
@@ -47,12 +47,12 @@ it('asks by kind, by reason and by when, and shows all again', async () => {
   }
   expect((await lines()).length).toBeGreaterThan(folded);
   const unfolded = await lines();
-  await ledger().getByText('fold repeats').click();
+  await ledger().getByText('Collapse repeats').click();
   expect(await lines()).toEqual(unfolded);
   for (const line of await lines()) expect(line).toMatch(/has arrived/);
   await studio.page.getByLabel('To when, in seconds').fill('0.01');
   await studio.press('Tab');
-  await ledger().getByText('Nothing in the ledger is like that.').waitFor();
+  await ledger().getByText('No entries match the filter.').waitFor();
   await ledger().getByRole('button', { name: 'Show all' }).last().click();
   await ledger().locator('.entry[data-entry="1"]').waitFor();
 });

@@ -39,7 +39,7 @@ it('whoever opens a level is in it; Z and Enter place a zone in the middle of th
 it('while a way is drawn, a press on a flag is a place on the plan, and a number that is typed is one', async () => {
   const { page } = studio;
   await studio.openDemo('rehearse');
-  await page.getByRole('tab', { name: 'The walk itself' }).click();
+  await page.getByRole('tab', { name: 'Walk' }).click();
   const points = async (): Promise<number> => page.locator('nw-board .pin.held').count();
   await page.getByRole('button', { name: '+ go to…' }).first().click();
   const before = await points();

@@ -234,28 +234,28 @@ it('says what is wrong, and what to do, when a level is not there or the server 
   const { page } = studio;
   await page.goto(`${studio.server.address}/levels/00000000-0000-4000-8000-000000000000/draw`);
   await page.getByRole('heading', { name: 'This level could not be opened' }).waitFor();
-  await page.getByText('There is no such thing').waitFor();
+  await page.getByText('Not found').waitFor();
   await page.getByRole('link', { name: 'All levels' }).click();
   await page.getByRole('link', { name: 'Nettlewick tide mill' }).waitFor();
   await studio.server.kill();
   await page.getByRole('button', { name: /^Delete Nettlewick/ }).click();
-  await page.getByText('The server does not answer.').waitFor();
+  await page.getByText('The server is not responding.').waitFor();
   await studio.serve();
   await page.getByRole('button', { name: 'Try again' }).click();
-  await page.getByText('The server does not answer.').waitFor({ state: 'detached' });
+  await page.getByText('The server is not responding.').waitFor({ state: 'detached' });
 });
 
 it('begins an empty level with a way on in every place', async () => {
   const { page } = studio;
   await page.getByLabel('New level').fill('Empty marsh');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Create level' }).click();
   await page.getByText('the next step').waitFor();
   await studio.go('wire');
   await page.getByText('Select a zone or a plate on the small plan').waitFor();
   await studio.go('rehearse');
   await page.getByRole('button', { name: '+ go to…' }).waitFor();
   await studio.go('check');
-  await page.getByText('Nothing found').waitFor();
+  await page.getByText('No problems found').waitFor();
 });
 
 it('lets a lone door be opened from its own sheet by the keyboard, keeps the focus there, and says the next step until it fires', async () => {
@@ -265,8 +265,8 @@ it('lets a lone door be opened from its own sheet by the keyboard, keeps the foc
   const strip = page.locator('nw-aftermath-strip');
   await hand.key('o');
   await hand.press({ x: 0, y: 0 });
-  await page.getByText('nothing sets it off yet').waitFor();
-  await page.getByRole('button', { name: 'whoever steps up opens it' }).focus();
+  await page.getByText('Not triggered yet. Add a trigger:').waitFor();
+  await page.getByRole('button', { name: 'Open when a visitor comes near' }).focus();
   await hand.key('Enter');
   await page.locator('nw-thing-sheet').getByText('Door closes').waitFor();
   // Its button has gone: what stood nearest has the focus.
@@ -277,7 +277,7 @@ it('lets a lone door be opened from its own sheet by the keyboard, keeps the foc
   expect(level.chains.map(({ name }) => name)).toEqual(['Door opens', 'Door closes']);
   // All of it is one step of undo.
   await hand.key('Control+z');
-  await page.getByText('nothing sets it off yet').waitFor();
+  await page.getByText('Not triggered yet. Add a trigger:').waitFor();
   await hand.key('Control+y');
   await strip.getByText('Next: Walk into it').waitFor();
   await hand.walk({ x: 0, y: 6 });

@@ -17,7 +17,7 @@ it('keeps every edit made while the server is killed, and sends them when it is 
   const before = await zone('doorstep');
   await studio.server.kill();
   await studio.dragThing('doorstep', -52, 0);
-  await state(/offline: kept in this browser/);
+  await state(/Offline, saved in this browser/);
   await studio.dragThing('landing', 26, 0);
   await studio.page.getByRole('button', { name: 'Sluice gate' }).waitFor({ state: 'detached' });
   await studio.serve();
@@ -127,7 +127,7 @@ describe('When somebody else has saved in between, and this window did not hear 
     const table = await studio.page.locator('nw-conflict-sheet table, .ant-modal table').innerText();
     expect(table).toContain('Doorstep');
     expect(table).toContain('Landing of revision');
-    await studio.page.getByRole('button', { name: 'Make our edits again on theirs' }).click();
+    await studio.page.getByRole('button', { name: 'Reapply my edits to theirs' }).click();
     await studio.settled();
     await studio.saved();
     expect((await zone('landing')).name).toContain('Landing of revision');
@@ -162,7 +162,7 @@ describe('When somebody else has saved in between, and this window did not hear 
 it('goes back to an earlier revision, which undo takes back', async () => {
   await studio.page.getByRole('button', { name: 'history' }).click();
   await studio.settled();
-  await studio.page.getByRole('button', { name: 'go back to it' }).last().click();
+  await studio.page.getByRole('button', { name: 'Restore' }).last().click();
   await studio.saved();
   await studio.page.getByRole('img', { name: 'zone Race landing' }).waitFor();
   await studio.press('Control+z');
@@ -174,7 +174,7 @@ describe('The list of levels', () => {
     const { page } = studio;
     await page.goto(studio.server.address);
     await page.getByLabel('New level').fill('Eel weir');
-    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.getByRole('button', { name: 'Create level' }).click();
     await studio.settled();
     await page.locator('nw-draw-place').waitFor();
     await page.locator('[data-tip="All levels" i]').click();
@@ -202,7 +202,7 @@ describe('The list of levels', () => {
     // By choice what could be saved of it is opened, as a level of its own.
     await page.getByText('It can be opened without what is wrong: 1 place is changed').click();
     await page.getByText('taken as “zones”').waitFor();
-    await page.getByRole('button', { name: 'Open what could be saved' }).click();
+    await page.getByRole('button', { name: 'Open repaired copy' }).click();
     await page.getByRole('heading', { name: 'Torn' }).waitFor({ state: 'attached' });
   });
 
@@ -212,7 +212,7 @@ describe('The list of levels', () => {
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'export' }).click()]);
     const text = readFileSync(await file.path(), 'utf8').replace('Nettlewick tide mill', 'Brought along');
     const drop = (name: string, content: string): Promise<void> =>
-      studio.drop(page.locator('nw-board').first(), name, content, 'opened as a level of its own');
+      studio.drop(page.locator('nw-board').first(), name, content, 'open as a new level');
     const before = page.url();
     await drop('brought.json', text);
     await page.getByRole('heading', { name: 'Brought along' }).waitFor({ state: 'attached' });
@@ -220,7 +220,7 @@ describe('The list of levels', () => {
     await page.locator('nw-board .figure').first().waitFor();
     await drop('cut.json', text.slice(0, 400));
     await page.getByText(/cut\.json was not opened: \d+ faults?\./).waitFor();
-    await studio.drop(page.locator('main'), 'brought.json', text, 'opened as a level of its own');
+    await studio.drop(page.locator('main'), 'brought.json', text, 'open as a new level');
     await page.locator('nw-board .figure').first().waitFor();
     await page.goto(studio.server.address);
     await page.getByRole('link', { name: 'Nettlewick tide mill' }).first().waitFor();
@@ -247,7 +247,7 @@ describe('The list of levels', () => {
     expect(await page.locator('.shelf .open').allInnerTexts()).toEqual(['Reed bed 7']);
     await page.locator('.shelf nw-small-plan path').first().waitFor();
     await page.getByLabel('Find a level').fill('heron');
-    await page.getByText('No level goes by that name.').waitFor();
+    await page.getByText('No matching levels.').waitFor();
   });
 });
 

@@ -42,10 +42,10 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.getByRole('tab', { name: 'Why not?' }).click();
   await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
   await page.locator('nw-why-sheet .says').first().waitFor();
-  await page.getByRole('button', { name: 'Dark paper' }).click();
+  await page.getByRole('button', { name: 'Dark theme' }).click();
   await keepAs('rehearse-held-dark');
-  await page.getByRole('button', { name: 'Light paper' }).click();
-  await page.getByRole('tab', { name: 'The walk itself' }).click();
+  await page.getByRole('button', { name: 'Light theme' }).click();
+  await page.getByRole('tab', { name: 'Walk' }).click();
   await keepAs('walk');
   await page.getByRole('tab', { name: 'Ledger' }).click();
   await page.keyboard.press('Escape');
@@ -66,13 +66,13 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await keepAs('compare');
   await page.getByRole('tab', { name: 'What if?' }).click();
   await chooseIn(page, 'Walk to rehearse', 'Up to the stone loft and back');
-  await page.getByRole('button', { name: 'Try every set of house rules' }).click();
+  await page.getByRole('button', { name: 'Test all house rules' }).click();
   await page.locator('nw-what-if-sheet li').first().waitFor();
   await keepAs('what-if');
   await page.getByRole('tab', { name: 'Ledger' }).click();
   await chooseIn(page, 'Walk to rehearse', "The miller's morning round");
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
-  await page.getByRole('button', { name: 'Stand still' }).waitFor();
+  await page.getByRole('button', { name: 'Pause' }).waitFor();
   await page.keyboard.down('ArrowUp');
   await page.waitForTimeout(3600);
   await page.keyboard.down('ArrowRight');
@@ -93,6 +93,6 @@ async function takePictures(page: Page, address: string): Promise<void> {
 }
 
 async function go(page: Page, place: string): Promise<void> {
-  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).click();
+  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).click();
   await page.locator(`nw-${place}-place`).waitFor();
 }

@@ -127,7 +127,7 @@ describe('A designer of a level that is seen from the side', () => {
 
   it('places a set piece there, that works as it stands', async () => {
     await hand.key('s');
-    await hand.click(studio.page.locator('nw-piece-sheet li button').filter({ hasText: 'A gate held open by a weight' }));
+    await hand.click(studio.page.locator('nw-piece-sheet li button').filter({ hasText: 'Gate held open by a weight plate' }));
     const { x, y } = await inSection(-6, 0.5);
     await studio.page.mouse.click(x, y);
     await studio.settled();
@@ -157,7 +157,7 @@ describe('A designer of a level that is seen from the side', () => {
   it('takes the section along a line that is dragged into the plan, or goes there by keys', async () => {
     const { page } = studio;
     await hand.key('Escape');
-    await page.getByRole('separator', { name: 'Fold between plan and section' }).focus();
+    await page.getByRole('separator', { name: 'Divider between plan and section' }).focus();
     for (let step = 0; step < 12; step++) await page.keyboard.press('ArrowDown');
     await page.locator('nw-board.plan .canvas').waitFor();
     await page.locator('nw-board.plan .canvas').focus();

@@ -1,7 +1,7 @@
 import { Hand } from './hand';
 import { Studio } from './studio';
 
-/** Whoever writes what happens: on whom it acts, where, and in which order, with as few presses as it takes. */
+/** Writing what happens: to whom, where, and in which order, with as few presses as it takes. */
 
 const studio = new Studio();
 const hand = new Hand(studio);
@@ -31,13 +31,13 @@ it('walks a guard, who is chosen by name at once, to a point that is pressed on 
   await hand.press({ x: 2, y: 0 });
   await hand.button('somebody enters it…');
   await addStep('walk a visitor');
-  await hand.button(/^on whom it acts: who caused it/);
+  await hand.button(/^target visitor: who caused it/);
   await page.keyboard.type('gua');
   await hand.option(/^\s*Guard\s*$/);
   const plan = page.locator('nw-board.small .canvas');
   const before = (await plan.boundingBox())!;
   await hand.button(/pick…/);
-  await page.getByText('Press on the plan: a point on the sheet').waitFor();
+  await page.getByText('Click the plan: pick a point on the plan').waitFor();
   expect(await plan.boundingBox()).toEqual(before);
   await page.mouse.click(before.x + before.width * 0.6, before.y + before.height * 0.4);
   await studio.settled();
@@ -50,7 +50,7 @@ it('walks a guard, who is chosen by name at once, to a point that is pressed on 
   expect([(x * 4) % 1, (y * 4) % 1]).toEqual([0, 0]);
   // Another is pressed where she stands, while the list is open.
   await addStep('turn a visitor');
-  await hand.button(/^on whom it acts: who caused it/);
+  await hand.button(/^target visitor: who caused it/);
   const player = (await page.locator('nw-board.small [data-thing="player-1"]').boundingBox())!;
   await page.mouse.click(player.x + player.width / 2, player.y + player.height / 2);
   await studio.settled();
@@ -71,7 +71,7 @@ it('is offered first what acts on the things of the chain: of two gates the one 
   await hand.button('somebody enters it…');
   await hand.button('+ step', band());
   const menu = page.locator('.steps-menu');
-  await menu.getByText('for what is in hand').waitFor();
+  await menu.getByText('For the selection').waitFor();
   expect((await menu.getByRole('menuitem').first().innerText()).trim()).toBe('send an elevator');
   await page.keyboard.press('Enter');
   // It is asked about, for there is another; Enter leaves it at what the zone serves.
@@ -87,11 +87,11 @@ it('finds the wiring laid out as it was left, after a reload', async () => {
   const { page } = studio;
   await studio.openDemo();
   await studio.go('wire');
-  await hand.choose('How the chains are laid out', 'by what sets them off');
+  await hand.choose('Sort chains', 'By trigger');
   const heading = page.locator('nw-wire-place .sheaf').first();
   await heading.waitFor();
   await page.reload();
   await heading.waitFor();
-  await hand.choose('How the chains are laid out', 'as they are tried');
+  await hand.choose('Sort chains', 'Evaluation order');
   await heading.waitFor({ state: 'detached' });
 });

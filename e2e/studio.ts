@@ -82,7 +82,7 @@ export class Studio {
   }
 
   async go(place: string): Promise<void> {
-    await this.page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).click();
+    await this.page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).click();
     await this.page.locator(`nw-${place}-place`).waitFor();
     await this.settled();
   }

@@ -94,7 +94,7 @@ it('two fingers stretch the section as they do the plan, and move nothing', asyn
 });
 
 it.each(['draw', 'wire', 'rehearse', 'check'])('what is to be touched is at least 24 pixels wide and high: %s', async (place) => {
-  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).tap();
+  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).tap();
   await page.locator(`nw-${place}-place`).waitFor();
   await page.waitForTimeout(500);
   const small = await page.evaluate(() =>

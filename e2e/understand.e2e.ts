@@ -15,7 +15,7 @@ describe('A designer understands', () => {
     await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
     const answer = page.locator('nw-why-sheet .says').first();
     await answer.filter({ hasText: 'the filter requires kinds player, found creature' }).waitFor();
-    await page.locator('nw-why-sheet').getByRole('button', { name: 'Mend it' }).first().click();
+    await page.locator('nw-why-sheet').getByRole('button', { name: 'Fix' }).first().click();
     await answer.filter({ hasText: 'Mill door' }).waitFor();
     await page.getByRole('tab', { name: 'Ledger' }).click();
     await page.locator('.entry[data-kind="opened"]').first().waitFor();
@@ -65,11 +65,11 @@ describe('A designer understands', () => {
     // Of one walk alone, and by one visitor alone.
     await studio.choose('by whom', 'by Goose');
     await page.getByRole('button', { name: /^Doorstep on Mill door: tried and held \d+×, filtered/ }).waitFor();
-    await studio.choose('by whom', 'by anybody');
+    await studio.choose('Visitor', 'By any visitor');
     await studio.choose('over which walks', 'The goose comes to the door');
-    await page.getByText(/% was tried by this walk/).waitFor();
+    await page.getByText(/% covered by this walk/).waitFor();
     await studio.choose('over which walks', 'over all walks');
-    await page.getByText(/% was tried by some walk/).waitFor();
+    await page.getByText(/% covered by some walk/).waitFor();
     // What no walk has tried is named, and leads to where it is wired.
     const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain that no walk starts' }).first();
     await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
@@ -107,11 +107,11 @@ describe('A designer understands', () => {
     await page.getByRole('button', { name: 'show all' }).click();
     await studio.press('Home');
     await page.locator('.entry').filter({ hasText: 'Sluice gate is open' }).locator('button').first().click();
-    const tick = lanes.getByRole('list', { name: 'What happens in this tick, in its order' });
-    await tick.getByText('What a step raises is handled when its turn comes in the queue').first().waitFor();
+    const tick = lanes.getByRole('list', { name: 'Events in this tick, in order' });
+    await tick.getByText('Events raised by a step are handled when its turn comes in the queue').first().waitFor();
     // What led to the entry is drawn from lane to lane.
     expect(await lanes.locator('path.trail').count()).toBe(1);
-    await lanes.getByRole('button', { name: 'Take the lane away: load on Sack plate' }).click();
+    await lanes.getByRole('button', { name: 'Remove lane load on Sack plate' }).click();
     await page.getByRole('button', { name: 'lanes', exact: true }).click();
   });
 
@@ -119,8 +119,8 @@ describe('A designer understands', () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'Ledger' }).click();
     await page.locator('.entry[data-kind="opened"] button').first().click();
-    await page.getByRole('button', { name: 'this must stay so' }).click();
-    await page.getByRole('tab', { name: 'The walk itself' }).click();
+    await page.getByRole('button', { name: 'Expect this' }).click();
+    await page.getByRole('tab', { name: 'Walk' }).click();
     await page.locator('.expected li').filter({ hasText: 'It happens:' }).filter({ hasText: 'Sluice gate' }).last().waitFor();
   });
 });
@@ -137,7 +137,7 @@ it('A designer finds two portals that send each other’s visitor straight back,
   const trail = page.locator('nw-ledger-view .trail');
   await trail.filter({ hasText: /because .*enters (Loft|Quay) portal/ }).waitFor();
   await studio.go('check');
-  const mend = page.locator('nw-check-place').getByRole('button', { name: 'Mend it' });
+  const mend = page.locator('nw-check-place').getByRole('button', { name: 'Fix' });
   for (let left = await mend.count(); left > 0; left--) {
     await mend.first().click();
     await studio.settled();
@@ -173,7 +173,7 @@ describe('A designer looks from the side', () => {
     await page.locator('nw-board .figure').first().waitFor();
     await studio.go('check');
     await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor();
-    await page.getByRole('button', { name: 'Mend it' }).first().click();
+    await page.getByRole('button', { name: 'Fix' }).first().click();
     await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor({ state: 'detached' });
   });
 });
@@ -227,11 +227,11 @@ describe('A designer comes back to the same', () => {
     await page.locator('button[data-path="/steps/0/flag"]').filter({ hasText: 'Tide is in' }).waitFor();
     await hand.button('+ condition');
     await hand.option('Tide is in');
-    await studio.choose('what it is to be', 'is off');
+    await studio.choose('Comparison', 'is off');
     await hand.button('done');
     await page.locator('button[data-path="/guard"]').filter({ hasText: 'Tide is in is off' }).waitFor();
-    await hand.click(page.getByRole('button', { name: 'More to say of this cause' }));
-    await hand.menu('not again for a while');
+    await hand.click(page.getByRole('button', { name: 'More options for this cause' }));
+    await hand.menu('Cooldown');
     await page.keyboard.type('1/2');
     await hand.key('Enter');
     await page.locator('button[data-path="/causes/0/cooldown"]').filter({ hasText: '0.5' }).waitFor();
@@ -247,7 +247,7 @@ describe('A designer says where', () => {
     await hand.begin('Where to');
     await page.locator('[data-tip="Draw: Teleporter" i]').click();
     await hand.press({ x: -3, y: 0 });
-    await hand.button(/a point on the sheet/);
+    await hand.button(/pick a point on the plan/);
     await hand.press({ x: 4, y: 2 });
     const to = (axis: string) => page.locator(`button[data-path="/to/${axis}"]`).innerText();
     expect([await to('x'), await to('y')].map(parseFloat)).toEqual([4, 2]);
@@ -265,10 +265,10 @@ describe('A designer says where', () => {
     await page.locator('[data-tip="Draw: Solid (B)" i]').click();
     await hand.drag({ x: -1, y: -1 }, { x: 2, y: 1 });
     await studio.press('Escape');
-    await hand.button('tape');
+    await hand.button('Measure');
     await hand.drag({ x: -1.05, y: -0.95 }, { x: 1.95, y: -1.05 });
     await page.locator('.note').filter({ hasText: 'length 3 m' }).waitFor();
-    await hand.button('tape');
+    await hand.button('Measure');
     await studio.press('.');
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: /^Solid solid/ }).click();
@@ -284,7 +284,7 @@ describe('A designer says where', () => {
     const { page } = studio;
     const hand = new Hand(studio);
     await hand.begin('From here');
-    await hand.place('A door that opens to whoever steps up');
+    await hand.place('Automatic door');
     await studio.press('Control+c');
     await studio.saved();
     await hand.begin('To there');
@@ -292,6 +292,6 @@ describe('A designer says where', () => {
     await studio.go('wire');
     await page.locator('nw-chain-band').nth(1).waitFor();
     await studio.go('check');
-    await page.getByText('Nothing found').waitFor();
+    await page.getByText('No problems found').waitFor();
   });
 });

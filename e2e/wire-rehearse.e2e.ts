@@ -25,7 +25,7 @@ describe('A designer wires', () => {
     const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
     await studio.settled();
-    await studio.page.getByText('No chain knows it yet.').waitFor();
+    await studio.page.getByText('Not used by any chain.').waitFor();
     // What happens at the plate can be chosen where the plate is described: a chain begins there.
     await studio.page.getByRole('button', { name: 'it is pressed…' }).click();
     await studio.page.locator('nw-wire-place').waitFor();
@@ -39,7 +39,7 @@ describe('A designer wires', () => {
     // What it acts on is asked for at once.
     await studio.page.locator('nz-option-item').filter({ hasText: 'Mill door' }).first().click();
     await studio.settled();
-    await band.getByRole('button', { name: 'More to say of this step' }).click();
+    await band.getByRole('button', { name: 'More options for this step' }).click();
     await studio.page.getByRole('menuitem', { name: 'a wait before it' }).click();
     await band.locator('input[data-path="/steps/0/delay"]').fill('0.8');
     await studio.press('Enter');
@@ -101,7 +101,7 @@ describe('A designer wires', () => {
     await studio.page.locator('nw-wire-place .small [data-thing="sack-plate"]').click({ force: true });
     await studio.settled();
     const hand = studio.page.locator('.hand');
-    await hand.getByText('Sets off').waitFor();
+    await hand.getByText('Triggers').waitFor();
     await hand.getByRole('button', { name: 'The sack opens the sluice' }).click();
     await studio.settled();
     await hand.getByText('Acts on').waitFor();
@@ -110,10 +110,10 @@ describe('A designer wires', () => {
     expect(await hand.innerText()).toContain('Acted on by');
   });
 
-  it('lays the chains out by what sets them off, folds them to a line each, and opens the one that is asked for', async () => {
+  it('lays the chains out by trigger, folds them to a line each, and opens the one that is asked for', async () => {
     await studio.openDemo('wire');
     const { page } = studio;
-    await studio.choose('How the chains are laid out', 'by what sets them off');
+    await studio.choose('Sort chains', 'By trigger');
     const sheaf = page.getByRole('button', { name: /Sack plate 2 chains/ });
     await sheaf.waitFor();
     await studio.press('Escape');
@@ -129,9 +129,9 @@ describe('A designer wires', () => {
     const band = page.getByRole('article', { name: 'Chain The sluice shuts when the plate rises' });
     await band.locator('.score').waitFor();
     expect(await page.locator('nw-chain-band .score').count()).toBe(1);
-    await studio.choose('How the chains are laid out', 'by room');
+    await studio.choose('Sort chains', 'By room');
     await page.getByRole('button', { name: /Mill yard \d+ chains/ }).waitFor();
-    await studio.choose('How the chains are laid out', 'as they are tried');
+    await studio.choose('Sort chains', 'Evaluation order');
     await page.getByRole('button', { name: 'fold all' }).click();
     await page.getByRole('button', { name: 'open all' }).click();
     await page.locator('nw-chain-band .score').nth(3).waitFor();
@@ -280,7 +280,7 @@ describe('A designer draws a walk', () => {
   it('sees when each way point is come to, puts another between two, and lets the visitor start elsewhere', async () => {
     await studio.openDemo('rehearse');
     const { page } = studio;
-    await page.getByRole('tab', { name: 'The walk itself' }).click();
+    await page.getByRole('tab', { name: 'Walk' }).click();
     await page
       .locator('[data-pin="0/0"]')
       .filter({ hasText: /^1 · 3 s$/ })
@@ -299,7 +299,7 @@ describe('A designer draws a walk', () => {
     await studio.press('Control+z');
     await rows.nth(before).waitFor({ state: 'detached' });
     // By the list as well, and the numbers are typed.
-    await rows.nth(2).getByRole('button', { name: 'A way point before this one' }).click();
+    await rows.nth(2).getByRole('button', { name: 'Insert waypoint before this' }).click();
     await page.locator('input[data-path="/routes/0/instructions/2/to/x"]').fill('40');
     await studio.press('Enter');
     // Nobody gets through the wall of the room: it says so where it is drawn.
@@ -307,7 +307,7 @@ describe('A designer draws a walk', () => {
     await studio.press('Control+z');
     await studio.press('Control+z');
     await page.getByRole('button', { name: 'start here…' }).first().click();
-    await page.getByText('Press on the plan: where Miller starts').waitFor();
+    await page.getByText('Click the plan: where Miller starts').waitFor();
     const canvas = (await page.locator('nw-rehearse-place nw-board .canvas').first().boundingBox())!;
     await page.mouse.click(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.6);
     await page
@@ -341,7 +341,7 @@ describe('A designer checks', () => {
     await studio.page.locator('nw-wire-place').waitFor();
     await studio.press('Control+z');
     await studio.press('4');
-    await studio.page.locator('nw-check-place h2').filter({ hasText: 'Faults' }).waitFor({ state: 'detached' });
+    await studio.page.locator('nw-check-place h2').filter({ hasText: 'Errors' }).waitFor({ state: 'detached' });
   });
 });
 
@@ -352,7 +352,7 @@ describe('A designer reads what a chain leads to', () => {
     const band = (name: string) => page.getByRole('article', { name: `Chain ${name}` });
     const lever = band('The lever shakes the sifter');
     await lever.getByRole('button', { name: 'unroll what it sets off' }).click();
-    const unrolled = lever.getByRole('list', { name: 'What The lever shakes the sifter sets off in turn' });
+    const unrolled = lever.getByRole('list', { name: 'Chains triggered by The lever shakes the sifter' });
     expect(await unrolled.innerText()).toMatch(/step 2\s+Grist is ready is sent:\s+The bell answers/);
     await unrolled.getByRole('button', { name: 'The bell answers' }).click();
     await page.locator('nw-wire-place h2').filter({ hasText: 'The bell answers' }).waitFor();
@@ -387,7 +387,7 @@ describe('A designer reads what a chain leads to', () => {
     await bell.locator('.block').first().focus();
     await studio.press('Control+v');
     expect([await count(bell), await count(hoist)]).toEqual([2, 2]);
-    for (const step of ["hold a visitor's control", 'wait', "release a visitor's control"]) {
+    for (const step of ['lock a visitor’s controls', 'wait', 'unlock a visitor’s controls']) {
       await hoist.getByRole('button', { name: '+ step' }).click();
       await page.getByLabel('Find a step').fill(step);
       await studio.press('Enter');

@@ -143,7 +143,7 @@ async function postgresPrograms(folder: string): Promise<string> {
     );
   let found = installedVersions();
   if (found.length === 0) {
-    await installDebian('postgresql', 'PostgreSQL is not on this machine.');
+    await installDebian('postgresql', 'PostgreSQL is not installed.');
     found = installedVersions();
   }
   const version = needed ?? found.at(-1);
@@ -201,7 +201,7 @@ function makeCluster(programs: string, folder: string, secretFile: string, owner
       { ...options, encoding: 'utf8' },
     );
     closeSync(data);
-    if (done.status !== 0) throw new NeedsUser(`The database could not be made in ${folder}:\n${done.stdout}${done.stderr}`);
+    if (done.status !== 0) throw new NeedsUser(`Could not create the database in ${folder}:\n${done.stdout}${done.stderr}`);
     // The password of a database that was here and was moved away may still be wanted.
     if (existsSync(secretFile)) renameSync(secretFile, `${secretFile}.before-${Date.now()}`);
     writeFileSync(`${secretFile}.new`, password + '\n', { mode: 0o600 });

@@ -26,7 +26,7 @@ try {
   const found = await store.longDeleted(olderThan);
   for (const { id, name, deletedAt } of found) console.log(`${id}  deleted ${deletedAt.toISOString()}  ${JSON.stringify(name)}`);
   if (found.length === 0) console.log(`No level was deleted more than ${olderThan} days ago.`);
-  else if (yes !== true) console.log(`${found.length} would be removed for good. Say --yes to do it.`);
+  else if (yes !== true) console.log(`${found.length} levels would be deleted permanently. Add --yes to confirm.`);
   else
     console.log(
       `${await store.purge(

@@ -28,7 +28,7 @@ let server: Supervised<ServerProcess> | null = null;
 const told = {
   say: (line: string): void => console.error(line),
   gaveUp: (why: string): void => {
-    console.error(`${why} Nettlewick ends.`);
+    console.error(`${why} Stopping Nettlewick.`);
     void end(1);
   },
 };
@@ -81,8 +81,7 @@ try {
   );
   parts.unshift(server);
   const { address } = await server.begin();
-  if (PORT !== 0 && !address.endsWith(`:${PORT}`))
-    console.log(`Port ${PORT} is taken by something else, so this is another address than usual.`);
+  if (PORT !== 0 && !address.endsWith(`:${PORT}`)) console.log(`Port ${PORT} is in use; using another port.`);
   console.log(`Nettlewick is running. Ctrl-C ends it.\n${entrances[0]}`);
 } catch (error) {
   if (!ending.signal.aborted) {

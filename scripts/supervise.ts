@@ -55,7 +55,7 @@ export class Supervised<R extends Running> {
         return;
       }
       const wait = FIRST_WAIT * 2 ** (lately - 1);
-      this.told.say(`${this.what} has ended unexpectedly. It is started again in ${wait / 1000} s.`);
+      this.told.say(`${this.what} exited unexpectedly. Restarting in ${wait / 1000} s.`);
       await this.clock.wait(wait);
       if (this.stopping) return;
       this.running = this.start();

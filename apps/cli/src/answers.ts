@@ -74,7 +74,7 @@ export function coverageFile(surroundings: Surroundings, file: string, options: 
         `${oneLine(`not tried: ${one.kind} ${nameOf(level, one.thing).trim()} ${one.part}`.trimEnd())}${causeSaid(level, one)}\n`,
       );
   }
-  if (options.json !== true) surroundings.out(`${share.toFixed(1)} % of ${covered.length} were tried\n`);
+  if (options.json !== true) surroundings.out(`${share.toFixed(1)} % of ${covered.length} covered\n`);
   return options.atLeast !== undefined && share < options.atLeast ? FOUND : WELL;
 }
 
@@ -107,7 +107,7 @@ export function compareFiles(surroundings: Surroundings, one: string, other: str
   }
   if (options.json === true) return found.first === null ? WELL : FOUND;
   const parting = partingOf(found, first, second, name);
-  if (parting === null) surroundings.out('nothing differs\n');
+  if (parting === null) surroundings.out('no differences\n');
   else {
     const said = (text: string | null): string => (text === null ? 'nothing more' : `“${text}”`);
     const since = parting.since === null ? '' : `, after “${parting.since}”`;
@@ -132,7 +132,7 @@ export function whyFile(surroundings: Surroundings, file: string, wanted: string
   const level = wholeLevel(surroundings, file);
   const walk = findWalk(level, options.walk);
   const { at, step } = options;
-  if ((wanted === undefined) === (at === undefined)) throw new CannotRun('Name a thing, or a moment with --at; one of the two.');
+  if ((wanted === undefined) === (at === undefined)) throw new CannotRun('Give either a thing or a moment (--at).');
   const id = wanted === undefined ? '' : findThing(level, wanted, step === undefined ? undefined : ['chains']);
   const stepId = step === undefined ? undefined : level.chains.find((chain) => chain.id === id)?.steps[step - 1]?.id;
   if (step !== undefined && stepId === undefined) throw new CannotRun(`The chain has no step ${step}.`);

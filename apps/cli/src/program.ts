@@ -49,7 +49,7 @@ function commands(surroundings: Surroundings, finish: (code: number) => void): C
   const root = new Command('nettlewick')
     .description('Rehearses walks through a level and checks level documents.')
     .exitOverride()
-    .showHelpAfterError('(--help shows how it is used)')
+    .showHelpAfterError('(run with --help for usage)')
     .configureOutput({ writeOut: surroundings.out, writeErr: surroundings.err })
     .addHelpText(
       'after',
@@ -64,41 +64,39 @@ Examples:
   nettlewick spread demo/nettlewick.level.json --walk morning-round --rates 15,30,60
   nettlewick check demo/nettlewick.level.json
 
-Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.`,
+Exit codes: 0 success, 1 problems found (error, endless loop, failed expectation), 2 could not run.`,
     );
   root
     .command('rehearse')
     .description('runs a walk through a level and prints the ledger: what fired, in which order, and what was held')
     .argument('<file>', 'a level document')
     .option('-w, --walk <name>', 'the name or the id of the walk')
-    .option('--all', 'rehearse every walk of the level, and print only what became of their expectations')
+    .option('--all', 'rehearse all walks and print only expectation results')
     .option('--json', 'print JSON lines, one entry a line, instead of a table')
     .option('--junit <file>', 'write what became of the expectations as JUnit XML')
     .option('--csv <file>', 'write the ledger of the walk as CSV')
     .option('--vcd <file>', 'write the states of the walk over time as a value change dump (IEEE 1364)')
     .option('--most <number>', 'end the rehearsal after the tick in which it has so many entries', entryCount, MOST_ENTRIES)
-    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
-    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .option('--seed <number>', 'random seed for the walk’s jitter', wholeNumber, 0)
+    .option('--rule <name=value>', 'override a house rule (repeatable)', withRule, {})
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
   root
     .command('why')
-    .description(
-      'answers why nothing happened at a thing or a moment of a walk: never reached, held, given up, so already, or undone later',
-    )
+    .description('explains why a thing did not fire, or nothing fired at a moment')
     .argument('<file>', 'a level document')
     .argument('[thing]', 'the name or the id of a chain, a zone, a fixture or a visitor; none with --at')
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
     .option('--step <number>', 'of a chain, only the step at this place, from 1', wholeNumber)
     .option('--at <seconds>', 'ask about a moment of the walk in place of a thing', number(0, 1e6))
     .option('--json', 'print JSON lines, one reason a line')
-    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
-    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .option('--seed <number>', 'random seed for the walk’s jitter', wholeNumber, 0)
+    .option('--rule <name=value>', 'override a house rule (repeatable)', withRule, {})
     .action((file: string, thing: string | undefined, options: WhyOptions) =>
       finish(whyFile(surroundings, file, thing, options)),
     );
   root
     .command('matrix')
-    .description('prints what sets off against what acts, and what came of it over all walks, or over one')
+    .description('prints the trigger/target matrix for all walks or one')
     .argument('<file>', 'a level document')
     .option('-w, --walk <name>', 'the name or the id of one walk')
     .option('--by <visitor>', 'the name or the id of one visitor: only what it did is counted')
@@ -110,7 +108,7 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .argument('<file>', 'a level document')
     .option('-w, --walk <name>', 'the name or the id of one walk')
     .option('--json', 'print JSON lines, one thing to try a line')
-    .option('--at-least <percentage>', 'find it wanting when less than this was tried', percent)
+    .option('--at-least <percentage>', 'exit with code 1 below this coverage', percent)
     .action((file: string, options: OverWalks & { atLeast?: number }) => finish(coverageFile(surroundings, file, options)));
   root
     .command('compare')
@@ -118,12 +116,12 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
       'compares how a walk runs in two level documents: what fires no longer, what is new, what comes earlier or later',
     )
     .argument('<before>', 'a level document')
-    .argument('<after>', 'another, or another state of it')
+    .argument('<after>', 'the level document to compare with')
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
     .option('--walk-after <name>', 'another walk for the second')
-    .option('--seed <number>', "what the walk's jitter is drawn from", wholeNumber, 0)
+    .option('--seed <number>', 'random seed for the walk’s jitter', wholeNumber, 0)
     .option('--seed-after <number>', 'another seed for the second', wholeNumber)
-    .option('--rule <name=value>', 'a house rule other than that of the level; may be given again', withRule, {})
+    .option('--rule <name=value>', 'override a house rule (repeatable)', withRule, {})
     .option('--rule-after <name=value>', 'a house rule for the second only; may be given again', withRule, {})
     .option('--json', 'print JSON lines, one difference a line')
     .action((before: string, after: string, options: CompareOptions) =>
@@ -142,15 +140,15 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .argument('<file>', 'a level document')
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
     .option('--runs <number>', 'how many runs', runCount, 1000)
-    .option('--start <seconds>', 'routes begin later by up to so much', number(0, 3600), 0.5)
-    .option('--speed <part>', 'visitors are faster or slower by up to this part', number(0, 0.9), 0.2)
-    .option('--path <metres>', 'way points are off by up to so much', number(0, 100), 0)
+    .option('--start <seconds>', 'maximum start delay, in seconds', number(0, 3600), 0.5)
+    .option('--speed <part>', 'maximum speed change, as a fraction', number(0, 0.9), 0.2)
+    .option('--path <metres>', 'maximum waypoint offset, in metres', number(0, 100), 0)
     .option('--rates <list>', 'ticks a second that are tried, such as 15,30,60; those of the level unless given', listOfRates)
     .option('--json', 'print JSON lines')
     .action((file: string, options: SpreadOptions) => finish(spreadFile(surroundings, file, options)));
   root
     .command('explain-log')
-    .description('walks the log of a real play through the level, and says which house rules explain what it fired')
+    .description('replays a play log through the level and reports which house rules match it')
     .argument('<file>', 'a level document')
     .argument('<log>', 'JSON lines or CSV, as docs/play-log.md says')
     .option('--json', 'print JSON lines, one pair a line, the verdict last')
@@ -160,7 +158,7 @@ Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not me
     .description('checks a level document and prints each fault with its place (a JSON pointer)')
     .argument('<file>', 'a level document')
     .option('--json', 'print JSON lines, one fault a line')
-    .option('--warnings', 'print what will probably not do what is meant, too; the exit code says nothing of it')
+    .option('--warnings', 'also print warnings (they do not affect the exit code)')
     .action((file: string, options: { json?: true; warnings?: true }) => finish(checkFile(surroundings, file, options)));
   return root;
 }
@@ -230,7 +228,7 @@ function noteSnags({ err }: Surroundings, level: Level): void {
   const named = snags.slice(0, SNAGS_NAMED).map(({ path, reason }) => `  ${oneLine(`${path}: ${reason}`)}\n`);
   const more = snags.length - named.length;
   const rest = more > 0 ? `  and ${more} more; "check" lists them all\n` : '';
-  err(`Note: ${snags.length} snag${snags.length === 1 ? '' : 's'} in the level:\n${named.join('')}${rest}`);
+  err(`Note: ${snags.length} problem${snags.length === 1 ? '' : 's'} in the level:\n${named.join('')}${rest}`);
 }
 
 const SNAGS_NAMED = 3;

@@ -30,7 +30,7 @@ export function orderSafetyFile(surroundings: Surroundings, file: string, option
     surroundings.out(
       options.json === true
         ? `${JSON.stringify({ kind, entries, rules, from, to, says, mend })}\n`
-        : `${oneLine(`${kind}: ${says}, because: ${now}. Otherwise where: ${otherwise}. ${mend}`)}\n`,
+        : `${oneLine(`${kind}: ${says}. Rule: ${now}. Differs with: ${otherwise}. ${mend}`)}\n`,
     );
   }
   for (const { id, label, sets, rules } of found.unsafe)
@@ -119,7 +119,7 @@ export function explainLogFile(surroundings: Surroundings, file: string, log: st
   const [nearest] = simplest;
   const verdict =
     nearest === undefined
-      ? 'no set of house rules explains it'
+      ? 'no set of house rules matches the log'
       : nearest.rules.length === 0
         ? 'the rules of the level explain it'
         : simplest

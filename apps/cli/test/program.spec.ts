@@ -88,7 +88,7 @@ describe('check', () => {
     const { code, out } = told('check', file('two.json', JSON.stringify(document)));
     expect(code).toBe(1);
     expect(out).toContain('/zones/0/hieght: Unknown field "hieght" (did you mean "height"?)');
-    expect(out).toContain('/name: 7 is not a text');
+    expect(out).toContain('/name: 7 is not a string');
     expect(out.trim().split('\n').at(-1)).toMatch(/2 faults$/);
   });
 
@@ -101,11 +101,11 @@ describe('check', () => {
     expect(code).toBe(1);
     expect(JSON.parse(out)).toMatchObject({
       path: '/chains/2/steps/0/door',
-      message: expect.stringContaining('perhaps “Mill door” (mill-door) was meant'),
+      message: expect.stringContaining('Did you mean “Mill door” (mill-door)?'),
     });
     expect(told('rehearse', broken, '--walk', 'morning-round')).toMatchObject({
       code: 0,
-      err: expect.stringContaining('1 snag in the level'),
+      err: expect.stringContaining('1 problem in the level'),
     });
   });
 
@@ -119,7 +119,7 @@ it('explains itself, with examples and exit codes', () => {
   const { code, out } = told('--help');
   expect(code).toBe(0);
   expect(out).toContain('Examples:');
-  expect(out).toContain('Exit codes: 0 well, 1 found something (a fault, a runaway, an expectation not met), 2 could not run.');
+  expect(out).toContain('Exit codes: 0 success, 1 problems found (error, endless loop, failed expectation), 2 could not run.');
   expect(told('rehears', demo).code).toBe(2);
   expect(told().code).toBe(2);
 });
@@ -132,7 +132,7 @@ describe('What is wrong is said with its place and its remedy', () => {
     ['{\n  "format": "nettlewick-level",\n  "version": 2\n  "name": "x"\n}', 'line 4, column 3: a comma is missing here'],
     ['{\n  "name": \'x\'\n}', 'line 2, column 11'],
     ['{ "name": "x" ', 'line 1, column'],
-    ['{}\n}', 'line 2, column 1: nothing may follow here'],
+    ['{}\n}', 'line 2, column 1: unexpected text after the end'],
     ['', 'it is empty'],
   ])('in a text that is no JSON: %j', (text, said) => expect(check(text)).toContain(said));
 
@@ -161,7 +161,7 @@ describe('What is wrong is said with its place and its remedy', () => {
     const [first, ...rest] = chains;
     const broken = { ...level(), chains: [{ ...first, causes: [{ ...first!.causes[0], of: 'gone' }] }, ...rest] };
     const { err } = told('rehearse', file('snag.json', JSON.stringify(broken)), '--all');
-    expect(err).toMatch(/Note: 1 snag in the level:\n {2}\/chains\/0\/causes\/0\/of: .*“gone”/);
+    expect(err).toMatch(/Note: 1 problem in the level:\n {2}\/chains\/0\/causes\/0\/of: .*“gone”/);
   });
 });
 
@@ -207,12 +207,12 @@ describe('asked about a run', () => {
   it('why: says what held the door for the goose, and what would let it through', () => {
     const { code, out } = told('why', demo, 'Mill door', '--walk', 'The goose comes to the door');
     expect(code).toBe(0);
-    expect(out).toContain('the filter requires kinds player, found creature. [entry 4] Let creatures count too.');
+    expect(out).toContain('the filter requires kinds player, found creature. [entry 4] Allow creatures in the filter.');
     // Of one step of a chain, and of a moment.
     const walk = ['--walk', 'The goose comes to the door'];
     expect(told('why', demo, 'The mill door opens for people', '--step', '1', ...walk).out).toContain('found creature');
     expect(told('why', demo, '--at', '0.1', ...walk).out).toMatch(
-      /^Nothing fired at 0.1 s; the next, at .*“Goose” was inside of nothing/s,
+      /^Nothing fired at 0.1 s; the next, at .*“Goose” was not inside anything/s,
     );
     for (const wrong of [
       ['Mill door', '--at', '1'],
@@ -258,13 +258,13 @@ describe('asked about a run', () => {
     const { code, out } = told('compare', demo, after, '--walk', 'morning-round');
     expect(code).toBe(1);
     expect(out).toContain('Sluice gate is open, 0.5 s later');
-    expect(told('compare', demo, demo, '--walk', 'morning-round')).toMatchObject({ code: 0, out: 'nothing differs\n' });
+    expect(told('compare', demo, demo, '--walk', 'morning-round')).toMatchObject({ code: 0, out: 'no differences\n' });
   });
 
   it('check --warnings: what will probably not do what is meant, without another exit code', () => {
     const { code, out } = told('check', 'demo/examples/guard.broken.level.json', '--warnings');
     expect(code).toBe(0);
-    expect(out).toContain('slips past');
+    expect(out).toContain('The visitor can walk away while');
   });
 });
 
@@ -275,7 +275,7 @@ describe('what goes beyond one rehearsal', () => {
     const { code, out } = told('order-safety', banks, '--walk', 'Across');
     expect(code).toBe(1);
     expect(out).toContain(
-      'order: “Where now says “on the water”” comes before “Where now says “east bank””, because: In the same tick leaving comes before entering',
+      'order: “Where now says “on the water”” comes before “Where now says “east bank””. Rule: In the same tick leaving comes before entering',
     );
     expect(out).toMatch(/expectation: the west is left before the east is reached: not met under \d+ of 384 sets/);
     const lines = told('order-safety', banks, '--walk', 'Across', '--json').out.trim().split('\n');
@@ -297,7 +297,7 @@ describe('what goes beyond one rehearsal', () => {
     );
     expect(code).toBe(1);
     expect(out).toMatch(/missed: Weigh line, in \d+ runs \(\d+ of \d+ at 15 ticks a second, 0 of \d+ at 60 ticks a second\)/);
-    expect(out).toContain('Let it be sensed between ticks too');
+    expect(out).toContain('Turn on swept detection');
     expect(
       told('spread', 'demo/examples/fast-cart.level.json', '--walk', 'downhill', '--runs', '200', '--rates', '15,60').code,
     ).toBe(0);
@@ -317,7 +317,7 @@ describe('what goes beyond one rehearsal', () => {
     expect([code, out.trim().split('\n').at(-1)]).toEqual([1, 'explained where sameTick=enters-first (and 95 other sets)']);
     expect(out).toContain('first difference: 2.000 s enter Alma East bank | —');
     const broken = told('explain-log', banks, file('play.jsonl', '{"at":0,"who":"Alma","x":0,"y":0}\nwhat\n'));
-    expect([broken.code, broken.err]).toEqual([2, expect.stringContaining('line 2: This line is no JSON') as string]);
+    expect([broken.code, broken.err]).toEqual([2, expect.stringContaining('line 2: Invalid JSON') as string]);
     expect(told('explain-log', banks, 'nowhere.jsonl').code).toBe(2);
   });
 
@@ -327,7 +327,7 @@ describe('what goes beyond one rehearsal', () => {
     expect(out).toContain('first difference at 5.73 s');
     expect(told('compare', demo, demo, '--walk', 'morning-round', '--seed-after', '7')).toEqual({
       code: 0,
-      out: 'nothing differs\n',
+      out: 'no differences\n',
       err: '',
     });
   });

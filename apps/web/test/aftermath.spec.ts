@@ -2,7 +2,7 @@ import { change, remove, emptyLevel, placePiece, setPieces, apply } from '@nettl
 import type { Level } from '@nettlewick/core';
 import { AftermathRoom } from '../src/app/workers/aftermath';
 
-/** A door that opens to whoever steps up, and a walk through it. */
+/** A door that opens when somebody comes near, and a walk through it. */
 function yard(): Level {
   const level = emptyLevel('Yard');
   const piece = setPieces.find(({ id }) => id === 'door-for-visitors')!;

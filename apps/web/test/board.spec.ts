@@ -280,8 +280,8 @@ describe('A number is read as people type it', () => {
   it.each([
     ['', 'needed'],
     ['soon', 'not a number'],
-    ['11', 'out of bounds'],
-    ['-1', 'out of bounds'],
+    ['11', 'out of range'],
+    ['-1', 'out of range'],
     ['1..5', 'not a number'],
     ['NaN', 'not a number'],
     ['Infinity', 'not a number'],

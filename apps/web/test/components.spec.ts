@@ -154,7 +154,9 @@ describe('A value in a sentence', () => {
       const fixture = begun();
       await fixture.whenStable();
       const lines = [...document.querySelectorAll<HTMLElement>('nz-option-item')];
-      expect(lines.map((line) => line.textContent!.trim())).toEqual(expect.arrayContaining(['who caused it', miller.name]));
+      expect(lines.map((line) => line.textContent!.trim())).toEqual(
+        expect.arrayContaining(['the triggering visitor', miller.name]),
+      );
       lines.find((line) => line.textContent!.trim() === miller.name)!.click();
       expect(who(fixture.editor)).toEqual({ by: 'name', visitor: miller.id });
     });
@@ -181,7 +183,7 @@ it('A name that is easily taken for another is questioned where it is given, and
     fixture.detectChanges();
   };
   give(`${yard.zones[0]!.name}s`);
-  expect(part(fixture, '.alike').textContent).toContain(`Much like “${yard.zones[0]!.name}”`);
+  expect(part(fixture, '.alike').textContent).toContain(`Similar to “${yard.zones[0]!.name}”`);
   expect(fixture.editor.find('gate')!.thing.name).toBe(`${yard.zones[0]!.name}s`);
   give('Weir');
   expect(textOf(fixture)).toBe('');
@@ -199,7 +201,7 @@ it('A step that walks somebody is drawn as long as it took when it was rehearsed
   part(fixture, '.block.rehearsed');
 });
 
-it('Chains are laid out by what sets them off or by room, folded to a line each, and each is found again', () => {
+it('Chains are laid out by trigger or by room, folded to a line each, and each is found again', () => {
   const { editor } = shown(ChainBand, { chain: yard.chains[0]!, at: 0 });
   const bands = TestBed.inject(Bands);
   const level = editor.level();
@@ -209,7 +211,7 @@ it('Chains are laid out by what sets them off or by room, folded to a line each,
   bands.layOut('source');
   expect(bands.sheaves([...placed, lone]).map(({ title, chains }) => [title, chains.length])).toEqual([
     [yard.zones[0]!.name, 1],
-    ['nothing sets them off yet', 1],
+    ['No cause yet', 1],
   ]);
   bands.shutOne('step');
   bands.foldAll();
@@ -241,7 +243,7 @@ describe('The table of what sets off what', () => {
     const fixture = shown(OverviewTable, { matrix: many, shows: 'runs' });
     expect([namesOf(fixture).length, textOf(fixture)]).toEqual([40, expect.stringContaining('rows 1–40 of 95')]);
     const goOn = (): void => {
-      part<HTMLButtonElement>(fixture, '[aria-label="The rows after"]').click();
+      part<HTMLButtonElement>(fixture, '[aria-label="Next rows"]').click();
       fixture.detectChanges();
     };
     goOn();
@@ -327,7 +329,7 @@ describe('The ledger', () => {
     expect(lines(fixture).every((line) => !('again' in line) && line.kind === 'opened')).toBe(true);
     TestBed.inject(LedgerQuery).ask({ text: 'a heron' });
     fixture.detectChanges();
-    expect(textOf(fixture)).toContain('Nothing in the ledger is like that.');
+    expect(textOf(fixture)).toContain('No entries match the filter.');
   });
 
   it('leaves out what was held when one does not want to see it', async () => {

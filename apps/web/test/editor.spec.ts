@@ -20,7 +20,7 @@ describe('Deleting', () => {
       editor.remove(ids);
       expect(editor.level().rooms).toHaveLength(1);
       expect(editor.level().zones).toHaveLength(1);
-      expect(editor.notice()).toContain('First room is the last room');
+      expect(editor.notice()).toContain('Could not delete First room: a level needs at least one room');
     }
   });
 
@@ -69,7 +69,7 @@ describe('A place that is picked', () => {
     expect(pick({ of: 'pad' }, { x: 3, y: 4 })).toEqual({ ...place, of: 'pad', x: 1, y: 3 });
   });
 
-  it('in the section is as high as it is picked, from datum or from what it is counted from', () => {
+  it('in the section is as high as it is picked, from zero or from what it is relative to', () => {
     const pick = picking();
     expect(pick({}, { x: 3, y: 4, z: 2.5 })).toMatchObject({ x: 3, y: 4, z: 2.5 });
     expect(pick({ of: 'pad', axes: 'own' }, { x: 3, y: 4, z: 2.5 })).toMatchObject({ x: 3, y: -1, z: 1.5 });
@@ -77,7 +77,7 @@ describe('A place that is picked', () => {
   });
 });
 
-it('Walks that were found or walked by hand keep the level one that can be saved, however often the same is kept', () => {
+it('Walks that were found or walked live keep the level one that can be saved, however often the same is kept', () => {
   const editor = editing(empty);
   const instructions = [
     { id: 'wait-1', do: 'wait' as const, seconds: 1 },

@@ -170,7 +170,7 @@ describe('The line of the section', () => {
     expect(line.cut()).toBeNull();
   });
 
-  it('cuts away what lies before it, but for what is in hand', () => {
+  it('cuts away what lies before it, but not what is selected', () => {
     const { fixture } = shown('north');
     const seen = (): number => (fixture.nativeElement as Element).querySelectorAll('[data-slab="s"]').length;
     const take = (cut: number, selection: string[]): number => {
@@ -205,7 +205,7 @@ it('of many things it draws those in the stretch that is in view, the nearest of
     return { rows, said: element.querySelector('.left')?.textContent.trim() ?? '' };
   };
   // The player of a new level stands here, too.
-  expect(look(30, 5)).toEqual({ rows: [100, 100, 100, 0], said: expect.stringContaining('101 more behind') as string });
+  expect(look(30, 5)).toEqual({ rows: [100, 100, 100, 0], said: expect.stringContaining('101 more not drawn') as string });
   // 40 m are in view, from -20.25 m to 19.75 m: what stands at -20 to 20, for the last has a half that reaches in.
   expect(look(-0.25, 20)).toEqual({ rows: [41, 41, 41, 41], said: '' });
   fixture.componentRef.setInput('cut', 2.5);
@@ -295,9 +295,9 @@ describe('The way of what moves, on the plan', () => {
 
   it('has a tag for each key pose with its time, and a spot for another between each two', () => {
     expect(poseHandles(sifter).map(({ name, at, title }) => `${name} ${at.x} ${at.y} ${title.split(':')[0]}`)).toEqual([
-      'between 0 3 1 drag for another key pose here',
+      'between 0 3 1 Drag to add a keyframe',
       'pose 0 5 1 key pose 1, at 2 s',
-      'between 1 5 2 drag for another key pose here',
+      'between 1 5 2 Drag to add a keyframe',
       'pose 1 5 3 key pose 2, at 3 s',
     ]);
     expect(poseHandles(createThing(level, 'zone', 'spot', 'room-1', { x: 0, y: 0, z: 0 }))).toEqual([]);

@@ -86,7 +86,7 @@ describe('names the place and the remedy', () => {
     ['a wrong event', with_(['chains', 0, 'causes', 0, 'on'], 'pressed'), '/chains/0/causes/0/on', 'did you mean "press"'],
     ['text for a number', with_(['zones', 0, 'at', 'x'], '6'), '/zones/0/at/x', '"6" is not a number'],
     ['not a number at all', with_(['zones', 0, 'at', 'x'], NaN), '/zones/0/at/x', 'NaN'],
-    ['a size of nothing', with_(['zones', 0, 'shape', 'size', 'x'], 0), '/zones/0/shape/size/x', 'less than the least allowed'],
+    ['a size of nothing', with_(['zones', 0, 'shape', 'size', 'x'], 0), '/zones/0/shape/size/x', 'below the minimum'],
     ['a huge number', with_(['zones', 0, 'at', 'x'], 1e300), '/zones/0/at/x', 'more than the most allowed'],
     ['a room inside out', with_(['rooms', 0, 'extents', 'west'], 20), '/rooms/0/extents/west', 'west edge'],
     ['an id with spaces', with_(['zones', 0, 'id'], 'a b'), '/zones/0/id', 'small letters'],
@@ -196,8 +196,8 @@ describe('Broken references', () => {
         kind: 'broken-reference',
         path: '/chains/0/causes/0/of',
         thing: 'open-sluice',
-        reason: 'In the chain “The sack opens the sluice”, cause 1 points at “sack-plat”, which is not in the level.',
-        mend: 'Choose a plate; perhaps “Sack plate” (sack-plate) was meant.',
+        reason: 'the chain “The sack opens the sluice”: cause 1 refers to “sack-plat”, which does not exist.',
+        mend: 'Choose a plate. Did you mean “Sack plate” (sack-plate)?',
       },
     ]);
   });
@@ -205,7 +205,7 @@ describe('Broken references', () => {
   it('says when something of another kind stands there', () => {
     const parsed = parseLevel(with_(['chains', 0, 'steps', 0, 'door'], 'gate-board'));
     expect(parsed.ok && brokenReferences(parsed.level)[0]!.reason).toBe(
-      'In the chain “The sack opens the sluice”, step 1 points at the sign “Gate board”, where a door is needed.',
+      'the chain “The sack opens the sluice”: step 1 refers to the sign “Gate board”; expected a door.',
     );
   });
 
@@ -218,8 +218,8 @@ describe('Broken references', () => {
 it('keeps a chain that is only half wired, and says what is not chosen yet', () => {
   const level = levelOf({ chains: [chain('Half', [cause('enter', '')], [step('open', { door: '' })])] });
   expect(brokenReferences(level).map((snag) => snag.reason)).toEqual([
-    'In the chain “Half”, cause 1 is not chosen yet.',
-    'In the chain “Half”, step 1 is not chosen yet.',
+    'the chain “Half”: cause 1 is not set.',
+    'the chain “Half”: step 1 is not set.',
   ]);
 });
 

@@ -19,7 +19,7 @@ it('refuses fixtures that are attached to themselves, directly or in a ring', ()
   const document = { ...levelOf({}), fixtures: ring };
   expect(faults(document)).toHaveLength(3);
   expect(faults(document)[0]).toBe(
-    '/fixtures/0/attachedTo: This fixture is attached to itself, by way of what it is attached to. Detach one of them',
+    '/fixtures/0/attachedTo: Attachment cycle: this fixture is attached to itself. Detach one of the fixtures',
   );
   expect(faults({ ...levelOf({}), fixtures: [door('Own', 0, 0, { attachedTo: 'own' })] })).toHaveLength(1);
 });
@@ -196,7 +196,7 @@ it('tells the first of very many faults, and how many more there are', () => {
   const parsed = parseLevel({ ...levelOf({}), ...odd });
   if (parsed.ok) throw new Error('It was taken');
   expect(parsed.faults).toHaveLength(501);
-  expect(parsed.faults.at(-1)!.message).toBe('19500 more faults are not told here. Mend these first');
+  expect(parsed.faults.at(-1)!.message).toBe('19500 more errors not shown. Fix these first');
 });
 
 describe('A condition', () => {
@@ -211,7 +211,7 @@ describe('A condition', () => {
     ['flga("lamp")', 0, 'did you mean "flag"?'],
     ['open("Mill door") == 1', 5, 'did you mean "mill-door"?'],
     ['flag(hand())', 0, '"flag" needs the id of a flag, written out in quotes'],
-    ['count("gate")', 0, 'This comes to a int, not to true or false'],
+    ['count("gate")', 0, 'The condition is of type int, not true or false'],
     ['count("gate") == "one"', 0, 'no such overload'],
   ])('that says %s is told where it is wrong, and how to mend it', (text, from, message) => {
     const [fault] = faultsOf(text);

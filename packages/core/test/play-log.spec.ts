@@ -109,13 +109,13 @@ it('is read as CSV as well, by names, with what is empty left out', () => {
 
 it.each([
   ['{"at":0,"who":"Miler","x":1,"y":2}', 1, 'There is no visitor “Miler” in this level (did you mean “miller”?)'],
-  ['{"at":0,"who":"Miller","x":1,"y":2}\n{"at":0,"who":"Miller","x":1,"y":3}', 2, 'in the order of time'],
+  ['{"at":0,"who":"Miller","x":1,"y":2}\n{"at":0,"who":"Miller","x":1,"y":3}', 2, 'in time order'],
   ['{"at":0,"who":"Miller","x":1,"y":2}\n{"at":1,"kind":"entered"}', 2, 'kind'],
   ['{"at":0,"who":"Miller","x":1}', 1, 'y'],
-  ['{"at":0,"who":"Miller","x":1,"y":2', 1, 'no JSON'],
+  ['{"at":0,"who":"Miller","x":1,"y":2', 1, 'Invalid JSON'],
   ['when,who\n1,2', 1, 'There is no column “when”'],
   ['', 1, 'neither JSON lines nor CSV'],
-  ['{"at":1,"kind":"enter","who":"Miller","what":"West"}', 1, 'There is no position in it'],
+  ['{"at":1,"kind":"enter","who":"Miller","what":"West"}', 1, 'The log has no positions'],
 ])('%s: the fault names its line', (text, line, message) => {
   const read = readPlayLog(yard(), text);
   expect(read.ok).toBe(false);

@@ -289,7 +289,7 @@ it('sends signals to all, to a tag, or within a radius, and says why they were n
   ]);
 });
 
-it('waits until something holds, and no longer than its limit', () => {
+it('waits until a condition, and no longer than its limit', () => {
   const parts = (limit: number | null) => ({
     zones: [zone('Sill', 2, 0), zone('Far sill', 6, 0)],
     flags: [flag('Far')],

@@ -89,7 +89,7 @@ describe('What goes wrong is said with its reason', () => {
       fixtures: [fixture('door', 'Gate', 0, 0, { size: { x: 0.2, y: 2, z: 2 }, travel: { x: 0, y: 1.2, z: 0 } })],
     });
     const [one] = warned(level);
-    expect(one!.reason).toBe('“Gate” travels 1.2 m and is 2 m along its way: open, 0.8 m of it still stands in the doorway.');
+    expect(one!.reason).toBe('“Gate” travels 1.2 m but is 2 m thick, so 0.8 m blocks the doorway when open.');
     expect(warned(apply(level, one!.edit!))).toEqual([]);
   });
   describe('an arrival where nobody can stand, and is mended by one press', () => {
@@ -188,7 +188,7 @@ describe('What goes wrong is said with its reason', () => {
       chains: [chain('See', [cause('enter', 'spot')], [step('set-flag', { flag: 'seen', to: true })])],
     });
     expect(warningsOf(level).map(({ weight, reason }) => `${weight}: ${reason}`)).toEqual([
-      'remark: Anybody sets off “See”, “Goose” too.',
+      'remark: Any visitor triggers “See”, including “Goose”.',
     ]);
   });
 });

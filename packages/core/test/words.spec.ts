@@ -65,7 +65,7 @@ it('says what a door does the way a designer would', () => {
   expect(say('fixtures', gate!).map(read)).toContain('When it opens it sinks 2.4 m in 1.5 s.');
   expect(say('fixtures', mill!).map(read)).toContain('When it opens it slides north 1.4 m at 1.2 m/s, waits 3 s, then returns.');
   expect(read(say('fixtures', { ...gate!, open: true, travel: { x: 1, y: 2, z: 0 } } as typeof gate & object)[1]!)).toContain(
-    'When it closes it slides askew by 1 m east, 2 m north and 0 m up,',
+    'When it closes it slides diagonally by 1 m east, 2 m north and 0 m up,',
   );
 });
 
@@ -143,7 +143,7 @@ describe('A condition', () => {
   const known = lookup(demo);
   it('reads as words, and is typed by names', () => {
     expect(conditionWords('flag("sluice-open") && count("doorstep") > 0', named)).toBe(
-      'Sluice is open is on and Doorstep has somebody inside',
+      'Sluice is open is on and Doorstep is occupied',
     );
     expect(namesFor('flag("sluice-open") || 1 > 2', named)).toBe('flag("Sluice is open") || 1 > 2');
     // What was read has values beside the names: a value is no name, whatever it says.
@@ -316,7 +316,7 @@ it('names the missing in the ledger too', () => {
   const { entries } = run({ visitors: [], walks: [{ id: 'w', name: 'W', routes: [] }] });
   expect(
     entrySentence({ ...entries[0]!, kind: 'step', what: 'gone', details: { do: 'open', problem: 'no such target' } }, named),
-  ).toBe('open (missing: gone), but there is no such target');
+  ).toBe('open (missing: gone): no such target');
 });
 
 describe('An edit is said in few words', () => {

@@ -17,7 +17,7 @@ export function knownHosts(own: readonly string[]) {
       return;
     }
     refuse('wrong-host', {
-      detail: 'This server does not answer to this name. Use the address that it printed, or add the name to ALLOWED_HOSTS.',
+      detail: 'Host name not allowed. Use the printed address, or add this name to ALLOWED_HOSTS.',
     });
   };
 }

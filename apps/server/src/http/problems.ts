@@ -59,7 +59,7 @@ function asProblem(error: unknown, writes: boolean): Problem {
   if (error instanceof HttpProblem) return error.problem;
   if (error instanceof NotFound)
     return problemOf('not-found', {
-      detail: 'It was never there, or it has been deleted. The list of levels shows what there is.',
+      detail: 'It does not exist or was deleted. See the list of levels.',
     });
   if (error instanceof Stale) {
     return problemOf('stale-revision', {
@@ -74,7 +74,7 @@ function asProblem(error: unknown, writes: boolean): Problem {
     });
   }
   if (error instanceof Busy || error instanceof ReaderBusy)
-    return problemOf('busy', { detail: 'There is too much to do at once. Try again in a moment. Nothing was changed.' });
+    return problemOf('busy', { detail: 'The server is busy. Try again in a moment. Nothing was changed.' });
   const { status } = error as { status?: number };
   if (status !== undefined && status >= 400 && status < 500)
     return problemOf('bad-request', { detail: (error as Error).message });
@@ -82,8 +82,7 @@ function asProblem(error: unknown, writes: boolean): Problem {
 }
 
 /** What is true of a write whose end nobody has seen. */
-const UNCERTAIN =
-  'What was sent may have been stored all the same: open the level, and compare its revision and what it holds before sending it again.';
+const UNCERTAIN = 'The save may have succeeded. Open the level and check its revision before you send it again.';
 
 /** A database that went away, or is not there, while its disk is full is so for that reason: it stops when it finds no room. */
 function storageProblem(trouble: StorageTrouble, writes: boolean, diskFull: boolean): Problem {

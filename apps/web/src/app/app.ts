@@ -13,7 +13,7 @@ import { Tips } from './studio/tips';
     <router-outlet />
     <nw-tips />
     @if (dropped.becomes(); as what) {
-      <p class="letting-go" role="status">Let go: it is {{ what }}.</p>
+      <p class="letting-go" role="status">Drop to {{ what }}</p>
     }
   `,
   styles: `

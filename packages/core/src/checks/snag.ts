@@ -54,15 +54,15 @@ function broken(level: Level, reference: Reference, nearestTo: (reference: Refer
   const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
   const reason =
     reference.to === ''
-      ? `In ${ownerText}, ${place(reference)} is not chosen yet.`
+      ? `${ownerText}: ${place(reference)} is not set.`
       : target === undefined
-        ? `In ${ownerText}, ${place(reference)} points at “${reference.to}”, which is not in the level.`
-        : `In ${ownerText}, ${place(reference)} points at the ${target.word} “${target.thing.name.trim()}”, where ${wanted} is needed.`;
+        ? `${ownerText}: ${place(reference)} refers to “${reference.to}”, which does not exist.`
+        : `${ownerText}: ${place(reference)} refers to the ${target.word} “${target.thing.name.trim()}”; expected ${wanted}.`;
   const near = reference.to === '' ? null : nearestTo(reference);
   const mend =
     near === null
       ? `Choose ${wanted}.`
-      : `Choose ${wanted}; perhaps “${things.get(near)?.thing.name.trim() ?? near}” (${near}) was meant.`;
+      : `Choose ${wanted}. Did you mean “${things.get(near)?.thing.name.trim() ?? near}” (${near})?`;
   return { kind: 'broken-reference', path: reference.path, thing: reference.from, reason, mend };
 }
 
@@ -104,7 +104,7 @@ export function faultyConditions(level: Level): Snag[] {
       path: expression.path,
       thing: expression.from,
       reason: `In ${ownerText}, ${where}: ${fault.message}.`,
-      mend: 'Correct the condition; until then it does not hold.',
+      mend: 'Fix the condition. Until then it is false.',
     };
   });
 }

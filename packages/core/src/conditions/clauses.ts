@@ -35,8 +35,8 @@ const kinds = {
   'counter-least': { function: 'counter', says: 'is at least #', after: ' >= #' },
   'counter-most': { function: 'counter', says: 'is at most #', after: ' <= #' },
   'counter-is': { function: 'counter', says: 'is #', after: ' == #' },
-  somebody: { function: 'count', says: 'has somebody inside', after: ' > 0' },
-  nobody: { function: 'count', says: 'has nobody inside', after: ' == 0' },
+  somebody: { function: 'count', says: 'is occupied', after: ' > 0' },
+  nobody: { function: 'count', says: 'is empty', after: ' == 0' },
   'inside-least': { function: 'count', says: 'has at least # inside', after: ' >= #' },
   pressed: { function: 'pressed', says: 'is pressed' },
   'not-pressed': { function: 'pressed', says: 'is not pressed', before: '!' },
@@ -45,7 +45,7 @@ const kinds = {
   open: { function: 'open', says: 'is open' },
   'not-open': { function: 'open', says: 'is not open', before: '!' },
   closed: { function: 'closed', says: 'is closed' },
-  'at-stop': { function: 'stop', says: 'rests at stop #', after: ' == #' },
+  'at-stop': { function: 'stop', says: 'is at stop #', after: ' == #' },
   moving: { function: 'moving', says: 'moves' },
   'not-moving': { function: 'moving', says: 'does not move', before: '!' },
   collected: { function: 'collected', says: 'is collected' },
@@ -55,7 +55,7 @@ const kinds = {
   'owner-hand': { function: 'owner', says: 'is owned by the visitor', after: ' == hand()' },
   shown: { function: 'shown', says: 'is shown' },
   hidden: { function: 'shown', says: 'is hidden', before: '!' },
-  'see-through': { function: 'seeThrough', says: 'is half seen through' },
+  'see-through': { function: 'seeThrough', says: 'is translucent' },
   solid: { function: 'solid', says: 'is solid' },
   passable: { function: 'solid', says: 'is passable', before: '!' },
   enabled: { function: 'enabled', says: 'is enabled' },
@@ -63,7 +63,7 @@ const kinds = {
   'in-play': { function: 'inPlay', says: 'is in play' },
   'not-in-play': { function: 'inPlay', says: 'is not in play', before: '!' },
   running: { function: 'running', says: 'runs' },
-  'not-running': { function: 'running', says: 'does not run', before: '!' },
+  'not-running': { function: 'running', says: 'is not running', before: '!' },
 } as const satisfies Record<string, Kind>;
 
 const all = Object.entries(kinds) as [ClauseKind, Kind][];

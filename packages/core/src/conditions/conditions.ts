@@ -140,7 +140,7 @@ class Language {
     }
     const calls = callsIn(run.ast).map((call) => ({ call, faults: miscalled(call) }));
     const { valid, type, error } = run.check();
-    const message = `This comes to a ${type ?? 'value'}, not to true or false. Compare it with something`;
+    const message = `The condition is of type ${type ?? 'unknown'}, not true or false. Add a comparison`;
     const faults = !valid ? [faultOf(error, text)] : type !== 'bool' ? [{ from: 0, to: text.length, message }] : [];
     const reads = new Set(calls.flatMap(({ call: { name } }) => (isAsked(name) ? [askings[name].reads] : [])));
     return { calls, faults, reads, run };

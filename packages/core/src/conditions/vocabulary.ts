@@ -27,7 +27,7 @@ export const vocabulary = {
     of: [['flag']],
     gives: 'bool',
     reads: 'facts',
-    says: 'whether a flag is on (of the visitor in hand, if it is kept for each)',
+    says: 'whether a flag is on (of the triggering visitor, if it is kept for each)',
   },
   counter: { of: [['counter']], gives: 'int', reads: 'facts', says: 'the value of a counter' },
   text: { of: [['text', ...those('text')]], gives: 'string', reads: 'facts', says: 'what a text, a sign or a map marker says' },
@@ -42,7 +42,7 @@ export const vocabulary = {
   stop: { of: [those('stop')], gives: 'int', reads: 'fixtures', says: 'the stop an elevator rests at, from 1; 0 on its way' },
   moving: { of: [those('moving')], gives: 'bool', reads: 'fixtures', says: 'whether it is in motion, or about to start' },
   shown: { of: [anyFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is shown' },
-  seeThrough: { of: [anyFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is half seen through' },
+  seeThrough: { of: [anyFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is translucent' },
   solid: { of: [bodiedFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is solid' },
   enabled: { of: [things], gives: 'bool', reads: 'fixtures', says: 'whether a zone, a fixture or a chain is enabled' },
   collected: { of: [those('collected')], gives: 'bool', reads: 'fixtures', says: 'whether it has been collected' },
@@ -52,10 +52,10 @@ export const vocabulary = {
   inPlay: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: 'whether a visitor is in play' },
   room: { of: [anyVisitor], gives: 'string', reads: 'visitors', says: 'the id of the room a visitor is in' },
   heading: { of: [anyVisitor], gives: 'double', reads: 'visitors', says: 'the heading of a visitor, in degrees from 0 to 360' },
-  carrier: { of: [['prop']], gives: 'string', reads: 'visitors', says: 'the id of who carries a prop; empty for nobody' },
+  carrier: { of: [['prop']], gives: 'string', reads: 'visitors', says: 'id of the carrier; empty if not carried' },
   held: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: "whether a visitor's control is held" },
   running: { of: [['chain']], gives: 'bool', reads: 'chains', says: 'whether a chain runs' },
-  hand: { of: [], gives: 'string', reads: 'visitors', says: 'the id of the visitor in hand; empty for none' },
+  hand: { of: [], gives: 'string', reads: 'visitors', says: 'the id of the triggering visitor; empty for none' },
 } as const satisfies Record<string, Asking>;
 
 export type Asked = keyof typeof vocabulary;

@@ -25,7 +25,7 @@ export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly
     const all = issue.code === 'unrecognized_keys' ? issue.keys.length : 1;
     more += Math.max(0, all - left);
   }
-  if (more > 0) faults.push({ path: '', message: `${more} more faults are not told here. Mend these first` });
+  if (more > 0) faults.push({ path: '', message: `${more} more errors not shown. Fix these first` });
   return faults;
 }
 
@@ -95,14 +95,14 @@ function faultsOfIssue(
     }
     case 'invalid_type': {
       const given = at(root, [...issue.path]);
-      if (given === undefined) return [{ path, message: `This field is missing. It has to be ${kindWord(issue.expected)}` }];
+      if (given === undefined) return [{ path, message: `Required field is missing. Expected ${kindWord(issue.expected)}` }];
       return [{ path, message: `${shown(given)} is not ${kindWord(issue.expected)}${asVector(given, issue.expected)}` }];
     }
     case 'too_small':
       return [
         {
           path,
-          message: `${issue.origin === 'array' ? 'Too few' : shown(at(root, [...issue.path]))} is less than the least allowed, ${String(issue.minimum)}`,
+          message: `${issue.origin === 'array' ? 'Too few' : shown(at(root, [...issue.path]))} is below the minimum, ${String(issue.minimum)}`,
         },
       ];
     case 'too_big':
@@ -150,7 +150,7 @@ function shown(value: unknown): string {
 
 function kindWord(expected: string): string {
   const words: Record<string, string> = {
-    string: 'a text',
+    string: 'a string',
     number: 'a number',
     int: 'a whole number',
     boolean: 'true or false',

@@ -150,7 +150,7 @@ function faultsOfTheWhole(level: Level): WholeFault[] {
         const sameId = ids.get(id);
         if (sameId === undefined) ids.set(id, place);
         else {
-          const message = `The id "${id}" is used at ${sameId} already. Give this one an id of its own`;
+          const message = `Duplicate id "${id}", also at ${sameId}. Use a unique id`;
           found.push({ path: [...path, 'id'], message });
         }
         if (own === undefined) continue;
@@ -164,7 +164,7 @@ function faultsOfTheWhole(level: Level): WholeFault[] {
     });
   }
   for (const index of attachmentCycles(level.fixtures)) {
-    const message = 'This fixture is attached to itself, by way of what it is attached to. Detach one of them';
+    const message = 'Attachment cycle: this fixture is attached to itself. Detach one of the fixtures';
     found.push({ path: ['fixtures', index, 'attachedTo'], message });
   }
   return found;

@@ -55,8 +55,8 @@ function readAsFarAsItGoes(text: string, lost: Loss[]): unknown {
   } catch {
     const whole = closed(text);
     if (whole === null) return null;
-    const message = 'The file breaks off, or is no JSON from there on';
-    lost.push({ path: '', done: `everything after character ${whole.kept} left out`, message });
+    const message = 'The file is truncated or invalid from this point';
+    lost.push({ path: '', done: `everything after character ${whole.kept} removed`, message });
     return whole.value;
   }
 }
@@ -114,7 +114,7 @@ class Mending {
     const own = holder as Record<string, unknown>;
     if (key === 'id') {
       own['id'] = `saved-${(this.made += 1)}`;
-      return 'given an id of its own';
+      return 'new id assigned';
     }
     if (key === 'name' && keys.length >= 3) {
       own['name'] = this.freeName(own['name'], keys[0]!);
@@ -128,7 +128,7 @@ class Mending {
         return `taken as “${meant}”`;
       }
       Reflect.deleteProperty(own, key);
-      return keys.length === 1 && (collections as readonly string[]).includes(key) ? 'the list left out' : 'the value left out';
+      return keys.length === 1 && (collections as readonly string[]).includes(key) ? 'list removed' : 'value removed';
     }
     // It is not there, and cannot be done without.
     return this.leaveOut(document, keys.slice(0, -1));
@@ -145,11 +145,11 @@ class Mending {
       if (Array.isArray(holder)) {
         const [gone] = holder.splice(Number(key), 1) as [{ name?: unknown } | undefined];
         const name = typeof gone?.name === 'string' ? ` “${gone.name.trim()}”` : '';
-        return length === 2 ? `${keys[0]!.replace(/(?<!e)s$|s$/, '')}${name} left out` : 'a part left out';
+        return length === 2 ? `${keys[0]!.replace(/(?<!e)s$|s$/, '')}${name} removed` : 'a part removed';
       }
       if (holder !== null && typeof holder === 'object' && key in holder) {
         Reflect.deleteProperty(holder, key);
-        return 'the value left out';
+        return 'value removed';
       }
     }
     return null;

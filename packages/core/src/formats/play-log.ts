@@ -123,7 +123,7 @@ export function readPlayLog(level: Level, text: string): ReadLog {
     if (track.length > 0 && own.at <= track.at(-1)!.at) {
       faults.push({
         line,
-        message: `The positions of one visitor have to come in the order of time: ${own.at} s is not after ${track.at(-1)!.at} s`,
+        message: `Positions of a visitor must be in time order: ${own.at} s is not after ${track.at(-1)!.at} s`,
       });
       continue;
     }
@@ -132,7 +132,7 @@ export function readPlayLog(level: Level, text: string): ReadLog {
   if (faults.length === 0 && positions.size === 0)
     faults.push({
       line: 1,
-      message: 'There is no position in it. A line like {"at":0,"who":"Miller","x":1,"y":2} says where a visitor was',
+      message: 'The log has no positions. Add lines such as {"at":0,"who":"Miller","x":1,"y":2}',
     });
   return faults.length > 0 ? { ok: false, faults } : { ok: true, log: { positions, fired: all, seconds: latest } };
 }
@@ -148,7 +148,7 @@ function jsonRows(text: string, faults: { line: number; message: string }[]): Li
     try {
       return [{ line: index + 1, value: JSON.parse(own) as unknown }];
     } catch {
-      faults.push({ line: index + 1, message: `This line is no JSON: ${jsonFault(own).replace(/^line 1, /, '')}` });
+      faults.push({ line: index + 1, message: `Invalid JSON: ${jsonFault(own).replace(/^line 1, /, '')}` });
       return [];
     }
   });

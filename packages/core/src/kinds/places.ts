@@ -7,7 +7,7 @@ const rooms = ['room'] as const;
 
 /** A place in words, with a way to pick it on the sheet. With `rooms` it may be in another room. */
 export function placePhrase(path: string, one: Place, anyRoom = false): Phrase {
-  const from = referenceSlot(`${path}/of`, 'what it is counted from', one.of, anyThing);
+  const from = referenceSlot(`${path}/of`, 'relative to', one.of, anyThing);
   const relative = one.of !== '';
   const room: Phrase =
     anyRoom && !relative
@@ -20,7 +20,7 @@ export function placePhrase(path: string, one: Place, anyRoom = false): Phrase {
     one.axes === 'own' ? ' to the left, ' : ' north, ',
     metresSlot(`${path}/z`, 'metres up', one.z),
     ' up ',
-    { path, label: 'a point on the sheet', value: one, input: { kind: 'place' } },
+    { path, label: 'pick a point on the plan', value: one, input: { kind: 'place' } },
     ', from ',
     { ...from, input: { kind: 'reference', accepts: anyThing, none: 'the room' } },
     ...(relative ? relativePhrase(path, one) : []),
@@ -41,15 +41,15 @@ function relativePhrase(path: string, one: Place): Phrase {
 
 function heightSlot(path: string, one: Place): Slot {
   return choiceSlot(`${path}/height`, 'where its height counts from', one.height, [
-    { value: 'datum', label: one.of === '' ? 'height from zero' : 'height from its base' },
-    { value: 'ground', label: 'height from the ground below' },
+    { value: 'datum', label: one.of === '' ? 'above the room origin' : 'above its base' },
+    { value: 'ground', label: 'above the ground' },
   ]);
 }
 
 /** What more can be said of a place. */
 function placeOffers(path: string, one: Place): Offer[] {
   if (one.of !== '' || one.height === 'ground') return [];
-  return [{ label: 'its height counts from the ground below', sets: [{ path: `${path}/height`, value: 'ground' }] }];
+  return [{ label: 'Measure height from the ground', sets: [{ path: `${path}/height`, value: 'ground' }] }];
 }
 
 type Arriving = Pick<Journey, 'velocity' | 'arrival' | 'arrivesFacing' | 'facing' | 'to'>;
@@ -58,15 +58,15 @@ type Arriving = Pick<Journey, 'velocity' | 'arrival' | 'arrivesFacing' | 'facing
 export function arrivalPhrase(one: Arriving): Phrase {
   const facing: { value: Journey['arrivesFacing']; label: string }[] = [
     { value: 'keep', label: 'facing as before' },
-    { value: 'take', label: 'facing as what the place is counted from' },
+    { value: 'take', label: 'taking the reference’s heading' },
     { value: 'towards', label: 'facing' },
   ];
   return [
     ', ',
-    choiceSlot('/velocity', 'what becomes of the velocity', one.velocity, [
+    choiceSlot('/velocity', 'velocity on arrival', one.velocity, [
       { value: 'stop', label: 'at rest' },
-      { value: 'keep', label: 'going on as before' },
-      { value: 'turn', label: 'going on as it faces' },
+      { value: 'keep', label: 'keeping velocity' },
+      { value: 'turn', label: 'turning velocity with heading' },
     ]),
     ...(one.arrivesFacing === 'keep'
       ? []
@@ -74,8 +74,8 @@ export function arrivalPhrase(one: Arriving): Phrase {
     ...(one.arrivesFacing === 'towards' && one.facing !== null ? [' ', ...placePhrase('/facing', one.facing)] : []),
     ', ',
     choiceSlot('/arrival', 'whether zones there fire', one.arrival, [
-      { value: 'quiet', label: 'without entering what is there' },
-      { value: 'loud', label: 'entering what is there' },
+      { value: 'quiet', label: 'without firing enter' },
+      { value: 'loud', label: 'firing enter' },
     ]),
   ];
 }
@@ -85,13 +85,11 @@ export function arrivalOffers(one: Arriving): Offer[] {
   if (one.arrivesFacing !== 'keep') return placeOffers('/to', one.to);
   const point = { ...one.to, y: one.to.y + 1 };
   const own: Offer[] =
-    one.to.of === ''
-      ? []
-      : [{ label: 'they face as what the place is counted from', sets: [{ path: '/arrivesFacing', value: 'take' }] }];
+    one.to.of === '' ? [] : [{ label: 'Take the reference’s heading', sets: [{ path: '/arrivesFacing', value: 'take' }] }];
   return [
     ...own,
     {
-      label: 'they face a point',
+      label: 'Face a point',
       sets: [
         { path: '/facing', value: point },
         { path: '/arrivesFacing', value: 'towards' },

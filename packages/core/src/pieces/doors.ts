@@ -13,7 +13,7 @@ const seconds = (id: string, ask: string, usual: number): Question => ({
 
 export const doorForVisitors: SetPiece = {
   id: 'door-for-visitors',
-  title: 'A door that opens to whoever steps up',
+  title: 'Automatic door',
   says: 'It slides aside while somebody is near, from both sides, and closes when they have gone.',
   questions: [whoQuestion, seconds('seconds', 'How long does it take to open?', 0.8)],
   make: (kit) => {
@@ -30,7 +30,7 @@ export const doorForVisitors: SetPiece = {
 
 export const doorBothHalves: SetPiece = {
   id: 'door-both-halves',
-  title: 'A door between two halves, used from both sides',
+  title: 'Double door, opened by use',
   says: 'Two leaves part when either is used, wait, and come together again; they turn back from whoever stands between.',
   questions: [seconds('seconds', 'How long does it take to part?', 1), seconds('waits', 'How long does it stay open?', 3)],
   make: (kit) => {
@@ -54,7 +54,7 @@ export const doorBothHalves: SetPiece = {
 
 export const claimableDoor: SetPiece = {
   id: 'claimable-door',
-  title: 'A door nobody owns yet',
+  title: 'Claimable door',
   says: 'The first who touches it owns it: a sign says whose it is, it is half seen through, and its owner passes it, nobody else.',
   questions: [],
   make: (kit) => {
@@ -78,7 +78,7 @@ export const claimableDoor: SetPiece = {
 
 export const weightGate: SetPiece = {
   id: 'weight-gate',
-  title: 'A gate held open by a weight',
+  title: 'Gate held open by a weight plate',
   says: 'It sinks while enough weight lies on the plate, and comes up when the weight is gone.',
   questions: [
     { id: 'load', ask: 'How much weight holds it open?', kind: 'number', unit: 'kg', usual: 20, min: 0.1, max: 10_000 },

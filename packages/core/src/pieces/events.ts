@@ -4,7 +4,7 @@ import type { SetPiece } from './piece';
 export const generalTrigger: SetPiece = {
   id: 'general-trigger',
   title: 'One general trigger',
-  says: 'A place with what happens on entering and on leaving, for whom and how often: take it apart and fill it.',
+  says: 'A zone with chains for enter and leave, filtered and limited. Add your own steps.',
   questions: [whoQuestion, oftenQuestion],
   make: (kit) => {
     const zone = kit.zone('Trigger', 0, 0, box(2, 2));
@@ -71,7 +71,7 @@ export const mapMarker: SetPiece = {
 
 export const oneThenAnother: SetPiece = {
   id: 'one-then-another',
-  title: 'One appears, seconds later another',
+  title: 'Two things appear in sequence',
   says: 'Entering counts once: a first thing appears, then a second; a state is set, and what watches it makes a third go.',
   questions: [
     whoQuestion,
@@ -163,7 +163,7 @@ export const elevatorCalled: SetPiece = {
 
 export const sinkingLift: SetPiece = {
   id: 'sinking-lift',
-  title: 'A platform that is a door that sinks',
+  title: 'Sinking platform',
   says: 'It stands up, sinks when it is stepped on until so much of it is left showing, and rises when it is left.',
   questions: [
     { id: 'thick', ask: 'How thick is it?', kind: 'number', unit: 'm', usual: 2, min: 0.1, max: 1000 },

@@ -10,7 +10,7 @@ const nowhere = { x: 0, y: 0, z: 0 };
 export const portalPair: SetPiece = {
   id: 'portal-pair',
   title: 'A pair of portals',
-  says: 'Each leads to the other: controls off, drawn to the middle, half a second of shimmer, then out at rest, facing away. A copy of both needs nothing else.',
+  says: 'Two linked portals. Each locks controls, plays a 0.5 s cue, then releases the visitor at rest, facing away. Copies work unchanged.',
   questions: [
     whoQuestion,
     { id: 'apart', ask: 'How far apart do they begin?', kind: 'number', unit: 'm', usual: 6, min: 3, max: 1000 },
@@ -51,7 +51,7 @@ export const padWithArrival: SetPiece = {
 
 export const padPair: SetPiece = {
   id: 'pad-pair',
-  title: 'Two pads that name each other',
+  title: 'Two-way teleport pads',
   says: 'Stepping on one puts the visitor beside the other, and the other way round; neither sends anybody straight back.',
   questions: [{ ...whoQuestion, ask: 'Whom do they take?' }],
   make: (kit) => {
@@ -92,7 +92,7 @@ export const warpAndBack: SetPiece = {
 
 export const useToBeThere: SetPiece = {
   id: 'use-to-be-there',
-  title: 'Use an object, and be at another',
+  title: 'Teleport by using an object',
   says: 'Whoever uses the first is put above the second, so much over the ground there.',
   questions: [{ id: 'above', ask: 'How high above the ground?', kind: 'number', unit: 'm', usual: 0, min: 0, max: 100 }],
   make: (kit) => {
@@ -107,7 +107,7 @@ export const useToBeThere: SetPiece = {
 
 export const thrownFetches: SetPiece = {
   id: 'thrown-fetches',
-  title: 'A thrown thing that brings its thrower',
+  title: 'Thrown teleport',
   says: 'Picked up it is armed; thrown, it brings its thrower beside where it lands, and is disarmed.',
   questions: [],
   make: (kit) => {

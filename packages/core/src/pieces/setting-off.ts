@@ -49,7 +49,7 @@ function startsHidden(kit: Kit, fixture: Fixture): void {
 
 const opensToWhoeverStepsUp: WayOf<'door'> = {
   id: 'near',
-  says: 'whoever steps up opens it',
+  says: 'Open when a visitor comes near',
   make: (kit, door) => {
     const near = placeAround(kit, door);
     kit.opensWhileInside(door.id, near, `${door.name} opens`, `${door.name} closes`, players.kinds);
@@ -67,7 +67,7 @@ const opensToWhoeverUsesIt: WayOf<'door'> = {
 
 const takesUpWhoeverStepsOn: WayOf<'elevator'> = {
   id: 'ride',
-  says: 'whoever steps onto it is taken along',
+  says: 'Carry visitors that step on',
   make: (kit, { id: elevator, name, at, size, heading, startsAt, stops, ...own }) => {
     // A little less wide than what it serves, moved along with it, and so tall that riding is not leaving.
     const shape = box(Math.max(0.2, size.x - 0.2), Math.max(0.2, size.y - 0.2), size.z + TALL);
@@ -93,7 +93,7 @@ const goesWhenSomebodyComes: WayOf<'mover'> = {
 
 const givesWay: WayOf<'barrier'> = {
   id: 'near',
-  says: 'it gives way to whoever comes near',
+  says: 'Let visitors through when near',
   make: (kit, barrier) => {
     const near = placeAround(kit, barrier);
     const fixture = barrier.id;
@@ -125,7 +125,7 @@ const shownWhileNear: WayOf<'sign'> = {
 
 const comesUp: WayOf<'marker'> = {
   id: 'near',
-  says: 'it comes up once its place was reached',
+  says: 'Show once its place is reached',
   make: (kit, marker) => {
     startsHidden(kit, marker);
     const near = placeBefore(kit, marker);

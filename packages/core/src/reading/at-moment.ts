@@ -79,7 +79,7 @@ class Moment {
       );
       const then =
         next === undefined
-          ? 'nothing more of it comes'
+          ? 'no more of its steps run'
           : next.kind === 'step'
             ? `next comes “${this.say(next)}”, at ${at(next)}`
             : `it is over at ${at(next)}`;
@@ -111,7 +111,7 @@ class Moment {
       .sort((a, b) => a.metres - b.metres)
       .slice(0, MOST)
       .map(({ visitor, of, metres }) => ({
-        ...reason(`${this.name(visitor)} was inside of nothing; nearest was ${this.name(of)}, ${round(metres)} m away.`),
+        ...reason(`${this.name(visitor)} was not inside anything. Nearest: ${this.name(of)}, ${round(metres)} m away.`),
         tick,
       }));
     return [...stays, ...near];

@@ -49,36 +49,36 @@ const says: { [K in Exclude<EntryKind, RaisedByFixtures>]: (named: Named<K>) => 
   start: ({ what }) => `The walk “${what}” begins`,
   enter: ({ who, what }) => `${who} enters ${what}`,
   leave: ({ who, what }) => `${who} leaves ${what}`,
-  missed: ({ who, what }) => `${who} passed ${what} between two ticks, and nothing fired`,
+  missed: ({ who, what }) => `${who} crossed ${what} between ticks; nothing fired`,
   use: ({ who, what, details }) => `${who} ${uses[details.use].does} ${what}`,
-  dwell: ({ who, what }) => `${who} has stayed in ${what}`,
+  dwell: ({ who, what }) => `${who} dwells in ${what}`,
   bump: ({ who, what }) => `${who} bumps into ${what}`,
   signal: ({ what, details }) => `${what} is sent to ${addressed(details)}`,
   'became-true': ({ what }) => `${what} has become true`,
   'became-false': ({ what }) => `${what} has become false`,
-  'gave-up': ({ chain, details }) => `“${chain}” is given up: ${gaveUp[details.reason]}`,
+  'gave-up': ({ chain, details }) => `“${chain}” is cancelled: ${gaveUp[details.reason]}`,
   teleported: ({ what }) => `${what} is teleported`,
   warped: ({ what, details, nameOf }) => `${what} is warped into ${nameOf(details.room)}`,
-  'left-behind': ({ what }) => `${what} does not travel between rooms, and is left behind`,
+  'left-behind': ({ what }) => `${what} is left behind: it does not travel between rooms`,
   claimed: ({ who, what }) => `${who} claims ${what}`,
   spawned: ({ what }) => `${what} is spawned`,
   removed: ({ what }) => `${what} is removed from play`,
-  'arrived-inside': ({ who, what }) => `${who} is inside ${what} on arriving, and enters nothing`,
+  'arrived-inside': ({ who, what }) => `${who} arrives inside ${what} (quiet, no enter)`,
   arrived: ({ what }) => `${what} has arrived`,
   blocked: ({ who, what, details, nameOf }) => {
-    if (details.by !== undefined) return `${what} is stopped by ${nameOf(details.by)}, who is in its way`;
+    if (details.by !== undefined) return `${what} is blocked by ${nameOf(details.by)}`;
     return details.problem === undefined ? `${who} is stopped by ${what}` : `${who} cannot go there: ${details.problem}`;
   },
   changed: ({ what, details }) => changed(details, what),
   'chain-started': ({ chain }) => `“${chain}” starts`,
   step: ({ what, details }) =>
-    `${stepWords(details.do)} ${what}`.trim() + (details.problem === undefined ? '' : `, but there is ${details.problem}`),
+    `${stepWords(details.do)} ${what}`.trim() + (details.problem === undefined ? '' : `: ${details.problem}`),
   'chain-finished': ({ chain }) => `“${chain}” is finished`,
   held: ({ who, what, chain, details, nameOf }) => {
     const held = chain === '' ? `${eventWords(details)} ${what}`.trim() : `“${chain}”`;
     return `${held} held for ${who}: ${heldWords(details, what, nameOf)}`;
   },
-  runaway: ({ details, nameOf }) => `Too much in one tick: ${(details.cycle ?? []).map(roundWords(nameOf)).join(' → ')}`,
+  runaway: ({ details, nameOf }) => `Endless loop in one tick: ${(details.cycle ?? []).map(roundWords(nameOf)).join(' → ')}`,
   end: ({ details, nameOf }) => `The rehearsal ends: ${endWords(details, nameOf)}`,
 };
 
@@ -91,15 +91,15 @@ const uses: Record<Use, { does: string; doing: string }> = {
 
 const gaveUp: Record<DetailsOf['gave-up']['reason'], string> = {
   left: 'the visitor left first',
-  restarted: 'it was told anew',
+  restarted: 'it was restarted',
   stopped: 'it was stopped',
   reset: 'it was reset',
-  'time limit': 'its wait is over',
+  'time limit': 'the wait timed out',
 };
 
 function addressed(to: DetailsOf['signal']): string {
-  if (to.to === 'tag') return `what is tagged ${to.tag}`;
-  return to.to === 'radius' ? `what is within ${to.metres} m` : 'all';
+  if (to.to === 'tag') return `things tagged ${to.tag}`;
+  return to.to === 'radius' ? `things within ${to.metres} m` : 'all';
 }
 
 /** A part of a cycle, which the ledger has as `kind id of chain`, with names. */
@@ -122,18 +122,18 @@ function heldWords(why: DetailsOf['held'], what: string, nameOf: (id: string) =>
     case 'chain-off':
       return 'the chain is switched off';
     case 'used-up':
-      return `it has started ${why.used} of at most ${why.limit} times`;
+      return `limit reached: ${why.used} of ${why.limit} starts used`;
     case 'cooling':
-      return `it cools down for another ${why.seconds} s`;
+      return `cooldown, ${why.seconds} s left`;
     case 'condition-false':
       return why.read.map((line) => readByNames(line, nameOf)).join('; ');
     case 'running':
-      return why.queued === true ? 'the chain is running, and will start again after that' : 'the chain is running already';
+      return why.queued === true ? 'already running; another start is queued' : 'the chain is running already';
     case 'out-of-reach':
       if (why.carriedBy !== undefined) return `it is carried by ${nameOf(why.carriedBy)}`;
       return why.problem ?? `it is ${why.metres} m away, and the reach is ${why.reach} m`;
     case 'not-carried':
-      return 'it does not carry it';
+      return 'not carried by this visitor';
     case 'impossible':
       return why.problem;
   }
@@ -160,7 +160,7 @@ function filteredWords(
     case 'hearing':
       return 'the signal was not sent to everyone, and the chain does not say as which thing it hears it';
     case 'hearing tag':
-      return `the signal was sent to what is tagged ${asked}; what hears it is tagged ${found || 'nothing'}`;
+      return `the signal was sent to things tagged ${asked}; what hears it is tagged ${found || 'nothing'}`;
     case 'hearing radius':
       return `the signal reaches ${asked}; what hears it is ${found === 'another room' ? 'in another room' : `${found} away`}`;
     default:
@@ -175,7 +175,7 @@ function changed({ field, to }: DetailsOf['changed'], what: string): string {
     case 'shown':
       return `${what} is now ${to === true ? 'shown' : 'hidden'}`;
     case 'seeThrough':
-      return `${what} is now ${to === true ? 'half seen through' : 'opaque'}`;
+      return `${what} is now ${to === true ? 'translucent' : 'opaque'}`;
     case 'solid':
       return `${what} is now ${to === true ? 'solid' : 'passable'}`;
     case 'enabled':
@@ -185,9 +185,9 @@ function changed({ field, to }: DetailsOf['changed'], what: string): string {
     case 'held':
       return `${what} is ${to === true ? 'held' : 'released'}`;
     case 'owner':
-      return `${what} has no owner any more`;
+      return `${what} no longer has an owner`;
     case 'reset':
-      return `${what} is as at the start`;
+      return `${what} is reset`;
     case 'started over':
       return `${what} starts over`;
     case 'on':
@@ -210,9 +210,9 @@ function endWords(end: DetailsOf['end'], nameOf: (id: string) => string): string
     case 'settled':
       return 'nothing more can happen';
     case 'stuck':
-      return `${end.who.map(nameOf).join(', ')} cannot get any further`;
+      return `${end.who.map(nameOf).join(', ')} is stuck`;
     case 'runaway':
-      return 'one tick ran away';
+      return 'endless loop in one tick';
     case 'time is up':
       return 'the time of the walk is up';
     case 'too many entries':

@@ -16,7 +16,7 @@ import type { CauseEvent } from '../vocabulary/events';
 import { spoken } from '../vocabulary/phrase';
 
 /** Stands among what is acted on for visitors who are only known when it comes to it: no thing has such an id. */
-export const whoeverItIs = 'whoever it is';
+export const whoeverItIs = 'any visitor';
 
 /** One step of a chain through which one thing acts on another; or what a passage does by itself. */
 export interface Act {
@@ -68,7 +68,7 @@ export interface Row {
 
 export interface Matrix {
   rows: Row[];
-  /** What is acted on, in listing order; last, if at all, whoever it is. */
+  /** What is acted on, in listing order; last, if at all, any visitor. */
   columns: string[];
 }
 

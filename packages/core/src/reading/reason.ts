@@ -55,7 +55,7 @@ export function remedyOf(level: Level, chain: Chain, entry: Entry): { mend: stri
       if (part === 'kinds' && cause !== undefined && visitor !== undefined) {
         const kinds = [...cause.filter.kinds, visitor.kind];
         return {
-          mend: `Let ${visitor.kind}s count too.`,
+          mend: `Allow ${visitor.kind}s in the filter.`,
           edit: withCause({ filter: { ...cause.filter, kinds: kinds.length === 3 ? [] : kinds } }),
         };
       }
@@ -65,22 +65,22 @@ export function remedyOf(level: Level, chain: Chain, entry: Entry): { mend: stri
           mend: `Tag ${quoted(level, visitor.id)} “${tag}”.`,
           edit: change('visitors', visitor, { tags: [...visitor.tags, tag] }),
         };
-      return { mend: 'Ask for others in its cause.', edit: null };
+      return { mend: 'Change the filter of its cause.', edit: null };
     }
     case 'chain-off':
       return { mend: 'Switch the chain on.', edit: change('chains', chain, { enabled: true }) };
     case 'used-up':
       return { mend: 'Let it start every time.', edit: withCause({ limit: null }) };
     case 'cooling':
-      return { mend: 'Take the cooldown away.', edit: withCause({ cooldown: 0 }) };
+      return { mend: 'Remove the cooldown.', edit: withCause({ cooldown: 0 }) };
     case 'condition-false':
-      return { mend: 'Ask no condition of it.', edit: change('chains', chain, { guard: '' }) };
+      return { mend: 'Remove the condition.', edit: change('chains', chain, { guard: '' }) };
     case 'running':
-      return { mend: 'Let it run once more afterwards.', edit: change('chains', chain, { whileRunning: 'queue' }) };
+      return { mend: 'Queue the second run.', edit: change('chains', chain, { whileRunning: 'queue' }) };
     case 'silent-visitor':
       return visitor === undefined
         ? nothing
-        : { mend: 'Let it raise overlaps.', edit: change('visitors', visitor, { raisesOverlaps: true }) };
+        : { mend: 'Turn on “raises overlaps”.', edit: change('visitors', visitor, { raisesOverlaps: true }) };
     default:
       return nothing;
   }

@@ -105,7 +105,7 @@ class Asking {
     if (held.length > 0) return this.heldBack(chain, held);
     if (!chain.enabled)
       return [{ ...reason(`${name} is switched off.`), mend: 'Switch it on.', edit: change('chains', chain, { enabled: true }) }];
-    if (chain.causes.length === 0) return [reason(`${name} was never tried: nothing sets it off.`, [], 'Give it a cause.')];
+    if (chain.causes.length === 0) return [reason(`${name} was never triggered: it has no cause.`, [], 'Add a cause.')];
     return chain.causes.flatMap((cause) => this.ofCause(chain, cause, depth));
   }
 
@@ -144,7 +144,7 @@ class Asking {
       ({ kind, chain: own, step: which }) => kind === 'step' && own === chain.id && which === step.id,
     );
     const [first] = done;
-    if (first === undefined) return [reason(`${said} was never come to.`)];
+    if (first === undefined) return [reason(`${said} was never reached.`)];
     const problem = done.find((entry) => entry.kind === 'step' && entry.details.problem !== undefined);
     if (problem?.kind === 'step') return [reason(`${said} at ${at(problem)}: ${problem.details.problem!}.`, [problem.number])];
     if (changesNothingByNature.has(step.kind)) return [];
@@ -152,7 +152,7 @@ class Asking {
       ({ cause, kind }) => cause === first.number && kind !== 'step' && kind !== 'chain-finished',
     );
     if (effects.length === 0 && first.what !== null)
-      return [reason(`${said} at ${at(first)} changed nothing: it was so already.`, [first.number])];
+      return [reason(`${said} at ${at(first)} changed nothing: already in that state.`, [first.number])];
     const last = effects.at(-1);
     return last === undefined ? [] : this.undone(said, last);
   }
@@ -170,9 +170,7 @@ class Asking {
           one.details.to === from,
       );
       if (back !== undefined)
-        return [
-          reason(`What ${said} did at ${at(effect)} was undone at ${at(back)}: ${this.say(back)}.`, [back.number, effect.number]),
-        ];
+        return [reason(`${said} at ${at(effect)} was undone at ${at(back)}: ${this.say(back)}.`, [back.number, effect.number])];
     }
     if (effect.kind === 'moving') {
       const back = this.entries.find(
@@ -191,13 +189,13 @@ class Asking {
 
   private ofCause(chain: Chain, cause: Cause, depth: number): Reason[] {
     if (cause.of === '' || !this.things.has(cause.of))
-      return [reason(`Nothing is chosen that sets off ${this.name(chain.id)}.`, [], 'Choose what sets it off.')];
+      return [reason(`A cause of ${this.name(chain.id)} has no source.`, [], 'Choose its source.')];
     const raised = this.entries.filter(({ kind, what }) => kind === cause.on && what === cause.of);
     const what = this.name(cause.of);
     if (raised.length > 0)
       return [
         reason(
-          `${what}: ${this.say(raised[0]!)} at ${at(raised[0]!)}, and the chain did not answer.`,
+          `${what}: ${this.say(raised[0]!)} at ${at(raised[0]!)}, but the chain did not start.`,
           raised.map(({ number }) => number),
         ),
       ];
@@ -206,10 +204,7 @@ class Asking {
     );
     if (heldThere.length > 0) return this.heldBack(chain, heldThere);
     if (kindOfCause(cause.on).saidOf === 'visitor') return [this.nearestTo(cause)];
-    return [
-      reason(`${what} never did it: it ${kindOfCause(cause.on).verb} at no time.`),
-      ...this.source(cause.of, cause.on, depth),
-    ];
+    return [reason(`${what} ${negated(kindOfCause(cause.on).verb)}.`), ...this.source(cause.of, cause.on, depth)];
   }
 
   /** What should have made a thing do something: the chains that act on it, or what a watch waits for. */
@@ -232,16 +227,16 @@ class Asking {
     const name = this.name(cause.of);
     const best = nearestApproach(this.level, this.run, cause.of);
     if (best === 'no place') return reason(`Nobody ${verb} ${name}.`);
-    if (best === null) return reason(`Nobody ${verb} ${name}: nobody was in its room.`, [], 'Let a walk lead there.');
+    if (best === null) return reason(`Nobody ${verb} ${name}: nobody was in its room.`, [], 'Add a walk in that room.');
     const when = `${round(best.tick / this.level.rate)} s`;
     const near = round(best.metres);
     const between = betweenOf(this.level, this.run, best, cause.of);
     const says =
       near === 0
-        ? `Nobody ${verb} ${name}, though ${this.name(best.visitor)} was at it, at ${when}.`
+        ? `Nobody ${verb} ${name}. ${this.name(best.visitor)} touched it at ${when}.`
         : `Nobody ${verb} ${name}. ${this.name(best.visitor)} came nearest: ${near} m away, at ${when}.${between.says}`;
     const edit = cause.on === 'enter' ? between.edit : null;
-    const mend = edit !== null || near < 2 ? 'Make it larger, or lead the walk through it.' : 'Lead the walk through it.';
+    const mend = edit !== null || near < 2 ? 'Enlarge it, or route the walk through it.' : 'Route the walk through it.';
     return { ...reason(says, [], mend), tick: best.tick, edit };
   }
 
@@ -264,7 +259,7 @@ class Asking {
     const found = this.things.get(id)!;
     const passes = found.collection === 'fixtures' && kindOfFixture((found.thing as Fixture).kind).entered !== undefined;
     if (setsOff.length === 0 && actedOnBy.length === 0 && !passes)
-      reasons.push(reason(`No chain knows ${this.name(id)}.`, [], 'Wire it: say what happens there.'));
+      reasons.push(reason(`No chain uses ${this.name(id)}.`, [], 'Add a chain for it.'));
     return [...reasons, ...[...setsOff, ...actedOnBy].flatMap((chain) => this.of(chain, depth + 1))];
   }
 
@@ -282,7 +277,7 @@ class Asking {
         : [
             {
               ...reason(`${name} raises no overlaps.`),
-              mend: 'Let it raise overlaps.',
+              mend: 'Turn on “raises overlaps”.',
               edit: change('visitors', visitor, { raisesOverlaps: true }),
             },
           ]),
@@ -317,3 +312,9 @@ const changesNothingByNature: ReadonlySet<string> = new Set([
   'push',
   'walk-visitor',
 ]);
+
+/** A verb of a cause, denied: "was never pressed", "has never opened", "never becomes true". */
+function negated(verb: string): string {
+  if (verb.startsWith('is ')) return `was never ${verb.slice(3)}`;
+  return verb.startsWith('has ') ? `has never ${verb.slice(4)}` : `never ${verb}`;
+}

@@ -221,14 +221,14 @@ function saysOf(level: Level, { kind, entries, only, later }: Difference): strin
 }
 
 const hints: Record<Rule, string> = {
-  sameTick: 'Let what is entered wait a tick, or ask in its guard who is still inside of the other.',
-  pairs: 'Let one of the two chains wait, or let the one start the other when it has finished.',
-  draining: 'Wait until the step before has finished, where the next one needs what comes of it.',
-  listeners: 'Let one of the two chains wait, or let the one start the other when it has finished.',
-  afterTeleport: 'Put them down outside of every trigger, or let them arrive loudly, so that it is said in both houses.',
+  sameTick: 'Delay the entered zone’s chain by one tick, or check the other zone’s occupancy in its guard.',
+  pairs: 'Delay one chain, or start it from the other when that finishes.',
+  draining: 'If a step needs the previous step’s result, wait for that step to finish.',
+  listeners: 'Delay one chain, or start it from the other when that finishes.',
+  afterTeleport: 'Move the arrival out of all trigger zones, or make it fire enter.',
   startsInside: 'Let them start outside of the trigger, or start the chain when the walk begins.',
   roomLeftEmpty: 'Say of the room itself whether it keeps its state.',
-  watches: 'Let the watch ask for what is still so at the end of the tick, or let a step do it.',
+  watches: 'Watch a state that lasts to the end of the tick, or use a step instead.',
 };
 
 /** What to do so that it no longer depends on the rules; as an edit where there is one after which the rule is not asked, or that was seen to help. */
@@ -256,7 +256,7 @@ function mending(
   if (chain === undefined || chain.delay > 0) return { mend, edit: null };
   const edit = change('chains', chain, { delay: Math.floor(1e6 / level.rate) / 1e6 });
   return isMended(apply(level, edit), walk, entries, set)
-    ? { mend: `Let “${chain.name.trim()}” start a tick later: then it comes second in every house.`, edit }
+    ? { mend: `Let “${chain.name.trim()}” start a tick later, so that it always comes second.`, edit }
     : { mend, edit: null };
 }
 

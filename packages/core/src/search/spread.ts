@@ -183,7 +183,7 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
   };
   const remedies: Remedy[] = [];
   const swept = change('zones', zone, { swept: true });
-  if (!zone.swept && helps(swept, seeds)) remedies.push({ says: 'Let it be sensed between ticks too (swept).', edit: swept });
+  if (!zone.swept && helps(swept, seeds)) remedies.push({ says: 'Turn on swept detection.', edit: swept });
   const larger = (steps: number): Edit => change('zones', zone, { shape: grown(zone.shape, steps * GROWTH) });
   if (helps(larger(MOST))) {
     let [low, high] = [0, MOST];
@@ -195,7 +195,7 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
     // What helps some of them has to help all.
     while (high < MOST && !helps(larger(high), seeds)) high += 1;
     remedies.push({
-      says: `Make it ${(high * GROWTH).toFixed(1)} m larger in plan: the least, in steps of ${GROWTH} m, that misses none.`,
+      says: `Enlarge it by ${(high * GROWTH).toFixed(1)} m (smallest step of ${GROWTH} m without misses).`,
       edit: larger(high),
     });
   }

@@ -51,18 +51,18 @@ function howOften(cause: Cause, asked: AskedFor): Phrase {
   const { filter } = cause;
   if (filter.named !== '' || asked.has('/filter/named')) {
     const slot = referenceSlot('/filter/named', 'the one visitor that counts', filter.named, anyVisitor);
-    said.push(', only for ', { ...slot, input: { kind: 'reference', accepts: anyVisitor, none: 'whoever it is' } });
+    said.push(', only for ', { ...slot, input: { kind: 'reference', accepts: anyVisitor, none: 'any visitor' } });
   }
   if (filter.ownerOnly) {
     const options = [
-      { value: true, label: 'only for who owns it' },
-      { value: false, label: 'whoever owns it' },
+      { value: true, label: 'only for its owner' },
+      { value: false, label: 'for any visitor' },
     ];
     said.push(', ', choiceSlot('/filter/ownerOnly', 'whether only its owner counts', true, options));
   }
   if (cause.counts !== 'each') {
     const options: { value: Cause['counts']; label: string }[] = [
-      { value: 'first-and-last', label: kindOfCause(cause.on).once ?? 'only the first one in and the last one out' },
+      { value: 'first-and-last', label: kindOfCause(cause.on).once ?? 'first in and last out only' },
       { value: 'each', label: 'each one' },
     ];
     said.push(', ', choiceSlot('/counts', 'each, or only the first in and the last out', cause.counts, options));
@@ -74,7 +74,7 @@ function howOften(cause: Cause, asked: AskedFor): Phrase {
   if (cause.limit !== null) {
     const input = { kind: 'number', unit: '', ...boundsOf(count), step: 1, whole: true, none: 'every' } as const;
     const slot: Slot = { path: '/limit', label: 'how many times; empty: every time', value: cause.limit, input };
-    said.push(', ', slot, cause.limit === 1 ? ' time at most' : ' times at most');
+    said.push(', at most ', slot, cause.limit === 1 ? ' time' : ' times');
   }
   if (cause.cooldown !== 0) {
     const options: { value: Cause['cooldownFor']; label: string }[] = [
@@ -82,7 +82,7 @@ function howOften(cause: Cause, asked: AskedFor): Phrase {
       { value: 'visitor', label: 'for each visitor' },
     ];
     const forWhom = choiceSlot('/cooldownFor', 'for all or for each visitor', cause.cooldownFor, options);
-    said.push(', then not again for ', secondsSlot('/cooldown', 'cooldown', cause.cooldown), ' ', forWhom);
+    said.push(', cooldown ', secondsSlot('/cooldown', 'cooldown', cause.cooldown), ' ', forWhom);
   }
   return said;
 }
@@ -92,23 +92,23 @@ export function causeOffers(cause: Cause): Offer[] {
   const { filter } = cause;
   const { isAddressed, once } = kindOfCause(cause.on);
   const offers: (Offer | false)[] = [
-    cause.limit === null && { label: 'only so many times', sets: [{ path: '/limit', value: 1 }], next: '/limit' },
-    cause.cooldown === 0 && { label: 'not again for a while', sets: [{ path: '/cooldown', value: 1 }], next: '/cooldown' },
+    cause.limit === null && { label: 'Limit the count', sets: [{ path: '/limit', value: 1 }], next: '/limit' },
+    cause.cooldown === 0 && { label: 'Cooldown', sets: [{ path: '/cooldown', value: 1 }], next: '/cooldown' },
     cause.cooldown === 0 && {
-      label: 'not again for a while, for each visitor by itself',
+      label: 'Cooldown per visitor',
       sets: [
         { path: '/cooldown', value: 1 },
         { path: '/cooldownFor', value: 'visitor' },
       ],
       next: '/cooldown',
     },
-    filter.anyOf.length === 0 && { label: 'only who is tagged any of…', sets: [], next: '/filter/anyOf' },
+    filter.anyOf.length === 0 && { label: 'Require any of these tags…', sets: [], next: '/filter/anyOf' },
     filter.allOf.length === 0 && { label: 'only who is tagged all of…', sets: [], next: '/filter/allOf' },
-    filter.noneOf.length === 0 && { label: 'nobody who is tagged…', sets: [], next: '/filter/noneOf' },
+    filter.noneOf.length === 0 && { label: 'Exclude tags…', sets: [], next: '/filter/noneOf' },
     filter.named === '' && { label: 'only one visitor', sets: [], next: '/filter/named' },
     !filter.ownerOnly && { label: 'only its owner', sets: [{ path: '/filter/ownerOnly', value: true }] },
     cause.counts === 'each' && once !== undefined && { label: once, sets: [{ path: '/counts', value: 'first-and-last' }] },
-    isAddressed === true && cause.hears === '' && { label: 'only as heard by one thing', sets: [], next: '/hears' },
+    isAddressed === true && cause.hears === '' && { label: 'Address to one thing', sets: [], next: '/hears' },
   ];
   return offers.filter((offer) => offer !== false);
 }
@@ -117,24 +117,24 @@ function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
   const { saidOf, by } = kindOfCause(cause.on);
   if (saidOf === 'visitor') return ['When ', ...who, ' ', event, ' ', of];
   if (saidOf === 'alone') return ['When ', of, ' ', event];
-  return ['When ', of, ' ', event, by ?? ', set off by ', ...who];
+  return ['When ', of, ' ', event, by ?? ', triggered by ', ...who];
 }
 
 function tagSlot(path: string, before: string, label: string, tags: string[], asked: AskedFor): Phrase {
   if (tags.length === 0 && !asked.has(path)) return [];
-  return [before, { path, label, value: tags, input: { kind: 'tags', none: 'no tag asked' } }];
+  return [before, { path, label, value: tags, input: { kind: 'tags', none: 'any tag' } }];
 }
 
 /** The guard of a chain: what must hold for it to start. Paths are relative to the chain. */
 export function guardPhrase(guard: string): Phrase {
-  return [{ path: '/guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'nothing more is asked' } }];
+  return [{ path: '/guard', label: 'condition', value: guard, input: { kind: 'condition', none: 'no condition' } }];
 }
 
 const meanwhile: { value: Chain['whileRunning']; label: string }[] = [
-  { value: 'ignore', label: 'takes no notice' },
-  { value: 'restart', label: 'starts over' },
-  { value: 'queue', label: 'runs once more afterwards' },
-  { value: 'overlap', label: 'runs a second time beside it' },
+  { value: 'ignore', label: 'ignore' },
+  { value: 'restart', label: 'restart' },
+  { value: 'queue', label: 'queue another run' },
+  { value: 'overlap', label: 'run in parallel' },
 ];
 
 /** How a chain starts, and what it does when it is set off while it runs; nothing where that is as usual. */
@@ -144,12 +144,12 @@ export function mannerPhrase(chain: Chain): Phrase {
     said.push('It starts ', secondsSlot('/delay', 'start delay', chain.delay), ' later');
     const options = [
       { value: false, label: 'even if the visitor has left' },
-      { value: true, label: 'unless the visitor leaves before' },
+      { value: true, label: 'unless the visitor leaves first' },
     ];
     said.push(', ', choiceSlot('/givesUp', 'whether it gives up when its visitor leaves', chain.givesUp, options), '. ');
   }
   if (chain.whileRunning !== 'ignore') {
-    said.push('Set off while it runs, it ');
+    said.push('If triggered while running: ');
     said.push(choiceSlot('/whileRunning', 'what it does when it is set off while it runs', chain.whileRunning, meanwhile), '.');
   }
   return said;
@@ -158,7 +158,7 @@ export function mannerPhrase(chain: Chain): Phrase {
 /** What more can be said of a chain as a whole. */
 export function chainOffers(chain: Chain): Offer[] {
   return [
-    ...(chain.delay === 0 ? [{ label: 'a wait before it starts', sets: [{ path: '/delay', value: 1 }], next: '/delay' }] : []),
+    ...(chain.delay === 0 ? [{ label: 'Start delay', sets: [{ path: '/delay', value: 1 }], next: '/delay' }] : []),
     ...(chain.whileRunning === 'ignore'
       ? meanwhile
           .filter(({ value }) => value !== 'ignore')
@@ -185,7 +185,7 @@ export function stepOffers(step: Step, first: boolean): Offer[] {
   return [
     ...(step.delay === 0 ? [{ label: 'a wait before it', sets: [{ path: '/delay', value: 1 }], next: '/delay' }] : []),
     ...(step.start === 'after' && !first
-      ? [{ label: 'together with the one before it', sets: [{ path: '/start', value: 'with' }] }]
+      ? [{ label: 'Start with the previous step', sets: [{ path: '/start', value: 'with' }] }]
       : []),
     ...(kindOfStep(step.kind).offers?.(step) ?? []),
   ];
@@ -220,7 +220,7 @@ export function instructionPhrase(instruction: Instruction): Phrase {
 export function chainSentence(chain: Chain, nameOf: (id: string) => string): string {
   const causes = chain.causes.map((cause) => briefCause(cause, nameOf)).join(', or ');
   const steps = chain.steps.map((step) => spoken(kindOfStep(step.kind).phrase(step), nameOf)).join(', ');
-  return `${causes === '' ? 'Nothing sets it off yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${conditionWords(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
+  return `${causes === '' ? 'No cause yet' : `When ${causes}`}${chain.guard === '' ? '' : `, if ${conditionWords(chain.guard, nameOf)}`}: ${steps === '' ? 'nothing yet' : steps}.`;
 }
 
 /** What a step has brought about that sets off another chain, in a few words. */

@@ -51,28 +51,28 @@ export function matchOf(entry: Entry): Match {
 export function expectationPhrase(one: Expectation): Phrase {
   switch (one.expect) {
     case 'happens':
-      return ['It happens: ', ...matchPhrase('/entry', one.entry)];
+      return ['Occurs: ', ...matchPhrase('/entry', one.entry)];
     case 'never':
-      return ['It never happens: ', ...matchPhrase('/entry', one.entry)];
+      return ['Never occurs: ', ...matchPhrase('/entry', one.entry)];
     case 'before':
       return [...matchPhrase('/entry', one.entry), ' comes before ', ...matchPhrase('/then', one.then)];
     case 'within':
       return [
         ...matchPhrase('/entry', one.entry),
-        ' comes within ',
+        ' within ',
         secondsSlot('/seconds', 'how long at most', one.seconds),
-        ' of ',
+        ' after ',
         ...(one.after === null ? ['the start'] : matchPhrase('/after', one.after)),
       ];
     case 'exactly': {
       const input: Slot['input'] = { kind: 'number', unit: '', ...boundsOf(count), step: 1, whole: true };
       const times: Slot = { path: '/times', label: 'how many times', value: one.times, input };
-      return ['It happens exactly ', times, ' times: ', ...matchPhrase('/entry', one.entry)];
+      return ['Occurs exactly ', times, ' times: ', ...matchPhrase('/entry', one.entry)];
     }
     case 'at-end':
       return [
         'At the end ',
-        { path: '/state', label: 'condition', value: one.state, input: { kind: 'condition', none: 'something holds' } },
+        { path: '/state', label: 'condition', value: one.state, input: { kind: 'condition', none: 'a condition' } },
       ];
   }
 }

@@ -85,8 +85,8 @@ function watch(one: Watch): Phrase[] {
     [
       'If it holds at the start, it ',
       choiceSlot('/fromStart', 'what it does at the start', one.fromStart, [
-        { value: false, label: 'raises nothing' },
-        { value: true, label: 'becomes true then' },
+        { value: false, label: 'does not fire' },
+        { value: true, label: 'fires “becomes true”' },
       ]),
       '.',
     ],

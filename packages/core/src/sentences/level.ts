@@ -15,19 +15,19 @@ export function describeLevel(level: Level): Phrase[] {
   });
   const { units } = level;
   return [
-    ['Time runs in ', { path: '/rate', label: 'ticks a second', value: level.rate, input: ticks }, ' ticks a second.'],
+    ['Simulated at ', { path: '/rate', label: 'ticks per second', value: level.rate, input: ticks }, ' ticks per second.'],
     [
-      'What falls gathers ',
+      'Gravity is ',
       number('/gravity', 'gravity', level.gravity, 'm/s', 0.01, 1000),
-      ' each second; visitors step up or down by ',
-      number('/stepHeight', 'how high visitors can step', level.stepHeight, 'm', 0, 100),
-      ' at most.',
+      ' per second; visitors step up or down at most ',
+      number('/stepHeight', 'maximum step height', level.stepHeight, 'm', 0, 100),
+      '.',
     ],
     [
       'Lengths can be typed in ',
       choiceSlot('/units/length', 'unit of length of its own', units.length, [
         { value: null, label: 'metres alone' },
-        { value: units.length ?? { name: 'u', metres: 0.025 }, label: 'a unit of its own' },
+        { value: units.length ?? { name: 'u', metres: 0.025 }, label: 'a custom unit' },
       ]),
       ...(units.length === null
         ? []
@@ -40,7 +40,7 @@ export function describeLevel(level: Level): Phrase[] {
       ', times in ',
       choiceSlot('/units/time', 'unit of time of its own', units.time, [
         { value: null, label: 'seconds alone' },
-        { value: units.time ?? { name: 'beats', seconds: 0.1 }, label: 'a unit of its own' },
+        { value: units.time ?? { name: 'beats', seconds: 0.1 }, label: 'a custom unit' },
       ]),
       ...(units.time === null
         ? []
@@ -60,7 +60,7 @@ function textSlot(path: string, label: string, value: string, max: number): Slot
   return { path, label, value, input: { kind: 'text', max } };
 }
 
-/** What a house rule says, as a sentence without its full stop: "Watches are asked at the end of each phase". */
+/** What a house rule says, as a sentence without its full stop: "Watches are evaluated at the end of each phase". */
 export function ruleSentence<R extends keyof HouseRules>(rule: R, value: HouseRules[R]): string {
   const { before, values } = ruleWords[rule];
   return `${before}${values[value]}`;
@@ -85,7 +85,7 @@ const ruleWords: { [R in keyof HouseRules]: { before: string; values: Record<Hou
     values: { 'leaves-first': 'leaving comes before entering', 'enters-first': 'entering comes before leaving' },
   },
   pairs: {
-    before: 'What overlaps at once is told ',
+    before: 'Simultaneous overlaps are processed ',
     values: {
       'zone-then-visitor': 'zone by zone',
       'visitor-then-zone': 'visitor by visitor',
@@ -93,27 +93,27 @@ const ruleWords: { [R in keyof HouseRules]: { before: string; values: Record<Hou
     },
   },
   draining: {
-    before: 'What a step raises is handled ',
+    before: 'Events raised by a step are handled ',
     values: { queued: 'when its turn comes in the queue', immediate: 'at once, before the next step' },
   },
   listeners: {
-    before: 'Chains that listen to the same are tried ',
+    before: 'Chains with the same trigger are evaluated ',
     values: { listing: 'from top to bottom', reverse: 'from bottom to top' },
   },
   afterTeleport: {
-    before: 'Who is teleported is sensed there ',
+    before: 'A teleported visitor is sensed at its destination ',
     values: { 'sense-next-tick': 'in the next tick', 'sense-at-once': 'at once' },
   },
   startsInside: {
-    before: 'Who starts inside of a zone ',
+    before: 'A visitor that starts inside a zone ',
     values: { enters: 'enters it in the first tick', quiet: 'is inside without entering' },
   },
   roomLeftEmpty: {
-    before: 'A room that the last player has left ',
+    before: 'When its last player leaves, a room ',
     values: { keeps: 'stays as it is', 'starts-over': 'starts over' },
   },
   watches: {
-    before: 'Watches are asked ',
+    before: 'Watches are evaluated ',
     values: { 'end-of-phase': 'at the end of each phase', 'at-once': 'at once, after every change' },
   },
 };

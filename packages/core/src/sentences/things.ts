@@ -14,9 +14,9 @@ import { arrivalOffers, arrivalPhrase, placePhrase } from '../kinds/places';
 import type { PlaceWords } from '../kinds/fixtures';
 import type { Offer, Phrase, Slot, SlotInput } from '../vocabulary/phrase';
 
-/** Some sentences about one side of a thing: what it is and where, what it does, how it starts, what it is tied to. */
+/** Some sentences about one side of a thing: its shape and position, behaviour, start state and links. */
 export interface Paragraph {
-  about: 'what it is, and where' | 'what it does' | 'how it starts' | 'what it is tied to';
+  about: 'Shape and position' | 'Behaviour' | 'Start state' | 'Links';
   phrases: Phrase[];
 }
 
@@ -37,7 +37,7 @@ export function describe(collection: Collection, thing: Thing): Phrase[] {
 export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor = nothingAsked): Paragraph[] {
   switch (collection) {
     case 'rooms':
-      return [{ about: 'what it is, and where', phrases: room(thing as Room) }];
+      return [{ about: 'Shape and position', phrases: room(thing as Room) }];
     case 'solids':
       return solid(thing as Solid, asked);
     case 'zones':
@@ -47,7 +47,7 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
     case 'visitors':
       return visitor(thing as Visitor, asked);
     default:
-      return [{ about: 'what it is, and where', phrases: describeFact(collection, thing) }];
+      return [{ about: 'Shape and position', phrases: describeFact(collection, thing) }];
   }
 }
 
@@ -67,31 +67,29 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
     const one = thing as Fixture;
     const dwells: Offer[] =
       'dwell' in one && one.dwell === null
-        ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
+        ? [{ label: 'Fire after a dwell time', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
         : [];
     return [
       ...(kindOfFixture(one.kind).offers?.(one, wordsFor(new Set())) ?? []),
       ...dwells,
       ...('letsThrough' in one ? throughOffers(one.letsThrough) : []),
-      ...(one.seeThrough ? [] : [{ label: 'it is half seen through', sets: [{ path: '/seeThrough', value: true }] }]),
+      ...(one.seeThrough ? [] : [{ label: 'Make translucent', sets: [{ path: '/seeThrough', value: true }] }]),
       ...tieOffers(one),
     ];
   }
   if (collection === 'zones') {
     const one = thing as Zone;
     const dwells: Offer[] =
-      one.dwell === null
-        ? [{ label: 'it tells who has stayed in it for a while', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }]
-        : [];
+      one.dwell === null ? [{ label: 'Fire after a dwell time', sets: [{ path: '/dwell', value: 3 }], next: '/dwell' }] : [];
     const swept: Offer[] = one.swept
       ? []
-      : [{ label: 'it fires also for who crosses it between two ticks', sets: [{ path: '/swept', value: true }] }];
+      : [{ label: 'Detect crossings between ticks', sets: [{ path: '/swept', value: true }] }];
     return [...swept, ...dwells, ...tieOffers(one)];
   }
   if (collection === 'visitors') {
     const { tags, blocks } = thing as Visitor;
     return [
-      ...(blocks ? [] : [{ label: 'it stands in the way of others', sets: [{ path: '/blocks', value: true }] }]),
+      ...(blocks ? [] : [{ label: 'Block other visitors', sets: [{ path: '/blocks', value: true }] }]),
       ...(tags.length > 0 ? [] : [tagOffer]),
     ];
   }
@@ -100,8 +98,8 @@ export function offersOf(collection: Collection, thing: Thing): Offer[] {
 
 function throughOffers({ owner, tags }: LetsThrough): Offer[] {
   return [
-    ...(owner ? [] : [{ label: 'its owner passes it while it is solid', sets: [{ path: '/letsThrough/owner', value: true }] }]),
-    ...(tags.length > 0 ? [] : [{ label: 'who has a tag passes it while it is solid', sets: [], next: '/letsThrough/tags' }]),
+    ...(owner ? [] : [{ label: 'Let its owner through', sets: [{ path: '/letsThrough/owner', value: true }] }]),
+    ...(tags.length > 0 ? [] : [{ label: 'Let tagged visitors through', sets: [], next: '/letsThrough/tags' }]),
   ];
 }
 
@@ -115,22 +113,22 @@ function throughPhrases({ owner, tags }: LetsThrough, asked: AskedFor): Phrase[]
       { value: true, label: 'its owner' },
       { value: false, label: 'not even its owner' },
     ];
-    said.push(choiceSlot('/letsThrough/owner', 'whether its owner passes it', true, options), ' passes it all the same');
+    said.push(choiceSlot('/letsThrough/owner', 'whether its owner passes it', true, options), ' may pass');
   }
   if (tagged)
     said.push(
-      owner ? ', and so does who is tagged ' : 'who is tagged ',
+      owner ? ', and visitors tagged ' : 'visitors tagged ',
       tagsSlot('/letsThrough/tags', tags),
-      owner ? '' : ' passes it all the same',
+      owner ? '' : ' may pass',
     );
   return [[...said.filter((part) => part !== ''), '.']];
 }
 
-const tagOffer: Offer = { label: 'tags of its own', sets: [], next: '/tags' };
+const tagOffer: Offer = { label: 'Add tags', sets: [], next: '/tags' };
 
 function tieOffers(one: { attachedTo: string; tags: string[] }): Offer[] {
   return [
-    ...(one.attachedTo === '' ? [{ label: 'it moves with a fixture', sets: [], next: '/attachedTo' }] : []),
+    ...(one.attachedTo === '' ? [{ label: 'Attach to a fixture', sets: [], next: '/attachedTo' }] : []),
     ...(one.tags.length === 0 ? [tagOffer] : []),
   ];
 }
@@ -162,14 +160,14 @@ function room(one: Room): Phrase[] {
 function solid(one: Solid, asked: AskedFor): Paragraph[] {
   return [
     {
-      about: 'what it is, and where',
+      about: 'Shape and position',
       phrases: [['A block of ', ...sizes('/size', one.size), '.'], place(one.at, one.heading)],
     },
     {
-      about: 'how it starts',
+      about: 'Start state',
       phrases: [
         [
-          'Nobody passes it, and it is ',
+          'It blocks everyone and is ',
           choiceSlot('/visible', 'seen or not', one.visible, [
             { value: true, label: 'visible' },
             { value: false, label: 'invisible' },
@@ -178,7 +176,7 @@ function solid(one: Solid, asked: AskedFor): Paragraph[] {
         ],
       ],
     },
-    { about: 'what it is tied to', phrases: ties({ ...one, tags: [] }, new Set([...asked].filter((path) => path === '/group'))) },
+    { about: 'Links', phrases: ties({ ...one, tags: [] }, new Set([...asked].filter((path) => path === '/group'))) },
   ];
 }
 
@@ -186,22 +184,22 @@ function zone(one: Zone, asked: AskedFor): Paragraph[] {
   const does: Phrase[] = [];
   if (one.swept || asked.has('/swept')) {
     const fires = choiceSlot('/swept', 'whether it fires for those who cross it between two ticks', one.swept, [
-      { value: false, label: 'for who is inside at a tick' },
-      { value: true, label: 'also for who crosses it between two ticks' },
+      { value: false, label: 'only for visitors inside at a tick' },
+      { value: true, label: 'also for visitors that cross it between ticks' },
     ]);
     does.push(['It fires ', fires, '.']);
   }
   if (one.dwell !== null || asked.has('/dwell')) does.push(dwellPhrase(one.dwell));
   return [
-    { about: 'what it is, and where', phrases: [shapePhrase('/shape', one.shape), place(one.at, one.heading)] },
-    ...(does.length === 0 ? [] : [{ about: 'what it does' as const, phrases: does }]),
-    { about: 'how it starts', phrases: [['At the start it is ', enabledSlot(one.enabled), '.']] },
-    { about: 'what it is tied to', phrases: ties(one, asked) },
+    { about: 'Shape and position', phrases: [shapePhrase('/shape', one.shape), place(one.at, one.heading)] },
+    ...(does.length === 0 ? [] : [{ about: 'Behaviour' as const, phrases: does }]),
+    { about: 'Start state', phrases: [['At the start it is ', enabledSlot(one.enabled), '.']] },
+    { about: 'Links', phrases: ties(one, asked) },
   ];
 }
 
 function dwellPhrase(dwell: number | null): Phrase {
-  return ['Who has stayed in it is told after ', dwellSlot(dwell), '.'];
+  return ['Fires “dwell” after ', dwellSlot(dwell), ' inside.'];
 }
 
 /** What it moves with, its tags, and its room: what is not there is left out. */
@@ -224,10 +222,10 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
   if ('letsThrough' in one) does.push(...throughPhrases(one.letsThrough, asked));
   return [
     // What it does is what matters of a fixture: it comes first.
-    ...(does.length === 0 ? [] : [{ about: 'what it does' as const, phrases: does }]),
-    { about: 'what it is, and where', phrases: [...size, place(one.at, one.heading)] },
+    ...(does.length === 0 ? [] : [{ about: 'Behaviour' as const, phrases: does }]),
+    { about: 'Shape and position', phrases: [...size, place(one.at, one.heading)] },
     {
-      about: 'how it starts',
+      about: 'Start state',
       phrases: [
         [
           'At the start it is ',
@@ -243,13 +241,13 @@ function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
         ],
       ],
     },
-    { about: 'what it is tied to', phrases: ties(one, asked) },
+    { about: 'Links', phrases: ties(one, asked) },
   ];
 }
 
 function seeThroughSlot(value: boolean): Slot {
-  return choiceSlot('/seeThrough', 'half seen through or opaque at the start', value, [
-    { value: true, label: 'half seen through' },
+  return choiceSlot('/seeThrough', 'translucent or opaque at the start', value, [
+    { value: true, label: 'translucent' },
     { value: false, label: 'opaque' },
   ]);
 }
@@ -269,7 +267,7 @@ const blocking = [
 function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
   return [
     {
-      about: 'what it is, and where',
+      about: 'Shape and position',
       phrases: [
         [
           'A ',
@@ -289,12 +287,12 @@ function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
           },
           '.',
         ],
-        ['Its body is this: ', ...shapePhrase('/body', one.body)],
+        ['Body: ', ...shapePhrase('/body', one.body)],
         place(one.at, one.heading),
       ],
     },
     {
-      about: 'how it starts',
+      about: 'Start state',
       phrases: [
         [
           'It ',
@@ -307,7 +305,7 @@ function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
             { value: true, label: 'travels between rooms' },
             { value: false, label: 'does not travel between rooms' },
           ]),
-          ...(one.blocks ? [', and ', choiceSlot('/blocks', 'whether it stands in the way of others', true, blocking)] : []),
+          ...(one.blocks ? [', and ', choiceSlot('/blocks', 'whether it blocks other visitors', true, blocking)] : []),
           '. At the start it is ',
           choiceSlot('/inPlay', 'whether it is in play at the start', one.inPlay, [
             { value: true, label: 'in play' },
@@ -317,7 +315,7 @@ function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
         ],
       ],
     },
-    { about: 'what it is tied to', phrases: ties(one, asked) },
+    { about: 'Links', phrases: ties(one, asked) },
   ];
 }
 
@@ -327,10 +325,10 @@ function shapePhrase(path: string, shape: ZoneShape | Body): Phrase {
   const tall = shape.kind === 'box' ? shape.size.z : shape.kind === 'pillar' ? shape.height : 2 * shape.radius;
   const options: { value: ZoneShape; label: string }[] = [
     { value: shape.kind === 'box' ? shape : { kind: 'box', size: { x: wide, y: wide, z: tall } }, label: 'A box' },
-    { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'A pillar' },
+    { value: shape.kind === 'pillar' ? shape : { kind: 'pillar', radius: wide / 2, height: tall }, label: 'A cylinder' },
   ];
   if (path === '/shape')
-    options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'A ball' });
+    options.push({ value: shape.kind === 'ball' ? shape : { kind: 'ball', radius: wide / 2 }, label: 'A sphere' });
   const form = choiceSlot(path, 'shape', shape as ZoneShape, options);
   if (shape.kind === 'box') return [form, ' of ', ...sizes(`${path}/size`, shape.size), '.'];
   const radius = lengthSlot(`${path}/radius`, 'radius', shape.radius);
@@ -352,11 +350,7 @@ function tagsSlot(path: string, value: string[]): Slot {
 }
 
 function groupPhrase(group: string): Phrase {
-  return [
-    'It is taken in hand together with the group ',
-    { path: '/group', label: 'group', value: group, input: { kind: 'text', max: TAG_MOST } },
-    '.',
-  ];
+  return ['Group: ', { path: '/group', label: 'group', value: group, input: { kind: 'text', max: TAG_MOST } }, '.'];
 }
 
 function attachedPhrase(attachedTo: string): Phrase {
@@ -377,7 +371,7 @@ function sizes(path: string, size: Extent): Phrase {
 
 function place(at: Vector, heading: number): Phrase {
   return [
-    'The middle of its base is at ',
+    'Base centre at ',
     metresSlot('/at/x', 'metres east', at.x),
     ' east, ',
     metresSlot('/at/y', 'metres north', at.y),

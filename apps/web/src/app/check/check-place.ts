@@ -12,11 +12,11 @@ import { Snags } from './snags';
 const groups: { weight: Finding['weight']; title: string; says: string }[] = [
   {
     weight: 'fault',
-    title: 'Faults',
-    says: 'What is named is not there, or is of another kind: a chain like this does nothing.',
+    title: 'Errors',
+    says: 'A reference is missing or has the wrong type. The chain does nothing.',
   },
-  { weight: 'warning', title: 'Warnings', says: 'This holds together, and will probably not do what is meant.' },
-  { weight: 'remark', title: 'Remarks', says: 'Often meant so; worth a look.' },
+  { weight: 'warning', title: 'Warnings', says: 'Valid, but probably not what you intended.' },
+  { weight: 'remark', title: 'Notes', says: 'Often intentional. Worth a look.' },
 ];
 
 /** So many findings of a weight are listed, and stuck into the plan. */

@@ -13,12 +13,12 @@ const LISTED = 6;
       <p class="{{ finding.weight }}">
         <b>{{ finding.weight }}:</b> {{ finding.reason }} {{ finding.mend }}
         @if (finding.edit; as edit) {
-          <button type="button" class="button small" (click)="editor.edit(edit)">Mend it</button>
+          <button type="button" class="button small" (click)="editor.edit(edit)">Fix</button>
         }
       </p>
     }
     @if (all().length > listed) {
-      <p class="remark">And {{ all().length - listed }} more about it: Check has them all.</p>
+      <p class="remark">{{ all().length - listed }} more in Check.</p>
     }
   `,
   styles: `

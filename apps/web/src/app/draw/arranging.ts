@@ -31,7 +31,7 @@ export function arranging(editor: Editor): Record<string, Doing> {
       const served = own === null ? null : servedBy(editor.level(), own);
       if (own === null) return;
       if (served === null) {
-        editor.say('There is no fixture in this room that the zone could serve.');
+        editor.say('This room has no fixture to fit the zone to.');
         return;
       }
       make(fit(own, served));

@@ -51,9 +51,9 @@ export class CopiesSheet {
   }
 
   private optionsFor({ id, is, accepts, isHere }: CopyQuestion): { value: string; label: string }[] {
-    const copy = { value: A_COPY, label: is === 'named' ? 'a copy of it' : 'copy it for them, too' };
-    if (is === 'acting') return [copy, { value: AS_IT_IS, label: isHere ? 'leave it to the first ones' : 'leave it out' }];
-    const same = { value: AS_IT_IS, label: isHere ? 'the same' : 'nothing yet (Check will list it)' };
+    const copy = { value: A_COPY, label: is === 'named' ? 'A copy of it' : 'Copy it too' };
+    if (is === 'acting') return [copy, { value: AS_IT_IS, label: isHere ? 'Keep it on the originals' : 'Do not copy' }];
+    const same = { value: AS_IT_IS, label: isHere ? 'The same' : 'None (Check will report it)' };
     return [same, copy, ...this.editor.offered(accepts).filter(({ value }) => value !== id)];
   }
 }

@@ -28,7 +28,7 @@ export class Copying {
       paste: {
         run: () => {
           const fragment = copiedLast();
-          if (fragment === null) this.editor.say('Nothing was copied yet: select something, and press Ctrl C.');
+          if (fragment === null) this.editor.say('Nothing to paste. Select something and press Ctrl+C.');
           else this.put({ fragment, room: this.room() });
         },
       },
@@ -48,8 +48,8 @@ export class Copying {
     const many = fragment.things.length;
     this.editor.say(
       keepCopied(fragment)
-        ? `${many} ${many === 1 ? 'thing' : 'things'} copied, wiring and all. Ctrl V puts them into any room or level.`
-        : 'This browser keeps nothing: duplicate instead.',
+        ? `Copied ${many} ${many === 1 ? 'thing' : 'things'} with wiring. Press Ctrl+V in any room or level.`
+        : 'Could not copy: this browser blocks storage. Use Duplicate instead.',
     );
   }
 

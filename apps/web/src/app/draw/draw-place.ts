@@ -325,7 +325,7 @@ export class DrawPlace {
   }
 
   protected showMoment(): void {
-    if (this.look.about() === null) this.editor.say('Nothing has been rehearsed here yet: look at a walk in Rehearse first.');
+    if (this.look.about() === null) this.editor.say('No rehearsal to show. Rehearse a walk first.');
     else this.shows.update((now) => (now === 'moment' ? 'start' : 'moment'));
   }
 

@@ -88,7 +88,9 @@ export class PieceSheet {
   protected type(question: Question & { kind: 'number' }, text: string): void {
     const value = sumOf(text, question.unit, this.editor.ownUnits(question.unit));
     const good = value !== null && value >= question.min && value <= question.max;
-    this.wrong.set(good ? null : `“${text}” will not do: a number from ${question.min} to ${question.max} ${question.unit}.`);
+    this.wrong.set(
+      good ? null : `“${text}” is not valid. Enter a number from ${question.min} to ${question.max} ${question.unit}.`,
+    );
     if (good) this.answer(question, value);
   }
 }

@@ -27,7 +27,7 @@ export function poseHandles(thing: Thing): Handle[] {
       };
       // Where two poses lie on each other there is no room for another between them.
       const isApart = Math.hypot(here.x - before.x, here.y - before.y) > 0.2;
-      return isApart ? [{ name: `between ${i}`, at: middle, title: 'drag for another key pose here' }, pose] : [pose];
+      return isApart ? [{ name: `between ${i}`, at: middle, title: 'Drag to add a keyframe' }, pose] : [pose];
     });
   }
   if ('stops' in thing) {
@@ -42,7 +42,7 @@ export function poseHandles(thing: Thing): Handle[] {
     }));
   }
   if ('travel' in thing && thing.manner === 'slide' && thing.showing === null)
-    return [{ name: 'pose 0', at: on(thing.travel), text: '', title: 'where it slides to: drag it along' }];
+    return [{ name: 'pose 0', at: on(thing.travel), text: '', title: 'Slide end. Drag to move' }];
   return [];
 }
 

@@ -48,7 +48,7 @@ export class SectionLine {
   readonly knobs = computed<Handle[]>(() => {
     const ends = this.ends();
     if (ends === null) return [];
-    return [{ name: 'cut', at: ends[0], text: arrows[this.facing()], title: 'the line of the section: drag it into the room' }];
+    return [{ name: 'cut', at: ends[0], text: arrows[this.facing()], title: 'Section line. Drag to move' }];
   });
 
   /** A point of the plan, brought onto the line. */

@@ -1,3 +1,4 @@
+import { TitleCasePipe } from '@angular/common';
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, output, signal } from '@angular/core';
 import { Router } from '@angular/router';
@@ -52,7 +53,19 @@ const CONNECTED = 'connected to ';
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
   selector: 'nw-thing-sheet',
-  imports: [Tip, CdkMenu, CdkMenuItem, CdkMenuTrigger, ConnectionList, FindingNotes, More, NameField, Sentence, Slider],
+  imports: [
+    Tip,
+    CdkMenu,
+    CdkMenuItem,
+    CdkMenuTrigger,
+    ConnectionList,
+    FindingNotes,
+    More,
+    NameField,
+    Sentence,
+    Slider,
+    TitleCasePipe,
+  ],
   templateUrl: './thing-sheet.html',
   styleUrl: './thing-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,7 +87,7 @@ export class ThingSheet {
   protected readonly theSelection = THE_SELECTION;
   protected readonly commands = inject(Commands);
   protected readonly fits = ['centre', 'cover', 'attach'] as const;
-  protected readonly fitWords = { centre: 'centre on it', cover: 'grow to cover it', attach: 'move with it' };
+  protected readonly fitWords = { centre: 'Centre on it', cover: 'Resize to cover it', attach: 'Attach to it' };
   /** What a zone in hand serves, by name. */
   protected readonly serves = computed(() => {
     const one = this.one();
@@ -82,12 +95,12 @@ export class ThingSheet {
     return servedBy(this.editor.level(), one.thing as Zone)?.name.trim() ?? null;
   });
   protected readonly inLine = [
-    { label: 'In line from south to north', ways: waysOf('west', 'middle', 'east') },
+    { label: 'Align south to north', ways: waysOf('west', 'middle', 'east') },
     { label: 'In line from west to east', ways: waysOf('south', 'centre', 'north') },
     { label: 'At the same height', ways: waysOf('base', 'top') },
   ];
   protected readonly spreads = [
-    { id: 'spread-x', says: 'same gaps, west to east' },
+    { id: 'spread-x', says: 'Equal gaps, west to east' },
     { id: 'spread-y', says: 'same gaps, south to north' },
   ] as const;
   /** What several things in hand have in common, to be given to all at once. */
@@ -109,7 +122,7 @@ export class ThingSheet {
       key: one.thing.id + about,
       about,
       phrases,
-      folds: at > 0 && about !== 'what it is, and where',
+      folds: at > 0 && about !== 'Shape and position',
       // What was asked for is to be seen.
       open: phrases.some((phrase) => phrase.some((part) => typeof part !== 'string' && asked.has(part.path))),
       brief: phrases.map((phrase) => spoken(phrase, (id) => this.editor.nameOf(id))).join(' '),
@@ -125,7 +138,7 @@ export class ThingSheet {
       .filter((room) => room !== this.rooms.current())
       .map((room) => ({
         room,
-        says: `${room === own ? 'back to where it stands' : 'see where it leads'}: ${this.editor.nameOf(room)}`,
+        says: `${room === own ? 'back to where it stands' : 'Show destination'}: ${this.editor.nameOf(room)}`,
       }));
   });
   protected readonly offers = computed(() => {

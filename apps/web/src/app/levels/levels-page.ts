@@ -105,7 +105,7 @@ export class LevelsPage {
   /** Opens a worked example as a level of one's own. */
   protected async openExample(file: string): Promise<void> {
     const level = await this.worked.open(file);
-    if (level === null) this.wrong.set('This example cannot be had now. Is the server there?');
+    if (level === null) this.wrong.set('Could not load this example. Check that the server is running.');
     else await this.store(level);
   }
 

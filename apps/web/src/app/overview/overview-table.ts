@@ -92,7 +92,7 @@ export class OverviewTable {
   readonly partSays = computed(() => {
     const [rows, columns] = [this.fitting().length, this.columns().length];
     const parts = [
-      rows > ROWS ? `rows ${firstOf(this.row(), rows, ROWS) + 1} and on of ${rows}` : '',
+      rows > ROWS ? `rows from ${firstOf(this.row(), rows, ROWS) + 1} of ${rows}` : '',
       columns > COLUMNS ? `columns ${firstOf(this.column(), columns, COLUMNS) + 1} and on of ${columns}` : '',
     ];
     return parts.filter((part) => part !== '').join(', ');
@@ -124,7 +124,7 @@ export class OverviewTable {
 
   /** "open Mill door, step 2 of “Let them in”, 0.5 s later". */
   private actSays(act: Act, column: string): string {
-    const through = act.chain === '' ? 'by itself' : `step ${act.place} of “${this.nameOf(act.chain)}”`;
+    const through = act.chain === '' ? 'without a chain' : `step ${act.place} of “${this.nameOf(act.chain)}”`;
     return `${act.says} ${column}, ${through}${act.after === 0 ? '' : `, ${act.after} s later`}`;
   }
 }
@@ -148,6 +148,6 @@ export function cameOf({ fired, held, chains }: Cell): { sign: string; state: st
       state: 'fired',
       says: `fired ${fired}×${wired}${holding === '' ? '' : `; ${holding}`}`,
     };
-  if (held.length > 0) return { sign: '○', state: 'held', says: `tried and ${holding}${wired}` };
-  return { sign: '·', state: 'never', says: `wired${wired}, never tried` };
+  if (held.length > 0) return { sign: '○', state: 'held', says: `triggered, but ${holding}${wired}` };
+  return { sign: '·', state: 'never', says: `wired${wired}, never triggered` };
 }

@@ -15,10 +15,10 @@ import { Aftermaths } from './aftermaths';
         >
         @if (changes().length > 1) {
           <button type="button" class="button small" [attr.aria-expanded]="all()" (click)="all.set(!all())">
-            {{ all() ? 'less' : 'and ' + (changes().length - 1 + more()) + ' more' }}
+            {{ all() ? 'Less' : 'and ' + (changes().length - 1 + more()) + ' more' }}
           </button>
         }
-        <button type="button" class="button bare small" (click)="dismiss()">all right</button>
+        <button type="button" class="button bare small" (click)="dismiss()">Dismiss</button>
         @if (next(); as step) {
           <span class="quiet change">Next: {{ step.says }}</span>
         }
@@ -34,7 +34,7 @@ import { Aftermaths } from './aftermaths';
           </li>
         }
         @if (more() > 0) {
-          <li class="quiet">and {{ more() }} more that matter less: Compare has them all</li>
+          <li class="quiet">{{ more() }} minor changes in Compare</li>
         }
       </ul>
     }
@@ -99,12 +99,9 @@ export class AftermathStrip {
   protected readonly rests = computed(() => {
     const next = this.next();
     if (next !== null) return `Next: ${next.says}`;
-    if (this.aftermaths.found() === null)
-      return 'After every edit all walks are run here, and what it changed in what fires is said.';
+    if (this.aftermaths.found() === null) return 'After each edit, all walks are rerun and changes are listed here.';
     const unmet = this.aftermaths.unmet();
-    return unmet === 0
-      ? 'No walk runs otherwise than before.'
-      : `${unmet} of what is expected of the walks ${unmet === 1 ? 'is' : 'are'} not met.`;
+    return unmet === 0 ? 'No change in any walk.' : `${unmet} ${unmet === 1 ? 'expectation' : 'expectations'} failed.`;
   });
 
   protected dismiss(): void {

@@ -67,10 +67,10 @@ export class CompareSheet {
   protected readonly options = computed(() => {
     const level = this.editor.level();
     const walk = this.rehearser.walk();
-    const options = [{ value: SHOWN, label: 'what is shown', groupLabel: 'this walk' }];
-    if (this.store.undo().length > 0) options.push({ value: 'before', label: 'before the last edit', groupLabel: 'this walk' });
-    for (const seed of [1, 2, 3]) options.push({ value: `seed ${seed}`, label: `with seed ${seed}`, groupLabel: 'this walk' });
-    for (const one of this.tries.all()) options.push({ value: one.id, label: one.name, groupLabel: 'walked by hand' });
+    const options = [{ value: SHOWN, label: 'This rehearsal', groupLabel: 'This walk' }];
+    if (this.store.undo().length > 0) options.push({ value: 'before', label: 'before the last edit', groupLabel: 'This walk' });
+    for (const seed of [1, 2, 3]) options.push({ value: `seed ${seed}`, label: `with seed ${seed}`, groupLabel: 'This walk' });
+    for (const one of this.tries.all()) options.push({ value: one.id, label: one.name, groupLabel: 'Live walk' });
     for (const one of level.walks)
       if (one.id !== walk?.id) options.push({ value: `walk ${one.id}`, label: one.name.trim(), groupLabel: 'another walk' });
     for (const { number, name, savedAt } of this.revisions())
@@ -127,10 +127,10 @@ export class CompareSheet {
   /** Where the two part, in a sentence. */
   protected readonly parting = computed(() => {
     const parting = this.found()?.parting ?? null;
-    if (parting === null) return 'Both say the same, entry by entry.';
+    if (parting === null) return 'No differences.';
     const since = parting.since === null ? '' : `, after “${parting.since}”`;
-    const said = (text: string | null): string => (text === null ? 'nothing more' : `“${text}”`);
-    return `First difference at ${parting.seconds.toFixed(2)} s${since}: the first says ${said(parting.before)}, the second ${said(parting.after)}.`;
+    const said = (text: string | null): string => (text === null ? 'no more entries' : `“${text}”`);
+    return `First difference at ${parting.seconds.toFixed(2)} s${since}. First: ${said(parting.before)}. Second: ${said(parting.after)}.`;
   });
 
   /** The time axis: a stroke for each entry of either, and a line between the two times of what came at another. */
@@ -178,7 +178,7 @@ export class CompareSheet {
     this.after.set(before);
   }
 
-  /** Shows the moment of an entry, as far as it is of what is shown. */
+  /** Shows the moment of an entry, as far as it is of this rehearsal. */
   protected show({ before, after }: Row): void {
     const own = this.before() === SHOWN ? before : this.after() === SHOWN ? after : null;
     if (own !== null) this.playback.show(own.number);

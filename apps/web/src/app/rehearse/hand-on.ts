@@ -22,23 +22,23 @@ import { reportHtml } from './report-html';
   selector: 'nw-hand-on',
   imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger],
   template: `
-    <button type="button" class="button" [cdkMenuTriggerFor]="forms">Hand on…</button>
+    <button type="button" class="button" [cdkMenuTriggerFor]="forms">Export…</button>
     <ng-template #forms>
       <div class="menu" cdkMenu>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="report()">a report to print (HTML)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">the ledger for a spreadsheet (CSV)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">the ledger as JSON lines</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">the states over time (VCD)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="report()">Printable report (HTML)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">Ledger (CSV)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">The ledger as JSON lines</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">State waveform (VCD)</button>
         @if ((rehearser.result()?.expectations?.length ?? 0) > 0) {
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="expectations()">what is expected of it (JUnit XML)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="expectations()">Expectations (JUnit XML)</button>
         }
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">this plan (SVG)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">this plan (PNG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">This plan (SVG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">This plan (PNG)</button>
         @if (lanes()) {
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('svg')">the lanes (SVG)</button>
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('png')">the lanes (PNG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('svg')">The lanes (SVG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('png')">The lanes (PNG)</button>
         }
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">a link to this rehearsal, which is kept</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">Copy permanent link</button>
       </div>
     </ng-template>
   `,
@@ -111,12 +111,12 @@ export class HandOn {
     const [levelId, revision, walk] = [this.levelId(), this.revision(), this.rehearser.walk()];
     if (levelId === null || revision === null || walk === null) return;
     if (this.sent() !== this.editor.level()) {
-      this.editor.say('The level is not saved yet. Save it first (Ctrl S): a link is to what is saved.');
+      this.editor.say('Could not create the link: the level has unsaved edits. Press Ctrl+S and try again.');
       return;
     }
     const answer = await this.api.keepRevision(levelId, revision, { kept: true });
     if (!answer.ok) {
-      this.editor.say(`It could not be kept: ${failureText(answer)}`);
+      this.editor.say(`Could not create the link: ${failureText(answer)}`);
       return;
     }
     const link = new URL(`/levels/${levelId}/rehearse`, location.href);
@@ -124,7 +124,7 @@ export class HandOn {
     link.searchParams.set('revision', String(revision));
     try {
       await navigator.clipboard.writeText(link.href);
-      this.editor.say(`Kept with revision ${revision}. The link is in the clipboard: ${link.href}`);
+      this.editor.say(`Copied link to revision ${revision}: ${link.href}`);
     } catch {
       this.editor.say(`Kept with revision ${revision}. The link: ${link.href}`);
     }

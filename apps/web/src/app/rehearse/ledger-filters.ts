@@ -30,8 +30,8 @@ export class LedgerFilters {
     return [
       { part: 'visitor' as const, label: 'Visitor', any: 'anybody', options: named(visitors) },
       { part: 'chain' as const, label: 'Chain', any: 'any chain', options: named(chains) },
-      { part: 'kind' as const, label: 'Kind of entry', any: 'whatever happened', options: spoken(kinds) },
-      { part: 'reason' as const, label: 'Why it was held', any: 'for whatever reason', options: spoken(reasons) },
+      { part: 'kind' as const, label: 'Kind of entry', any: 'Any event', options: spoken(kinds) },
+      { part: 'reason' as const, label: 'Why it was held', any: 'Any reason', options: spoken(reasons) },
     ].map((one) => ({ ...one, options: [{ value: '', label: one.any }, ...one.options] }));
   });
 
@@ -40,7 +40,7 @@ export class LedgerFilters {
   }
 
   protected readonly ends = [
-    { part: 'from' as const, label: 'From when, in seconds', now: 'From the moment that is shown' },
+    { part: 'from' as const, label: 'From when, in seconds', now: 'From current time' },
     { part: 'to' as const, label: 'To when, in seconds', now: 'To the moment that is shown' },
   ];
 

@@ -145,7 +145,7 @@ export class LedgerView {
   protected lineText(line: FoldedLine): string {
     if (!('again' in line)) return this.textOf(line);
     const what = line.again.length === line.times ? 'the same' : `the same ${line.again.length / line.times}`;
-    return `… ${what} again, ${line.times} times until ${this.seconds(line.again.at(-1)!)} s`;
+    return `… ${what} repeated ${line.times}× until ${this.seconds(line.again.at(-1)!)} s`;
   }
 
   /** An entry; of what came again, that which it is like. */
@@ -289,7 +289,7 @@ export class LedgerView {
     const own = { id: this.editor.newId('expect'), label: '', entry: matchOf(entry) };
     const one = never ? { ...own, expect: 'never' as const } : { ...own, expect: 'happens' as const };
     this.editor.edit(change('walks', walk, { expectations: [...walk.expectations, one] }));
-    this.editor.say(`Expected of ${walk.name.trim()} from now on: ${never ? 'this never happens' : 'this happens'}.`);
+    this.editor.say(`Added expectation to ${walk.name.trim()}: ${never ? 'this never happens' : 'this happens'}.`);
   }
 
   toggleHeld(): void {

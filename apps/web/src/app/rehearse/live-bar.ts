@@ -40,7 +40,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
         [nzOptions]="visitors()"
       />
       <button type="button" class="button first" [nwTip]="onTip" [disabled]="!living.canGoOn()" (click)="living.toggle()">
-        {{ living.running() ? 'Stand still' : 'Walk on' }}
+        {{ living.running() ? 'Pause' : 'Resume' }}
       </button>
       @if (use(); as name) {
         <button type="button" class="button" nwTip="Use it (E)" (click)="living.use()">use {{ name }} <kbd>E</kbd></button>
@@ -52,9 +52,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
         <button type="button" class="button" nwTip="Throw it ahead (T)" (click)="living.throw()">throw <kbd>T</kbd></button>
       }
       <span class="push"></span>
-      <button type="button" class="button" nwTip="Keep what was walked as a walk of this level (K)" (click)="keep()">
-        Keep as a walk
-      </button>
+      <button type="button" class="button" nwTip="Save this live walk in the level (K)" (click)="keep()">Save as walk</button>
       <button type="button" class="button" (click)="end()">End</button>
     </div>
     <p class="hint" aria-live="polite">{{ hint() }}</p>
@@ -108,13 +106,13 @@ export class LiveBar {
     return props.length > 0 ? `pick up ${this.named(props[0])}` : '';
   });
   protected readonly hint = computed(() => {
-    if (!this.living.canGoOn()) return 'A tick ran away: nothing goes on after it. The ledger says the cycle. Step back, or end.';
+    if (!this.living.canGoOn()) return 'Stopped: endless loop in one tick. See the cycle in the ledger, then step back or end.';
     if (this.living.running() && this.living.hasPad())
       return 'The arrow keys walk, or the stick: its buttons use, pick up and throw. Space lets time stand still.';
-    if (this.living.running()) return 'The arrow keys walk, for as long as they are pressed. Space lets time stand still.';
+    if (this.living.running()) return 'Hold an arrow key to walk. Space pauses.';
     if (this.playback.tick() < this.playback.last())
-      return `Walk on from ${this.playback.seconds().toFixed(2)} s: what came after it stays as another try, to compare.`;
-    return 'Time stands still. Step back with ← or by the time bar to try another way from there.';
+      return `Resume from ${this.playback.seconds().toFixed(2)} s. The rest stays as an attempt you can compare.`;
+    return 'Paused. Step back with ← or the time bar to try another route.';
   });
 
   constructor() {
@@ -154,7 +152,7 @@ export class LiveBar {
   protected async keep(): Promise<void> {
     const name = await this.living.keep();
     if (name === null) return;
-    this.editor.say(`Kept as the walk “${name}”. The try itself stays for comparing until you leave Rehearse.`);
+    this.editor.say(`Saved as walk “${name}”. You can compare this attempt until you leave Rehearse.`);
   }
 
   protected end(): void {

@@ -87,7 +87,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       const level = this.editor.level();
       if (untracked(this.isOn) && level !== this.level) {
         untracked(() => this.end());
-        this.editor.say('The level has been edited, so this try has ended. It is kept for comparing while this level is open.');
+        this.editor.say('Live walk ended because the level changed. You can compare it while this level is open.');
       }
     });
   }
@@ -370,7 +370,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
 
   private broken(error: unknown): void {
     this.end();
-    this.editor.say(`Walking broke off: ${error instanceof Error ? error.message : String(error)}`);
+    this.editor.say(`Live walk failed: ${error instanceof Error ? error.message : String(error)}`);
   }
 }
 

@@ -60,7 +60,7 @@ export class MatrixSheet {
     ...this.editor.level().walks.map(({ id, name }) => ({ value: id, label: name.trim() })),
   ]);
   protected readonly visitors = computed(() => [
-    { value: '', label: 'by anybody' },
+    { value: '', label: 'By any visitor' },
     ...this.editor.level().visitors.map(({ id, name }) => ({ value: id, label: `by ${name.trim()}` })),
   ]);
   protected readonly note = computed(() => {
@@ -137,15 +137,15 @@ export class MatrixSheet {
   }
 
   private gapSays({ kind, thing, part, cause }: Covered): string {
-    if (kind === 'zone') return 'zone that no walk reaches';
-    if (kind === 'fixture') return 'nothing happens to it in any walk';
-    if (kind === 'chain') return 'chain that no walk starts';
+    if (kind === 'zone') return 'zone never reached';
+    if (kind === 'fixture') return 'fixture never used';
+    if (kind === 'chain') return 'chain never starts';
     const { causes = [], steps = [] } = (this.editor.find(thing)?.thing as Chain | undefined) ?? {};
     if (kind === 'gate') {
       const which = cause === null ? 'started by a step' : `cause ${causes.findIndex(({ id }) => id === cause) + 1}`;
       return `${which}, ${part}: no walk`;
     }
-    return `step ${steps.findIndex(({ id }) => id === part) + 1}: no walk gets to it`;
+    return `step ${steps.findIndex(({ id }) => id === part) + 1}: never run`;
   }
 
   protected choose(cell: { from: string; to: string }): void {
@@ -165,14 +165,12 @@ export class MatrixSheet {
       const { kind, thing, part, cause } = gap;
       const routes = await this.studies.trying({ kind, thing, part, cause });
       if (routes === null) {
-        this.editor.say(
-          `No way was found to try ${gap.name} by going there, using it, or coming back. Walk it yourself, or draw the walk.`,
-        );
+        this.editor.say(`No walk found that covers ${gap.name}. Walk it yourself or draw a walk.`);
         return;
       }
       const { id, name } = this.editor.addWalk(`Tries ${gap.name}`, routes);
       this.rehearser.choose(id);
-      this.editor.say(`“${name}” tries it. Undo takes the walk away again.`);
+      this.editor.say(`Added walk “${name}” to cover it. Undo removes it.`);
     } catch (error) {
       this.editor.say(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
     } finally {

@@ -144,7 +144,7 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
       return { rehearsal: { ...sent, ledger: Ledger.of(columns) }, failure: null };
     } catch (error) {
       if (this.running === running) this.giveUp();
-      return { rehearsal: null, failure: `The rehearsal broke off: ${error instanceof Error ? error.message : String(error)}` };
+      return { rehearsal: null, failure: `Rehearsal failed: ${error instanceof Error ? error.message : String(error)}` };
     }
   }
 

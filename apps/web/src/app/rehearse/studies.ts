@@ -120,7 +120,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
     if (revision === now) return;
     const answer = await this.api.openRevision(levelId, revision);
     if (!answer.ok) {
-      this.editor.say(`The rehearsal of revision ${revision} cannot be shown: ${failureText(answer)}`);
+      this.editor.say(`Could not show revision ${revision}: ${failureText(answer)}`);
       return;
     }
     try {

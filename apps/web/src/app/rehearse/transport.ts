@@ -37,7 +37,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
       <button
         type="button"
         class="button"
-        nwTip="One tick on (→)"
+        nwTip="Forward one tick (→)"
         aria-label="+1 tick: One tick on"
         (click)="playback.seek(playback.tick() + 1)"
       >
@@ -52,7 +52,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
         <nz-select
           nzSize="small"
           class="speeds"
-          nwNamed="speed"
+          nwNamed="Speed"
           [ngModel]="playback.speed()"
           (ngModelChange)="playback.playAt($event)"
           [nzOptions]="speeds"

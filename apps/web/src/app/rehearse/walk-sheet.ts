@@ -143,7 +143,7 @@ export class WalkSheet {
 
   /** What a way point says: its number, and when it was come to; or that nobody gets there. */
   private pinSays(instruction: string, to: Point, number: number, name: string): { text: string; label: string } {
-    if (this.isOutside(to)) return { text: `${number} ✗`, label: `${name} would go here, ${number}: outside of the room` };
+    if (this.isOutside(to)) return { text: `${number} ✗`, label: `${name} waypoint ${number}: outside the room` };
     const came = this.came().get(instruction);
     if (came === undefined) return { text: String(number), label: `${name} goes here, ${number}` };
     if (came.seconds === null) {
@@ -166,7 +166,7 @@ export class WalkSheet {
           id: `between ${id}`,
           at: middle,
           text: '+',
-          label: `Drag: ${name} goes over here, too, on route ${route + 1}`,
+          label: `Drag to add a waypoint for ${name} on route ${route + 1}`,
           held: true,
         },
       ];
@@ -336,7 +336,7 @@ export class WalkSheet {
   private goTo(route: number, to: Point): void {
     const visitor = this.visitorOf(this.walk().routes[route]?.visitor ?? '');
     if (this.isOutside(to)) {
-      this.wrong.set('That is outside of the room: nobody gets there. Press inside of its walls.');
+      this.wrong.set('That point is outside the room. Click inside its walls.');
       return;
     }
     this.wrong.set(null);

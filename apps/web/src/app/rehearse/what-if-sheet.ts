@@ -28,7 +28,7 @@ const LOG_ROWS = 40;
   imports: [FormsModule, NzInputNumberModule, NzTableModule, Pager, SpreadChart],
   templateUrl: './what-if-sheet.html',
   styleUrl: './what-if-sheet.css',
-  host: { 'data-takes': 'read as a log of a play', '(drop)': 'dropped($event)' },
+  host: { 'data-takes': 'import as a play log', '(drop)': 'dropped($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WhatIfSheet {
@@ -88,7 +88,7 @@ export class WhatIfSheet {
       .map(Number)
       .filter((rate) => rate !== 0);
     if (list.some((rate) => !Number.isInteger(rate) || rate < 1 || rate > 240)) {
-      this.wrong.set('Ticks a second are whole numbers from 1 to 240, with blanks between them: 15 30 60.');
+      this.wrong.set('Enter tick rates from 1 to 240, separated by spaces, such as 15 30 60.');
       return;
     }
     const by: Spreading = { start, speed: speed / 100, path, rates: list.length === 0 ? [this.editor.level().rate] : list };
@@ -142,7 +142,7 @@ export class WhatIfSheet {
 
   private async read(file: File): Promise<void> {
     if (file.size > MOST) {
-      this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Cut it to the part that matters.`);
+      this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Trim the log and import it again.`);
       return;
     }
     await this.explainLog(file.name, await file.text());
@@ -188,8 +188,8 @@ export class WhatIfSheet {
     const found = this.explained()?.found;
     if (found === undefined) return '';
     const [nearest] = found.simplest;
-    if (nearest === undefined) return 'No set of house rules explains it: something else is otherwise in the game.';
-    if (nearest.rules.length === 0) return 'The game did what this level says under its own house rules.';
+    if (nearest === undefined) return 'No set of house rules matches the log. The game differs in another way.';
+    if (nearest.rules.length === 0) return 'The log matches this level’s house rules.';
     const ways = found.simplest.length === 1 ? '' : `, in ${found.simplest.length} ways`;
     return `It is explained by other house rules${ways} (${found.sets} ${found.sets === 1 ? 'set' : 'sets'} of all come to the same):`;
   });

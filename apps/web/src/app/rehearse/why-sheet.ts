@@ -26,7 +26,7 @@ const FEW = 4;
       <nz-select
         class="of"
         nzShowSearch
-        nzPlaceHolder="a chain, a step, a zone, a fixture, a visitor, this moment: choose, or press it on the plan"
+        nzPlaceHolder="Choose a chain, step, zone, fixture, visitor or this moment, or click the plan"
         nwNamed="What is asked about"
         [ngModel]="about()"
         (ngModelChange)="about.set($event)"
@@ -47,26 +47,26 @@ const FEW = 4;
                   </button>
                 }
                 @if (one.tick !== null) {
-                  <button type="button" class="button small" (click)="playback.seek(one.tick)">show that moment</button>
+                  <button type="button" class="button small" (click)="playback.seek(one.tick)">Show that moment</button>
                 }
                 @if (one.mend !== '') {
                   <span>{{ one.mend }}</span>
                 }
                 @if (one.edit; as edit) {
-                  <button type="button" class="button first small" (click)="editor.edit(edit)">Mend it</button>
+                  <button type="button" class="button first small" (click)="editor.edit(edit)">Fix</button>
                 }
               </p>
             </li>
           } @empty {
-            <li class="quiet">Nothing more is to be said of it.</li>
+            <li class="quiet">No further reasons.</li>
           }
         </ol>
       } @else if (about() !== null) {
-        <p class="quiet">Asking…</p>
+        <p class="quiet">Analysing…</p>
       } @else {
         <p class="quiet">
-          The answer is read from this walk: whether it was reached, how near anyone came, what held it back with the values that
-          were read, and what undid it later.
+          Explains, for this walk: whether it was reached, how close a visitor came, which gate held it (with the values read),
+          and what undid it.
         </p>
       }
     </div>

@@ -43,7 +43,7 @@ export async function ask<R extends Route>(
       }));
     text = await response.text();
   } catch {
-    return { ok: false, offline: true, detail: 'The server does not answer.' };
+    return { ok: false, offline: true, detail: 'The server is not responding.' };
   }
   if (response.ok) {
     try {
@@ -52,7 +52,7 @@ export async function ask<R extends Route>(
       return {
         ok: false,
         offline: true,
-        detail: 'The server’s answer is not understood; it may be of another version than this page. Reload the page.',
+        detail: 'Unexpected response from the server; its version may differ from this page. Reload the page.',
       };
     }
   }

@@ -83,7 +83,7 @@ export class Autosave {
       await this.sendOne(state, attempt);
     } catch {
       // What sends it has broken: that is begun anew.
-      const detail = 'What sends the level has broken off.';
+      const detail = 'Saving was interrupted. Your edits are kept in this browser; saving will be retried.';
       this.store.change(saveFailed(state.levelId, 'offline', detail));
     } finally {
       this.sending = false;

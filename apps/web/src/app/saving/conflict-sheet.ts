@@ -110,12 +110,12 @@ function sentences(level: Level, collection: Collection, thing: Thing): string[]
     collection === 'chains'
       ? [chainSentence(thing as Chain, named)]
       : describe(collection, thing).map((phrase) => spoken(phrase, named));
-  return [`It is called ${thing.name}.`, ...said];
+  return [`Named ${thing.name}`, ...said];
 }
 
 /** The sentences of one side that the other does not say; or which fields differ, where no sentence tells. */
 function only(side: string[] | null, other: string[] | null, fields: readonly string[]): string {
-  if (side === null) return 'It is not there.';
+  if (side === null) return 'Missing';
   if (other === null) return 'It is there.';
   const own = side.filter((sentence) => !other.includes(sentence));
   return own.length > 0 ? own.join(' ') : `It differs in: ${fields.join(', ')}.`;

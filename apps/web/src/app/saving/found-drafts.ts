@@ -15,17 +15,17 @@ import { renamedText, replayed } from './replayed';
   imports: [DatePipe],
   template: `
     @for (draft of found(); track draft.session) {
-      <div class="found" role="region" aria-label="Edits of another window">
+      <div class="found" role="region" aria-label="Unsaved edits from another window">
         <span
-          >Another window left edits to this level that were never saved
+          >Unsaved edits from another window
           @if (draft.keptAt > 0) {
             ({{ draft.keptAt | date: 'd MMM, HH:mm' }}),
           }
-          made on revision {{ draft.revision }}.</span
+          based on revision {{ draft.revision }}.</span
         >
-        <button type="button" class="button first" (click)="take(draft)">Make them here too</button>
-        <button type="button" class="button" (click)="keepApart(draft)">Store them as a level of its own</button>
-        <button type="button" class="button" (click)="discard(draft)">Throw them away</button>
+        <button type="button" class="button first" (click)="take(draft)">Apply them here</button>
+        <button type="button" class="button" (click)="keepApart(draft)">Save as new level</button>
+        <button type="button" class="button" (click)="discard(draft)">Discard</button>
         @if (wrong(); as reason) {
           <span class="wrong" role="alert">{{ reason }}</span>
         }
@@ -57,7 +57,7 @@ export class FoundDrafts {
     const now = this.editor.level();
     const made = await replayed(this.api, draft.levelId, draft.revision, draft.level, now);
     if (!made.ok) {
-      this.wrong.set(`${made.wrong} Store them as a level of its own instead.`);
+      this.wrong.set(`${made.wrong} Save as new level instead.`);
       return;
     }
     this.editor.edit(replacing(now, made.level));

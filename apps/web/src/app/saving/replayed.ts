@@ -20,10 +20,10 @@ export async function replayed(
     const { level, renamed } = replay(base.value.level, ours, theirs);
     const parsed = parseLevel(level);
     if (parsed.ok) return { ok: true, level, renamed };
-    return { ok: false, wrong: `Together they are no valid level: ${parsed.faults[0]?.message}.` };
+    return { ok: false, wrong: `The merged level is not valid: ${parsed.faults[0]?.message}.` };
   } catch (error) {
     if (!(error instanceof EditError)) throw error;
-    return { ok: false, wrong: `The edits do not fit: ${error.message}.` };
+    return { ok: false, wrong: `Could not reapply the edits: ${error.message}.` };
   }
 }
 

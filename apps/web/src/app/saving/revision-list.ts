@@ -20,8 +20,8 @@ const AT_ONCE = 60;
       <p class="wrong" role="alert">{{ reason }}</p>
     }
     <p class="quiet">
-      Every save of the last day is kept, then one for each hour, after a week one for each day; named ones and those that were
-      gone back to for ever. Going back is an edit: undo takes it back.
+      Kept: every save for a day, one per hour for a week, then one per day. Named and restored revisions are kept forever. You
+      can undo a restore.
     </p>
     <nw-pager what="revisions" [total]="revisions().length" [size]="atOnce" [(at)]="first" />
     <ol>
@@ -32,7 +32,7 @@ const AT_ONCE = 60;
             <input
               #name
               class="field"
-              placeholder="no name"
+              placeholder="No name"
               autocomplete="off"
               [attr.aria-label]="'Name of revision ' + one.number"
               [value]="one.name ?? ''"
@@ -40,7 +40,7 @@ const AT_ONCE = 60;
               (blur)="call(one, name.value)"
           /></span>
           <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
-            {{ one.number === current() ? 'open now' : 'go back to it' }}
+            {{ one.number === current() ? 'Current' : 'Restore' }}
           </button>
         </li>
       }

@@ -101,7 +101,7 @@ export class ConditionEditor {
     const { text: ids, unknown } = idsFor(text, lookup(this.editor.level()));
     const [first] = unknown;
     if (first !== undefined)
-      this.unknown.set(`Nothing here is called “${first.name}”${first.meant === null ? '' : `; was “${first.meant}” meant?`}`);
+      this.unknown.set(`Unknown name “${first.name}”.${first.meant === null ? '' : ` Did you mean “${first.meant}”?`}`);
     else this.given.emit(ids);
   }
 

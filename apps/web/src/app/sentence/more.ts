@@ -15,9 +15,9 @@ import { Asked } from './asked';
         class="button bare small more"
         [cdkMenuTriggerFor]="list"
         [cdkMenuPosition]="positions"
-        [attr.aria-label]="'More to say of ' + about()"
+        [attr.aria-label]="'More options for ' + about()"
       >
-        more…
+        More…
       </button>
       <ng-template #list>
         <div class="menu" cdkMenu>

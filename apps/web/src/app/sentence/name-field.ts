@@ -21,7 +21,7 @@ import { Editor } from '../studio/editor';
       <span class="wrong" role="alert">{{ reason }}</span>
     }
     @if (alike(); as other) {
-      <span class="alike" role="status">Much like “{{ other }}”: is it meant to be another?</span>
+      <span class="alike" role="status">Similar to “{{ other }}”. Check that this is a different thing.</span>
     }
   `,
   styles: `

@@ -17,12 +17,12 @@ export function readNumber(
     return asked.none === undefined ? { wrong: `A number is needed, ${bounds(asked)}.` } : { value: null };
   }
   const read = sumOf(bare, asked.unit, own);
-  if (read === null) return { wrong: `“${bare}” is not a number or a sum of numbers. Type one ${bounds(asked)}.` };
+  if (read === null) return { wrong: `“${bare}” is not a number or calculation. Enter a number ${bounds(asked)}.` };
   // A sum of decimals is meant as it is written: 0.1 + 0.2 is 0.3.
   const value = Number(read.toPrecision(12));
   if (asked.whole === true && !Number.isInteger(value))
     return { wrong: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
-  if (!(value >= asked.min && value <= asked.max)) return { wrong: `${bare} is out of bounds. Type a number ${bounds(asked)}.` };
+  if (!(value >= asked.min && value <= asked.max)) return { wrong: `${bare} is out of range. Enter a number ${bounds(asked)}.` };
   return { value: value + 0 };
 }
 

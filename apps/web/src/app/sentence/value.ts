@@ -73,7 +73,7 @@ export class Value {
     if (various === true) return 'various';
     const nameOf = (id: string): string => this.editor.nameOf(id);
     if (asks.kind === 'condition' && value !== '') return conditionWords(String(value), nameOf);
-    if (asks.kind === 'place') return this.isPicking() ? 'press a point on the sheet…' : 'pick…';
+    if (asks.kind === 'place') return this.isPicking() ? 'Click the plan…' : 'pick…';
     if (asks.kind !== 'reference' || asks.tagged?.tag || String(value) !== '') return slotText(this.slot(), nameOf);
     return asks.none ?? 'choose…';
   });

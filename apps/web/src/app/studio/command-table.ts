@@ -42,7 +42,7 @@ const everywhere = {
   'go-check': { name: 'Go to check', keys: ['4'] },
   history: { name: 'Show the history of the level', keys: [] },
   export: { name: 'Export the level as a file', keys: [] },
-  theme: { name: 'Change between light and dark paper', keys: [] },
+  theme: { name: 'Switch between light and dark theme', keys: [] },
 } satisfies Record<string, Pick<Command, 'name' | 'keys'>>;
 
 /** What each alignment is called. */
@@ -63,18 +63,18 @@ const draw = {
     keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'].flatMap((key) => [key, `Shift+${key}`]),
     keysOnly: true,
   },
-  'next-thing': { name: 'Select the next thing on the board, with comma the one before', keys: ['.', ','], keysOnly: true },
+  'next-thing': { name: 'Select the next or previous thing', keys: ['.', ','], keysOnly: true },
   'place-armed': { name: 'Place what is to be drawn in the middle of the view', keys: ['Enter'], keysOnly: true },
   'set-pieces': { name: 'Place a set piece', keys: ['S'] },
-  measure: { name: 'Take the tape measure, or roll it up', keys: ['T'] },
-  section: { name: 'Open or fold the section', keys: ['V'] },
-  'section-alone': { name: 'Work in the section alone, or with the plan again', keys: ['Shift+V'] },
-  'cut-on': { name: 'Take the section one snap further on', keys: ['Alt+ArrowUp'] },
+  measure: { name: 'Toggle the measuring tape', keys: ['T'] },
+  section: { name: 'Show or hide the section', keys: ['V'] },
+  'section-alone': { name: 'Maximise or restore the section', keys: ['Shift+V'] },
+  'cut-on': { name: 'Move the section line forward', keys: ['Alt+ArrowUp'] },
   'cut-back': { name: 'Take the section one snap further back', keys: ['Alt+ArrowDown'] },
-  'all-open': { name: 'Show everything that moves at its other end, or as it starts', keys: ['Shift+O'] },
-  'at-moment': { name: 'Show the level at a moment of the last rehearsal, or as it starts', keys: ['Shift+M'] },
-  hide: { name: 'Hide what is in hand while drawing', keys: ['Shift+H'] },
-  lock: { name: 'Lock what is in hand: a press goes to what lies under it', keys: ['Shift+L'] },
+  'all-open': { name: 'Show end positions or start state', keys: ['Shift+O'] },
+  'at-moment': { name: 'Show a moment of the last rehearsal, or the start state', keys: ['Shift+M'] },
+  hide: { name: 'Hide selection', keys: ['Shift+H'] },
+  lock: { name: 'Lock selection (clicks pass through)', keys: ['Shift+L'] },
   lift: { name: 'Show and unlock everything again', keys: ['Alt+H'] },
   raise: { name: 'Raise by one snap', keys: ['PageUp'] },
   lower: { name: 'Lower by one snap', keys: ['PageDown'] },
@@ -83,19 +83,19 @@ const draw = {
   duplicate: { name: 'Duplicate', keys: ['Ctrl+D'] },
   'duplicate-wired': { name: 'Duplicate with its wiring', keys: ['Ctrl+Shift+D'] },
   ...Object.fromEntries(
-    alignments.map((how) => [`align-${how}`, { name: `Bring in line: ${alignmentWords[how]}`, keys: [] as string[] }]),
+    alignments.map((how) => [`align-${how}`, { name: `Align ${alignmentWords[how]}`, keys: [] as string[] }]),
   ),
   'spread-x': { name: 'Same gaps from west to east', keys: [] },
   'spread-y': { name: 'Same gaps from south to north', keys: [] },
-  group: { name: 'Make a group of what is in hand: a press takes all of it', keys: ['Ctrl+G'] },
-  ungroup: { name: 'Dissolve the group in hand', keys: ['Ctrl+Shift+G'] },
-  centre: { name: 'Centre the zone on what it serves', keys: ['Shift+C'] },
-  cover: { name: 'Grow the zone until it covers what it serves', keys: ['Shift+G'] },
-  attach: { name: 'Let the zone move with what it serves', keys: ['Shift+A'] },
+  group: { name: 'Group', keys: ['Ctrl+G'] },
+  ungroup: { name: 'Ungroup', keys: ['Ctrl+Shift+G'] },
+  centre: { name: 'Centre the zone on its fixture', keys: ['Shift+C'] },
+  cover: { name: 'Resize the zone to cover its fixture', keys: ['Shift+G'] },
+  attach: { name: 'Attach the zone to its fixture', keys: ['Shift+A'] },
   copy: { name: 'Copy with its wiring', keys: ['Ctrl+C'] },
   paste: { name: 'Paste', keys: ['Ctrl+V'] },
   delete: { name: 'Delete', keys: ['Delete', 'Backspace'] },
-  'let-go': { name: 'Let go: of a gesture, of a stencil, of what is selected', keys: ['Escape'], keysOnly: true },
+  'let-go': { name: 'Cancel or deselect', keys: ['Escape'], keysOnly: true },
   fit: { name: 'Show the whole room', keys: ['F'] },
   'zoom-in': { name: 'Zoom in', keys: ['+', '=', 'Shift++'] },
   'zoom-out': { name: 'Zoom out', keys: ['-'] },
@@ -103,9 +103,9 @@ const draw = {
 
 const wire = {
   'new-chain': { name: 'Make a new chain for what is selected', keys: ['N'] },
-  fold: { name: 'Fold the chain in hand, or open it', keys: ['F'] },
+  fold: { name: 'Collapse or expand the chain', keys: ['F'] },
   'fold-all': { name: 'Fold all chains, or open them', keys: ['Shift+F'] },
-  overview: { name: 'Show the wiring as a table, or as bands', also: 'overview matrix', keys: ['T'] },
+  overview: { name: 'Switch between table and bands', also: 'overview matrix', keys: ['T'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 const rehearse = {
@@ -114,29 +114,29 @@ const rehearse = {
   'tick-back': { name: 'One tick back', keys: ['ArrowLeft'] },
   'tick-on': { name: 'One tick on', keys: ['ArrowRight'] },
   'second-back': { name: 'Sixty ticks back', keys: ['Shift+ArrowLeft'] },
-  'second-on': { name: 'Sixty ticks on', keys: ['Shift+ArrowRight'] },
-  'entry-before': { name: 'The entry before', keys: ['ArrowUp'] },
+  'second-on': { name: 'Forward 60 ticks', keys: ['Shift+ArrowRight'] },
+  'entry-before': { name: 'Previous entry', keys: ['ArrowUp'] },
   'entry-next': { name: 'The next entry', keys: ['ArrowDown'] },
   'to-start': { name: 'To the start', keys: ['Home'] },
   'to-end': { name: 'To the end', keys: ['End'] },
   lanes: { name: 'Show or fold the lanes', keys: ['L'] },
-  side: { name: 'See the room from the side, too', keys: ['V'] },
+  side: { name: 'Show or hide the section', keys: ['V'] },
   held: { name: 'Show or hide what was held', keys: ['H'] },
   everything: { name: 'Show all entries again', keys: ['Escape'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 /** While a visitor is walked by hand, these go before those of the place. */
 const walking = {
-  'walk-on': { name: 'Let time go on, or stand still', keys: [' '], keysOnly: true },
+  'walk-on': { name: 'Pause or resume', keys: [' '], keysOnly: true },
   go: {
-    name: 'Go there for as long as it is pressed',
+    name: 'Walk while held',
     keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'A', 'D', 'W', 'S'],
     keysOnly: true,
   },
-  'use-it': { name: 'Use what is nearest', keys: ['E'], keysOnly: true },
+  'use-it': { name: 'Use the nearest thing', keys: ['E'], keysOnly: true },
   'carry-it': { name: 'Pick up what is nearest, or put it down', keys: ['Q'], keysOnly: true },
   'throw-it': { name: 'Throw what is carried', keys: ['T'], keysOnly: true },
-  'keep-walk': { name: 'Keep what was walked as a walk', keys: ['K'] },
+  'keep-walk': { name: 'Save the live walk', keys: ['K'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 export type CommandId =

@@ -3,10 +3,10 @@ import { Router } from '@angular/router';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 
 /** What becomes of a file that is let go of where nothing else takes it. */
-const USUALLY = 'opened as a level of its own';
+const USUALLY = 'open as a new level';
 
 /**
- * A file that is dragged over the page, and let go of: anywhere, for it is opened as a level of its own, on the first screen, which
+ * A file that is dragged over the page, and let go of: anywhere, for it is opened as a new level, on the first screen, which
  * says what is wrong with it if something is. The browser would show it in place of the page. What takes files itself says what
  * becomes of them there, in `data-takes`.
  */

@@ -204,11 +204,11 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
     if (id === THE_LEVEL) return this.setLevel(values);
     if (id === THE_SELECTION) return this.setSelected(values, before);
     const found = this.find(id);
-    if (found === undefined) return 'This thing is not in the level any more.';
+    if (found === undefined) return 'This thing is no longer in the level.';
     const name = values.find(({ path }) => path === '/name')?.value;
     if (name !== undefined) {
       const taken = nameTakenBy(this.level(), String(name), id);
-      if (taken !== null) return `“${taken.trim()}” is taken already. Names are unique in a level, whatever their capitals.`;
+      if (taken !== null) return `“${taken.trim()}” is already in use. Names must be unique in a level (case is ignored).`;
     }
     const wanted = values.reduce((thing, { path, value }) => withValue(thing, path, value), found.thing);
     if (before === undefined && values.every(({ path, value }) => Object.is(valueAt(found.thing, path), value))) return null;
@@ -386,7 +386,7 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
     const rooms = before.rooms.filter((room) => !ids.includes(room.id));
     if (rooms.length === 0) {
       const name = before.rooms.at(-1)?.name ?? '';
-      this.say(`${name} is the last room of this level, and a level needs one. Make another room first.`);
+      this.say(`Could not delete ${name}: a level needs at least one room. Add another room first.`);
       return;
     }
     let level = before;

@@ -15,23 +15,20 @@ export class NextStep {
 
   readonly now = computed<Next | null>(() => {
     const { visitors, zones, fixtures, chains, walks } = this.editor.level();
-    if (!visitors.some(({ kind }) => kind === 'player'))
-      return { does: 'people', says: 'Somebody has to walk: put a player on the plan.' };
+    if (!visitors.some(({ kind }) => kind === 'player')) return { does: 'people', says: 'Add a player to walk the level.' };
     const source = zones[0] ?? fixtures.find(isBodied);
-    if (source === undefined)
-      return { does: 'draw', says: 'Draw the place that sets something off, or place a set piece that works already.' };
+    if (source === undefined) return { does: 'draw', says: 'Draw a trigger zone, or place a set piece.' };
     if (chains.length === 0)
       return {
         does: 'select',
         thing: source.id,
-        says: `Say what happens at ${source.name.trim()}: take it in hand, and press the event.`,
+        says: `Select ${source.name.trim()} and choose an event.`,
       };
-    if (chains.every(({ steps }) => steps.length === 0))
-      return { does: 'wire', says: 'The chain does nothing yet: give it a step.' };
+    if (chains.every(({ steps }) => steps.length === 0)) return { does: 'wire', says: 'Add a step to the chain.' };
     if (walks.every(({ routes }) => routes.every(({ instructions }) => instructions.length === 0)))
-      return { does: 'rehearse', says: 'Walk into it: draw where the player goes, and read what fires.' };
+      return { does: 'rehearse', says: 'Draw a walk into the zone and see what fires.' };
     if (this.aftermaths.found()?.fires === false)
-      return { does: 'rehearse', says: `Nothing has fired yet: lead the walk to ${source.name.trim()}, or ask “Why not?”.` };
+      return { does: 'rehearse', says: `Nothing fired. Route the walk through ${source.name.trim()}, or open “Why not?”.` };
     return null;
   });
 }

@@ -8,7 +8,7 @@ import { ChangeDetectionStrategy, Component, computed, input, model } from '@ang
       <button
         type="button"
         class="button small"
-        [attr.aria-label]="'The ' + what() + ' before'"
+        [attr.aria-label]="'Previous ' + what()"
         [disabled]="first() === 0"
         (click)="at.set(first() - size())"
       >
@@ -18,7 +18,7 @@ import { ChangeDetectionStrategy, Component, computed, input, model } from '@ang
       <button
         type="button"
         class="button small"
-        [attr.aria-label]="'The ' + what() + ' after'"
+        [attr.aria-label]="'Next ' + what()"
         [disabled]="last() === total()"
         (click)="at.set(first() + size())"
       >

@@ -37,7 +37,7 @@ const LISTED = 60;
           class="field"
           type="text"
           autocomplete="off"
-          placeholder="undo, draw a door, Sack plate…"
+          placeholder="Undo, draw a door, Sack plate…"
           aria-label="Find a command or a thing"
           role="combobox"
           aria-expanded="true"
@@ -47,7 +47,7 @@ const LISTED = 60;
           (input)="type($any($event.target).value)"
           (keydown)="key($event)"
         />
-        <ol id="palette-list" role="listbox" aria-label="What was found">
+        <ol id="palette-list" role="listbox" aria-label="Results">
           @for (one of found(); track $index) {
             <li
               role="option"
@@ -59,7 +59,7 @@ const LISTED = 60;
               <span>{{ one.text }}</span> <em>{{ one.note }}</em> <kbd>{{ one.keys }}</kbd>
             </li>
           } @empty {
-            <li class="none">Nothing here is called that.</li>
+            <li class="none">No matches.</li>
           }
         </ol>
       </ng-container>

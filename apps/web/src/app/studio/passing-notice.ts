@@ -10,7 +10,7 @@ const EACH = 60;
   selector: 'nw-passing-notice',
   template: `@if (editor.notice(); as said) {
     <p class="notice" (pointerenter)="stay()" (pointerleave)="pass()" (focusin)="stay()" (focusout)="pass()">
-      {{ said }} <button type="button" class="button bare" (click)="editor.say(null)">all right</button>
+      {{ said }} <button type="button" class="button bare" (click)="editor.say(null)">Dismiss</button>
     </p>
   }`,
   styles: `

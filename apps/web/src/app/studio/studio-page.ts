@@ -1,3 +1,4 @@
+import { TitleCasePipe } from '@angular/common';
 import {
   ApplicationRef,
   ChangeDetectionStrategy,
@@ -63,7 +64,7 @@ import { Tip } from './tip';
 const saveWords = {
   saved: 'saved',
   saving: 'saving…',
-  offline: 'offline: kept in this browser',
+  offline: 'Offline, saved in this browser',
   conflict: 'conflict: two versions',
   refused: 'not saved',
 };
@@ -91,6 +92,7 @@ const saveWords = {
     RouterLink,
     WirePlace,
     PassingNotice,
+    TitleCasePipe,
   ],
   providers: [
     Address,

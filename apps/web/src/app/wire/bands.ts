@@ -115,7 +115,7 @@ export class Bands extends signalStore(
 
   private titleOf(of: string, layout: Exclude<Layout, 'order'>): string {
     if (of !== '') return this.editor.nameOf(of).trim();
-    return layout === 'room' ? 'in no room' : 'nothing sets them off yet';
+    return layout === 'room' ? 'in no room' : 'No cause yet';
   }
 }
 

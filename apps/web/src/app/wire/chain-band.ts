@@ -211,14 +211,14 @@ export class ChainBand {
             first: i === from,
             last: i === to,
             open: end === null,
-            title: `Control is held from ${brief(start)} s${end === null ? ', and not given back' : ` to ${brief(end)} s`}`,
+            title: `Controls locked from ${brief(start)} s${end === null ? ', never unlocked' : ` to ${brief(end)} s`}`,
           })),
         when: this.labelPlace(span.start, span.end),
         text:
           seconds === 0
             ? `at ${brief(span.start)} s`
             : `${brief(span.start)} to ${brief(span.end)} s${rehearsed ? ', as rehearsed' : ''}`,
-        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds${rehearsed ? ' as rehearsed last' : ''}, delay ${brief(step.delay)} seconds. ${this.holds().some(({ from, to }) => i >= from && i <= to) ? 'Control is held. ' : ''}Left and right arrows change the delay`,
+        spoken: `${step.kind}, from ${brief(span.start)} to ${brief(span.end)} seconds${rehearsed ? ' as rehearsed last' : ''}, delay ${brief(step.delay)} seconds. ${this.holds().some(({ from, to }) => i >= from && i <= to) ? 'Controls are locked. ' : ''}Left and right arrows change the delay`,
       };
     }),
   );

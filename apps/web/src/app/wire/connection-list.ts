@@ -91,15 +91,15 @@ export class ConnectionList {
       const acted = [...new Set(steps.flatMap((step) => actedOn(level, step)).filter((one) => one !== null))];
       // What its places are counted from, or the room in which they lie, is not acted on.
       const rest = to('step').filter((one) => !acted.includes(one) && !this.isWhere(to('cause'), one));
-      return this.filled(['Set off by', to('cause')], ['Asks', to('guard')], ['Acts on', acted], ['Also names', rest]);
+      return this.filled(['Triggered by', to('cause')], ['Asks', to('guard')], ['Acts on', acted], ['Also refers to', rest]);
     }
     const { setsOff, askedBy, actedOnBy, namedBy, walkedIn } = connections(level, id);
     return this.filled(
-      ['Sets off', setsOff],
-      ['Asked by', askedBy],
+      ['Triggers', setsOff],
+      ['Read by', askedBy],
       ['Acted on by', actedOnBy],
-      ['Also named by', namedBy],
-      ['Walks in', walkedIn],
+      ['Also referenced by', namedBy],
+      ['Used in walks', walkedIn],
     );
   });
 

@@ -18,8 +18,8 @@ export function stepsFor(typed: string, fits: (name: StepName) => boolean): Step
   called.sort((a, b) => Number(b.label.startsWith(words[0]!)) - Number(a.label.startsWith(words[0]!)));
   const others = found.filter((kind) => !called.includes(kind));
   return [
-    { wish: 'by that name', kinds: called },
-    { wish: 'for what is in hand', kinds: words.length === 0 ? found.filter(({ name }) => fits(name)) : [] },
+    { wish: 'Matching name', kinds: called },
+    { wish: 'For the selection', kinds: words.length === 0 ? found.filter(({ name }) => fits(name)) : [] },
     ...stepWishes.map((wish) => ({ wish, kinds: others.filter(({ name }) => wishOf[name] === wish) })),
   ].filter((group) => group.kinds.length > 0);
 }

@@ -4,7 +4,7 @@ import type { Unrolled } from '@nettlewick/core';
 import { Editor } from '../studio/editor';
 import { brief } from './seconds';
 
-/** What a chain sets off in turn, one line a chain, on the ruler of the chain that it is unrolled from. */
+/** Chains triggered by a chain, one line a chain, on the ruler of the chain that it is unrolled from. */
 @Component({
   selector: 'nw-unrolled-chain',
   template: `
@@ -73,7 +73,7 @@ export class UnrolledChain {
         width: this.percent(span.end - span.start),
         title: `${i + 1}: ${spoken(stepPhrase(chain.steps[i]!), nameOf)}, at ${brief(starts + span.start)} s`,
       }));
-      const runs = isLoop ? 'goes round again' : blocks.length === 0 ? 'no steps' : blocks.map(({ title }) => title).join('; ');
+      const runs = isLoop ? 'loops' : blocks.length === 0 ? 'no steps' : blocks.map(({ title }) => title).join('; ');
       return {
         chain: chain.id,
         name: chain.name.trim(),

@@ -52,11 +52,11 @@ interface Item {
   placed?: Placed;
 }
 
-const label: Record<Layout, string> = { order: 'as they are tried', room: 'by room', source: 'by what sets them off' };
+const label: Record<Layout, string> = { order: 'Evaluation order', room: 'By room', source: 'By trigger' };
 const said: Record<Layout, string> = {
   order: 'Chains in the order in which they are tried',
   room: 'Chains by room',
-  source: 'Chains by what sets them off',
+  source: 'Chains by trigger',
 };
 
 /** The second place: every chain is one band, in the order in which chains are tried. */

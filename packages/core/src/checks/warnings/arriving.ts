@@ -139,7 +139,7 @@ function badSpot(
   return { why: `in mid-air, ${Math.round((z - own.ground) * 100) / 100} m above the ground`, ...onTheGround };
 }
 
-const onTheGround = { mend: 'Let its height count from the ground below.', better: 'ground' as const };
+const onTheGround = { mend: 'Measure its height from the ground.', better: 'ground' as const };
 
 /** A coordinate that lies between two, so far from both that somebody has room there, in metres. */
 function within(metres: number, low: number, high: number): number {
@@ -178,7 +178,7 @@ export const badArrivals: Finder = (look) =>
         thing,
         also: [],
         path,
-        reason: `Where ${look.name(thing)} leads is ${why}.`,
+        reason: `The destination of ${look.name(thing)} is ${why}.`,
         mend: isGood ? mend : 'Pick another point.',
         edit: isGood ? look.set(thing, own, place) : null,
       },
@@ -209,8 +209,8 @@ export const sentStraightBack: Finder = (look) => {
         thing,
         also: [back.thing],
         path,
-        reason: `${look.name(thing)} leads into what sets off ${look.name(back.thing)}, which takes visitors away again at once.`,
-        mend: 'Let them arrive without entering what is there.',
+        reason: `${look.name(thing)} sends visitors into the trigger of ${look.name(back.thing)}, which sends them away again.`,
+        mend: 'Make the arrival quiet.',
         edit: look.set(thing, quiet, 'quiet'),
       },
     ];
@@ -271,7 +271,7 @@ export const unsetTargets: Finder = (look) =>
         thing,
         also: [],
         path,
-        reason: `Where ${look.name(thing)} leads was not said yet: it is the zero of the room.`,
+        reason: `${look.name(thing)} has no destination and leads to the room origin.`,
         mend: 'Pick the point where visitors come out.',
         edit: null,
       },
@@ -290,7 +290,7 @@ export const leftBehind: Finder = (look) => {
     thing: one.id,
     also: [first.thing],
     path: look.pathOf(one.id),
-    reason: `${look.name(one.id)} does not travel between rooms, and would be left behind by ${look.name(first.thing)}.`,
+    reason: `${look.name(one.id)} does not travel between rooms, so ${look.name(first.thing)} leaves it behind.`,
     mend: 'Let them travel.',
     edit: look.set(one.id, '/travels', true),
   }));
@@ -308,8 +308,8 @@ export const skidsOn: Finder = (look) =>
             thing,
             also: [],
             path,
-            reason: `Who is put elsewhere by ${look.name(thing)} goes on there as before, the same way.`,
-            mend: 'Let them arrive at rest, if that is not meant.',
+            reason: `Visitors keep their velocity and heading after ${look.name(thing)}.`,
+            mend: 'Make them arrive at rest, unless this is intended.',
             edit: look.set(thing, own.replace(/\/to$/, '/velocity'), 'stop'),
           },
         ],

@@ -14,7 +14,7 @@ export const unheardSignals: Finder = (look) =>
       return [
         {
           ...said,
-          reason: `${look.name(chain.id)} sends ${look.name(step.signal)}, and nobody listens to it.`,
+          reason: `${look.name(chain.id)} sends ${look.name(step.signal)}, but no chain listens.`,
           mend: 'Make a chain that is set off by it, or send another.',
           edit: null,
         },
@@ -32,7 +32,7 @@ export const unheardSignals: Finder = (look) =>
       {
         ...said,
         reason: `${look.name(chain.id)} sends ${look.name(step.signal)} to ${who}, but no chain listens to it as such a thing.`,
-        mend: 'Let the listening chain hear it as a thing that is meant, or send it to all.',
+        mend: 'Set “heard by” in the chain to a matching thing, or send it to all.',
         edit: look.set(chain.id, `${own}/address`, { to: 'all' }),
       },
     ];
@@ -100,7 +100,7 @@ export const strangeTags: Finder = (look) => {
         also: [],
         path,
         reason: `${look.name(thing)} asks for the tag “${tag}”, which ${whom} in this level has.`,
-        mend: meant === null ? 'Give the tag to who is meant, or ask for another.' : `Ask for “${meant}” instead.`,
+        mend: meant === null ? 'Add the tag to the visitor, or change the filter.' : `Ask for “${meant}” instead.`,
         edit: meant === null ? null : look.set(thing, own, meant),
       },
     ];
@@ -151,13 +151,13 @@ export const idleChains: Finder = (look) =>
               ...own,
               kind: 'no-cause',
               weight: 'warning' as const,
-              reason: `Nothing sets off ${name}.`,
+              reason: `${name} has no cause.`,
               mend: 'Give it a cause.',
             },
           ]
         : []),
       ...(chain.steps.length === 0
-        ? [{ ...own, kind: 'no-steps', weight: 'warning' as const, reason: `${name} does nothing.`, mend: 'Give it a step.' }]
+        ? [{ ...own, kind: 'no-steps', weight: 'warning' as const, reason: `${name} has no steps.`, mend: 'Add a step.' }]
         : []),
     ];
   });
@@ -177,10 +177,10 @@ export const anybodySetsItOff: Finder = (look) => {
         thing: chain.id,
         also: [cause.of],
         path,
-        reason: `Anybody sets off ${look.name(chain.id)}, ${listedNames(
+        reason: `Any visitor triggers ${look.name(chain.id)}, including ${listedNames(
           look,
           others.slice(0, 2).map(({ id }) => id),
-        )} too.`,
+        )}.`,
         mend: 'Let only players count, if that is not meant.',
         edit: look.set(chain.id, `${own}/filter/kinds`, ['player']),
       },
@@ -214,8 +214,8 @@ export const silentVisitors: Finder = (look) =>
         thing: first.id,
         also: [chain.id],
         path,
-        reason: `Only ${look.name(first.id)} could set off ${look.name(chain.id)}, and raises no overlaps.`,
-        mend: 'Let it raise overlaps.',
+        reason: `Only ${look.name(first.id)} can trigger ${look.name(chain.id)}, but it raises no overlaps.`,
+        mend: 'Turn on “raises overlaps”.',
         edit: look.set(first.id, '/raisesOverlaps', true),
       },
     ];

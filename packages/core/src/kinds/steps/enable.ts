@@ -29,10 +29,10 @@ export const enable = stepKind(
     phrase: (step) => [
       'enable ',
       ...named(step, '/thing', step.thing, switchable),
-      '; who is inside ',
+      '; visitors inside ',
       choiceSlot('/insideEnter', 'whether those inside enter', step.insideEnter, [
         { value: false, label: 'enters nothing' },
-        { value: true, label: 'enters it then' },
+        { value: true, label: 'fire enter' },
       ]),
     ],
     raises: { start: ['changed', 'enter'] },

@@ -1,7 +1,7 @@
 import { forEach } from './visitor-step';
 
 export const holdVisitor = {
-  ...forEach('hold-visitor', "hold a visitor's control", 'hold ', '', (stage, id) => stage.control(id, true)),
+  ...forEach('hold-visitor', 'lock a visitor’s controls', 'hold ', '', (stage, id) => stage.control(id, true)),
   control: 'takes' as const,
   raises: { start: ['changed' as const] },
 };

@@ -3,8 +3,8 @@ import { fixtureStep } from './fixture-step';
 
 export const makeSeeThrough = fixtureStep(
   'make-see-through',
-  'make a fixture half seen through',
-  'make half seen through',
+  'make a fixture translucent',
+  'make translucent',
   anyFixture,
   'seeThrough',
   true,

@@ -32,10 +32,10 @@ export const signal = stepKind(
       ' to ',
       choiceSlot('/address', 'who hears it', step.address, [
         { value: { to: 'all' as const }, label: 'all' },
-        { value: step.address.to === 'tag' ? step.address : { to: 'tag' as const, tag: 'tag' }, label: 'what is tagged' },
+        { value: step.address.to === 'tag' ? step.address : { to: 'tag' as const, tag: 'tag' }, label: 'things tagged' },
         {
           value: step.address.to === 'radius' ? step.address : { to: 'radius' as const, metres: 5 },
-          label: 'what is within',
+          label: 'things within',
         },
       ]),
       ...(step.address.to === 'tag'

@@ -18,10 +18,10 @@ export const spawn = stepKind(
     phrase: (step) => [
       'spawn ',
       referenceSlot('/visitor', 'who is spawned', step.visitor, anyVisitor),
-      ...(step.at === null ? [' where it belongs'] : [' at ', ...placePhrase('/at', step.at)]),
+      ...(step.at === null ? [' at its start'] : [' at ', ...placePhrase('/at', step.at)]),
     ],
     offers: (step) =>
-      step.at === null ? [{ label: 'at a place of your own', sets: [{ path: '/at', value: origin }], next: '/at' }] : [],
+      step.at === null ? [{ label: 'At a custom place', sets: [{ path: '/at', value: origin }], next: '/at' }] : [],
     raises: { start: ['spawned'] },
     lasts: () => 0,
     run: (step, stage, [id]) => {

@@ -106,14 +106,14 @@ export function whoReferences(one: Who): StepReference[] {
 /** A choice of visitors in words. */
 export function whoPhrase(one: Who): Phrase {
   const options: { value: Who; label: string }[] = [
-    { value: { by: 'cause' }, label: 'who caused it' },
+    { value: { by: 'cause' }, label: 'the triggering visitor' },
     { value: one.by === 'name' ? one : { by: 'name', visitor: '' }, label: 'one visitor:' },
     { value: one.by === 'tag' ? one : { by: 'tag', tag: 'tag' }, label: 'all visitors tagged' },
     { value: one.by === 'holder' ? one : { by: 'holder', prop: '' }, label: 'the last holder of' },
     { value: one.by === 'inside' ? one : { by: 'inside', zone: '' }, label: 'everyone inside' },
   ];
   const byName = { accepts: anyVisitor, value: { by: 'name' }, key: 'visitor' };
-  const choice: Slot = { path: '/who', label: 'on whom it acts', value: one, input: { kind: 'choice', options, byName } };
+  const choice: Slot = { path: '/who', label: 'target visitor', value: one, input: { kind: 'choice', options, byName } };
   const rest: Slot[] =
     one.by === 'tag'
       ? [{ path: '/who/tag', label: 'tag', value: one.tag, input: { kind: 'tag' } }]
@@ -135,6 +135,6 @@ export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room',
 
 /** What a step names, or the tag that stands for it. */
 export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]): Phrase {
-  const slot = referenceSlot(path, 'what it acts on', id, accepts);
+  const slot = referenceSlot(path, 'target', id, accepts);
   return [{ ...slot, input: { kind: 'reference', accepts, tagged: { path: '/tagged', tag: step.tagged } } }];
 }

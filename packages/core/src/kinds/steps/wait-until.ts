@@ -6,14 +6,14 @@ import { noDelay, stepBase, stepKind } from './step-kind';
 export const waitUntil = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('wait-until'), until: condition, limit: seconds.nullable().default(null) }),
   {
-    label: 'wait until something holds',
+    label: 'wait until a condition is true',
     accepts: [],
     create: (ownId) => ({ id: ownId, kind: 'wait-until' as const, ...noDelay, until: '', limit: null }),
     references: () => [],
     conditions: (step) => [{ path: '/until', text: step.until }],
     phrase: (step) => [
       'wait until ',
-      { path: '/until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'nothing more is asked' } },
+      { path: '/until', label: 'condition', value: step.until, input: { kind: 'condition', none: 'no condition' } },
       ', at most ',
       {
         path: '/limit',
