@@ -34,6 +34,41 @@ const unknownRoom = apart(
   'Give it a place.',
 );
 
+/** The folders of the studio, from the ground up; those on one floor do not use each other. */
+const floors = [
+  ['controls'],
+  ['workers'],
+  ['state'],
+  ['board', 'sentence', 'saving'],
+  ['editing'],
+  ['overview'],
+  ['levels', 'draw', 'wire', 'rehearse', 'check'],
+  ['page'],
+];
+const app = '^apps/web/src/app';
+const studioFolders = floors.flatMap((floor, at) =>
+  floor.map((folder) => {
+    const barred = floors
+      .slice(at)
+      .flat()
+      .filter((other) => other !== folder);
+    const above = [...barred.map((other) => `${other}/`), '[^/]+$'].join('|');
+    // The files beside the folders start the page: what is on top uses them, they use everything.
+    return apart(
+      `studio-${folder}`,
+      `${app}/${folder}/`,
+      `${app}/(${above})`,
+      `What stands in ${folder}/ uses only the floors below it.`,
+    );
+  }),
+);
+const unknownFolder = apart(
+  'studio-folders-are-known',
+  `${app}/(?!(${floors.flat().join('|')})/|[^/]+$)`,
+  '.',
+  'Give it a place.',
+);
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 export default {
   forbidden: [
@@ -67,6 +102,8 @@ export default {
     },
     ...coreRooms,
     unknownRoom,
+    ...studioFolders,
+    unknownFolder,
     {
       name: 'no-orphans',
       severity: 'error',

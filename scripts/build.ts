@@ -70,7 +70,7 @@ function noteAhead(): void {
     needed.add(path);
     for (const { path: other, kind } of outputs[path]?.imports ?? []) if (kind === 'import-statement') need(other);
   };
-  const studio = Object.entries(outputs).find(([, { entryPoint }]) => entryPoint?.endsWith('studio/studio-page.ts') === true);
+  const studio = Object.entries(outputs).find(([, { entryPoint }]) => entryPoint?.endsWith('page/studio-page.ts') === true);
   if (studio !== undefined) need(studio[0]);
   writeFileSync(join(studioFolder, '..', 'ahead.json'), JSON.stringify([...needed]));
   rmSync(stats);

@@ -32,45 +32,82 @@ const kernel: Record<string, string> = {
   sleeping: 'which ticks can be passed over',
 };
 
-const core = join(root, 'packages/core/src');
+/** What stands in each folder of the studio, from the top. */
+const studio: Record<string, string> = {
+  page: 'the frame around an open level: navigation, help, list of commands, dialogs, the address',
+  levels: 'the first screen: levels, worked examples, what was deleted',
+  draw: 'the view in which rooms are drawn: plan and section, stencils, the panel of a thing',
+  wire: 'the view in which chains are written: bands and their ruler',
+  rehearse: 'the view in which walks are rehearsed: playback, ledger, lanes, why not, matrix, what if',
+  check: 'the view that lists what is wrong',
+  overview: 'the table of triggers and targets, which two views show',
+  editing: 'commands and shortcuts, gestures on the board, clipboard, arranging, snapping, moments, what a thing is connected to',
+  board: 'plan and section as drawings: figures, hit tests, handles, labels, pan and zoom',
+  sentence: 'sentences with values that can be changed in place, conditions, names',
+  saving: 'opening and saving a level, drafts, history, other windows, conflicts',
+  state: 'the open level with its edits, and other stores: the room shown, findings, what edits changed in the walks',
+  workers: 'what runs beside the page, and how it is asked; requests to the server; drafts in the browser',
+  controls: 'slider, pager, tips, marks, names for lists, focus',
+};
 
-/** The map, as Markdown: the rooms of the core with what each uses, and the parts of the kernel. */
+const core = join(root, 'packages/core/src');
+const app = join(root, 'apps/web/src/app');
+
+/** The map of the core, as Markdown: its rooms with what each uses, and the parts of the kernel. */
 export function houseMap(): string {
-  const links = imports();
-  const table = (title: string, parts: Record<string, string>, of: (file: string) => string | null): string => {
-    const rows = Object.entries(parts).map(([part, what]) => {
-      const files = new Set(links.filter(({ from }) => of(from) === part).map(({ from }) => from));
-      const used = new Set(links.flatMap(({ from, to }) => (of(from) === part && of(to) !== part ? [of(to)] : [])));
-      const uses = Object.keys(parts).filter((other) => used.has(other));
-      return `| \`${part}/\` | ${what} | ${files.size} | ${uses.map((other) => `\`${other}\``).join(' ')} |`;
-    });
-    return [`| ${title} | what stands there | files | uses |`, '| --- | --- | --- | --- |', ...rows].join('\n');
-  };
+  const links = imports(core);
   const room = (file: string): string | null => file.split('/')[0]!;
   const part = (file: string): string | null =>
     file.startsWith('kernel/') && file.split('/').length > 2 ? file.split('/')[1]! : null;
-  const unknown = [...new Set(links.map(({ from }) => room(from)!))].filter((name) => !(name in rooms) && name !== 'index.ts');
+  known(links, rooms, room);
+  return `${table(links, 'room', rooms, room)}\n\n${table(links, 'of the kernel', kernel, part)}`;
+}
+
+/** The map of the studio, as Markdown: its folders with what each uses. */
+export function studioMap(): string {
+  const links = imports(app);
+  // What stands beside the folders starts the page.
+  const folder = (file: string): string | null => (file.includes('/') ? file.split('/')[0]! : 'page');
+  known(links, studio, folder);
+  return table(links, 'folder', studio, folder);
+}
+
+interface Link { from: string; to: string }
+
+function known(links: Link[], parts: Record<string, string>, of: (file: string) => string | null): void {
+  const unknown = [...new Set(links.map(({ from }) => of(from)!))].filter((name) => !(name in parts) && name !== 'index.ts');
   if (unknown.length > 0) throw new Error(`scripts/house-map.ts does not know what stands in ${unknown.join(', ')}`);
-  return `${table('room', rooms, room)}\n\n${table('of the kernel', kernel, part)}`;
+}
+
+function table(links: Link[], title: string, parts: Record<string, string>, of: (file: string) => string | null): string {
+  const rows = Object.entries(parts).map(([part, what]) => {
+    const files = new Set(links.filter(({ from }) => of(from) === part).map(({ from }) => from));
+    const used = new Set(links.flatMap(({ from, to }) => (of(from) === part && of(to) !== part ? [of(to)] : [])));
+    const uses = Object.keys(parts).filter((other) => used.has(other));
+    return `| \`${part}/\` | ${what} | ${files.size} | ${uses.map((other) => `\`${other}\``).join(' ')} |`;
+  });
+  return [`| ${title} | what stands there | files | uses |`, '| --- | --- | --- | --- |', ...rows].join('\n');
 }
 
 /** The text of docs/contributing.md with the map of today in its place. */
 export function withMap(text: string): string {
-  return text.replace(
-    /(<!-- map -->\n)[\s\S]*?(\n<!-- end of map -->)/,
-    (_whole, begin: string, end: string) => `${begin}\n${houseMap()}\n${end}`,
-  );
+  const put = (into: string, name: string, map: string): string =>
+    into.replace(
+      new RegExp(`(<!-- ${name} -->\\n)[\\s\\S]*?(\\n<!-- end of ${name} -->)`),
+      (_whole, begin: string, end: string) => `${begin}\n${map}\n${end}`,
+    );
+  return put(put(text, 'map', houseMap()), 'map of the studio', studioMap());
 }
 
-/** Every import of one file of the core by another, as paths from the core's folder; each file imports itself too. */
-function imports(): { from: string; to: string }[] {
-  return readdirSync(core, { recursive: true, encoding: 'utf8' })
+/** Every import of one file of a folder by another, as paths from that folder; each file imports itself too. */
+function imports(folder: string): Link[] {
+  return readdirSync(folder, { recursive: true, encoding: 'utf8' })
     .filter((path) => path.endsWith('.ts'))
     .flatMap((from) => [
       { from, to: from },
-      ...[...readFileSync(join(core, from), 'utf8').matchAll(/from '(\.[^']+)'/g)].map((match) => ({
+      ...[...readFileSync(join(folder, from), 'utf8').matchAll(/(?:from |import\()'(\.[^']+)'/g)].map((match) => ({
         from,
-        to: relative(core, normalize(join(core, dirname(from), match[1]!))),
+        to: relative(folder, normalize(join(folder, dirname(from), match[1]!))),
       })),
     ]);
 }

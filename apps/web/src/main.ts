@@ -6,4 +6,4 @@ import { configuration } from './app/configuration';
 bootstrapApplication(App, configuration).catch((error: unknown) => console.error(error));
 
 // What will be shown is fetched while the page begins.
-if (opensLevel) void import('./app/studio/studio-page');
+if (opensLevel) void import('./app/page/studio-page');

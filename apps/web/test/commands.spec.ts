@@ -1,5 +1,5 @@
 import { fixtureNames, kindOfStep, stepNames } from '@nettlewick/core';
-import { commandTable, keyOf, keyText, stencils } from '../src/app/studio/command-table';
+import { commandTable, keyOf, keyText, stencils } from '../src/app/editing/command-table';
 import { stepsFor } from '../src/app/wire/step-menu';
 
 describe('The table of commands', () => {

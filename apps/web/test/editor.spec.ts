@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { createThing, emptyLevel, parseLevel } from '@nettlewick/core';
 import type { Level, Place } from '@nettlewick/core';
-import { Editor } from '../src/app/studio/editor';
+import { Editor } from '../src/app/state/editor';
 import { openStore } from './opened';
 
 const empty = emptyLevel('Yard');

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { KeptFocus } from '../src/app/studio/kept-focus';
+import { KeptFocus } from '../src/app/controls/kept-focus';
 
 /** Whoever works by keyboard is never sent back to the beginning of the page. */
 

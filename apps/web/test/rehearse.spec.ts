@@ -2,10 +2,10 @@ import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
-import { LastLook } from '../src/app/rehearse/last-look';
+import { LastLook } from '../src/app/editing/last-look';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
-import { Editor } from '../src/app/studio/editor';
+import { Editor } from '../src/app/state/editor';
 import { RehearsalRoom } from '../src/app/workers/rehearsal';
 import { openStore } from './opened';
 

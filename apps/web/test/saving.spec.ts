@@ -6,7 +6,7 @@ import type { Level } from '@nettlewick/core';
 import { Autosave } from '../src/app/saving/autosave';
 import { Drafts } from '../src/app/saving/drafts';
 import { Keeper } from '../src/app/saving/keeper';
-import type { Draft } from '../src/app/saving/shelf';
+import type { Draft } from '../src/app/workers/shelf';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import { changed, redone, undone } from '../src/app/state/level-state';
 import type { LevelStore } from '../src/app/state/level-store';

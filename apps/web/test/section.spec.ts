@@ -9,12 +9,13 @@ import type { SectionDrag, SectionStroke } from '../src/app/board/section';
 import type { Facing } from '../src/app/board/section-view';
 import { namesAbove } from '../src/app/board/slabs';
 import { Viewport } from '../src/app/board/viewport';
-import { poseHandles, withPose, withPoseBetween } from '../src/app/draw/poses';
-import { Pen } from '../src/app/draw/pen';
+import { poseHandles, withPose, withPoseBetween } from '../src/app/editing/poses';
+import { Pen } from '../src/app/editing/pen';
 import { SectionLine } from '../src/app/draw/section-line';
-import { SectionMoves, wider } from '../src/app/draw/section-moves';
-import { Tape, drawnTo } from '../src/app/draw/tape';
-import type { Editor } from '../src/app/studio/editor';
+import { SectionMoves, wider } from '../src/app/editing/section-moves';
+import { Tape } from '../src/app/state/tape';
+import { drawnTo } from '../src/app/draw/drawn-to';
+import type { Editor } from '../src/app/state/editor';
 
 const level: Level = {
   ...emptyLevel('Yard'),

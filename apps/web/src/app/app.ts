@@ -1,10 +1,10 @@
 import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
-import { DroppedFile } from './studio/dropped-file';
-import { KeptFocus } from './studio/kept-focus';
-import { Theme } from './studio/theme';
-import { Tips } from './studio/tips';
+import { DroppedFile } from './controls/dropped-file';
+import { KeptFocus } from './controls/kept-focus';
+import { Theme } from './state/theme';
+import { Tips } from './controls/tips';
 
 @Component({
   selector: 'nw-app',

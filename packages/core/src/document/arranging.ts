@@ -12,6 +12,7 @@ import type { Found } from './lookup';
 import type { Zone } from './places';
 import { shapeOfThing } from './shapes';
 import { actedOn } from './targets';
+import { tidy } from '../vocabulary/rounding';
 
 /** Where several things are brought to be in line: their edges or middles on one axis. */
 export const alignments = ['west', 'middle', 'east', 'south', 'centre', 'north', 'base', 'top'] as const;
@@ -99,10 +100,6 @@ function moves(all: readonly Standing[], axis: Axis, by: (one: Standing) => numb
 }
 
 /** To a tenth of a millimetre. */
-function tidy(metres: number): number {
-  return Math.round(metres * 1e4) / 1e4 + 0;
-}
-
 /**
  * What a zone serves: the first fixture with a body that a chain it sets off acts on; else the one it moves with; else the one whose middle
  * is nearest.

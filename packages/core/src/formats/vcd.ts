@@ -4,6 +4,7 @@ import type { Level } from '../document/level';
 import { valuesAt } from '../ledger/tracks';
 import type { Track, Tracks } from '../ledger/tracks';
 import type { Ledger } from '../ledger/ledger';
+import { roundTo } from '../vocabulary/rounding';
 
 /** What of a rehearsal its states are read from. */
 interface Played {
@@ -124,8 +125,8 @@ function wavesOf(level: Level, { ticks, tracks, ledger }: Played): { waves: Wave
     const { id, name, kind, shown, enabled } = fixture;
     if (isMachine(fixture)) {
       const track = tracks.doors.get(id);
-      wave('fixtures', `${id} clock`, `${name}.clock`, 'real', track === undefined ? 0 : rounded(valuesAt(track, 0)[0]!));
-      follow(`${id} clock`, track, 0, rounded);
+      wave('fixtures', `${id} clock`, `${name}.clock`, 'real', track === undefined ? 0 : roundTo(valuesAt(track, 0)[0]!, 6));
+      follow(`${id} clock`, track, 0, (value) => roundTo(value, 6));
     }
     const { on, pressed, text } = startsAs(fixture);
     const solid = 'solid' in fixture ? fixture.solid : undefined;
@@ -245,8 +246,4 @@ function plain(text: string): string {
 
 function millimetres(metres: number): number {
   return Math.round(metres * 1000) + 0;
-}
-
-function rounded(value: number): number {
-  return Math.round(value * 1e6) / 1e6 + 0;
 }

@@ -2,6 +2,7 @@ import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import type { Walk } from '../document/walks';
 import { ticksOf } from '../vocabulary/ticks';
+import { roundTo } from '../vocabulary/rounding';
 
 /** How a route is varied: ticks by which it begins later, and what its visitor's speed is multiplied by. */
 export interface Variation {
@@ -20,7 +21,7 @@ export function variations({ jitter, routes }: Walk, seed: number, rate: number)
     const [first, second] = [uniformFloat64(random), uniformFloat64(random)];
     return {
       delay: jitter.start === 0 ? 0 : Math.floor(first * (ticksOf(jitter.start, rate) + 1)),
-      speed: jitter.speed === 0 ? 1 : Math.round((1 + (2 * second - 1) * jitter.speed) * 1e6) / 1e6,
+      speed: jitter.speed === 0 ? 1 : roundTo(1 + (2 * second - 1) * jitter.speed, 6),
     };
   });
 }

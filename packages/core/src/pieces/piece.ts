@@ -7,6 +7,7 @@ import type { CauseEvent } from '../vocabulary/events';
 import type { ThingWord } from '../kinds/words';
 import type { Fixture, FixtureName } from '../kinds/fixtures';
 import type { StepName } from '../kinds/steps';
+import { roundTo } from '../vocabulary/rounding';
 
 /** A question that matters for a set piece, in one sentence; its first answer is the usual one. */
 export type Question = { id: string; ask: string } & (
@@ -104,7 +105,7 @@ export class Kit {
   }
 
   at(x: number, y: number, z = 0): { x: number; y: number; z: number } {
-    return { x: tidy(this.where.at.x + x), y: tidy(this.where.at.y + y), z: tidy(this.ground + z) };
+    return { x: roundTo(this.where.at.x + x, 3), y: roundTo(this.where.at.y + y, 3), z: roundTo(this.ground + z, 3) };
   }
 
   get room(): string {
@@ -190,10 +191,6 @@ export class Kit {
     if ('at' in parsed.thing) this.standing.push(id);
     return id;
   }
-}
-
-function tidy(metres: number): number {
-  return Math.round(metres * 1000) / 1000 + 0;
 }
 
 const bodies = {

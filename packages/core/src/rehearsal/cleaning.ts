@@ -1,15 +1,11 @@
 import type { Instruction } from '../document/people';
 import type { Steering } from './steering';
-
-interface Point {
-  x: number;
-  y: number;
-  z: number;
-}
+import { roundTo } from '../vocabulary/rounding';
+import type { Vector } from '../vocabulary/quantities';
 
 /** How a visitor was before or after a tick: whether it moved by itself, and whether it was doing something but walking. */
 interface Seen {
-  at: Point;
+  at: Vector;
   own: boolean;
   busy: boolean;
 }
@@ -22,7 +18,7 @@ interface Given {
   /** The route that was left when it began to be steered, and how far that had come. */
   route: readonly Instruction[];
   done: { at: number; waiting: number | null; going: unknown } | null;
-  from: Point;
+  from: Vector;
 }
 
 /** Distances of less than this are none, in metres. */
@@ -37,8 +33,8 @@ const GRID = 1000;
 export class Cleaning {
   private readonly made: Instruction[] = [];
   /** Where the route has brought it so far. */
-  private from: Point;
-  private at: Point;
+  private from: Vector;
+  private at: Vector;
   private stood = 0;
   /** The leg under way: its direction, and its ticks; those at its end in which something was in the way. */
   private leg: { by: { x: number; y: number }; ticks: number; stuck: number } | null = null;
@@ -53,7 +49,7 @@ export class Cleaning {
     this.made.push(...route.slice(0, Math.max(0, done.at)));
     const under = route[done.at];
     if (under?.do === 'wait' && done.waiting !== null) {
-      const waited = Math.round((under.seconds - done.waiting / given.rate) * 1e6) / 1e6;
+      const waited = roundTo(under.seconds - done.waiting / given.rate, 6);
       if (waited > 0) this.made.push({ ...under, seconds: waited });
     } else if (under?.do === 'go-to' && done.going !== null) this.made.push(this.goTo(from));
   }
@@ -96,7 +92,7 @@ export class Cleaning {
     return this.made;
   }
 
-  private begin(at: Point, by: { x: number; y: number }): void {
+  private begin(at: Vector, by: { x: number; y: number }): void {
     this.flush();
     // Whatever has moved it meanwhile moves it in the route too.
     if (Math.hypot(at.x - this.from.x, at.y - this.from.y) > 2 / GRID) this.from = at;
@@ -104,8 +100,7 @@ export class Cleaning {
   }
 
   private flush(): void {
-    if (this.stood > 0)
-      this.made.push({ id: this.id('wait'), do: 'wait', seconds: Math.round((this.stood / this.given.rate) * 1e6) / 1e6 });
+    if (this.stood > 0) this.made.push({ id: this.id('wait'), do: 'wait', seconds: roundTo(this.stood / this.given.rate, 6) });
     this.stood = 0;
   }
 
@@ -123,7 +118,7 @@ export class Cleaning {
     this.stood += leg.stuck;
   }
 
-  private goTo(to: Point): Instruction {
+  private goTo(to: Vector): Instruction {
     const place = { room: '', of: '', axes: 'room', height: 'datum' } as const;
     return { id: this.id('go'), do: 'go-to', to: { ...to, ...place } };
   }

@@ -11,6 +11,7 @@ import type { Told } from '../kernel';
 import { rehearse, runThrough } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
 import { secondsOf } from '../vocabulary/ticks';
+import { roundTo } from '../vocabulary/rounding';
 
 /** By how much the runs of a spread differ from the walk. */
 export interface Spreading {
@@ -205,10 +206,6 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
 /** A form that is so much larger across, in metres. */
 function grown(shape: Zone['shape'], by: number): Zone['shape'] {
   if (shape.kind === 'box')
-    return { ...shape, size: { ...shape.size, x: rounded(shape.size.x + by), y: rounded(shape.size.y + by) } };
-  return { ...shape, radius: rounded(shape.radius + by / 2) };
-}
-
-function rounded(metres: number): number {
-  return Math.round(metres * 1000) / 1000;
+    return { ...shape, size: { ...shape.size, x: roundTo(shape.size.x + by, 3), y: roundTo(shape.size.y + by, 3) } };
+  return { ...shape, radius: roundTo(shape.radius + by / 2, 3) };
 }

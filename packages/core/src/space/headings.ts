@@ -1,3 +1,4 @@
+import { roundTo } from '../vocabulary/rounding';
 const directions = new Map<number, { cos: number; sin: number }>();
 
 /** Cosine and sine of a heading in degrees, taken once per heading and rounded to 1e-12 so that every engine agrees. */
@@ -22,7 +23,7 @@ export function headingOf(dx: number, dy: number): number | null {
 export function toldHeading(degrees: number): number {
   const within = degrees % 360;
   // No more sums than are needed: each would round once more.
-  const turned = Math.round((within < 0 ? within + 360 : within) * 1e6) / 1e6;
+  const turned = roundTo(within < 0 ? within + 360 : within, 6);
   return turned === 360 ? 0 : turned + 0;
 }
 

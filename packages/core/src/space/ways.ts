@@ -4,6 +4,7 @@ import type { Footprint, Grid } from './grid';
 import { sweepOnTheGround } from './sweep';
 import { TOUCH, moved, reach } from './shapes';
 import type { Shape } from './shapes';
+import type { Vector } from '../vocabulary/quantities';
 
 /** What a way is found through: blocks that never move, by number, with the height of the ground and of a step. */
 export interface Terrain {
@@ -13,12 +14,6 @@ export interface Terrain {
   step: number;
   /** What ways keep inside of. */
   extents: Footprint;
-}
-
-export interface Point {
-  x: number;
-  y: number;
-  z: number;
 }
 
 /** How far from what is in the way a way keeps, in metres. */
@@ -41,7 +36,7 @@ const ABOUT = 4;
  * that stands within four metres of the line becomes known. Of ways that differ by less than a micrometre, the one with fewer
  * corners is taken, and then the one whose corners come first, by the listing order of their blocks.
  */
-export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
+export function findWay(terrain: Terrain, body: Shape, to: Vector): Vector[] {
   const straight = walkLine(terrain, null, body, to.x, to.y);
   if (straight.blockedBy === null && reaches(straight.z, to, terrain)) return [to];
   const known = new Set<number>();
@@ -74,14 +69,14 @@ export function findWay(terrain: Terrain, body: Shape, to: Point): Point[] {
 }
 
 /** Adds what stands about the straight line, for it may be stairs to a place that is higher or lower. Whether there was any. */
-function addAbout(terrain: Terrain, body: Shape, to: Point, known: Set<number>): boolean {
+function addAbout(terrain: Terrain, body: Shape, to: Vector, known: Set<number>): boolean {
   const before = known.size;
   const about = footprintOfWay(body, to.x - body.x, to.y - body.y, ABOUT);
   for (const number of nearby(terrain, about)) if (meet(footprint(terrain.blocks[number]!), about)) known.add(number);
   return known.size > before;
 }
 
-function reaches(z: number, to: Point, { step }: Terrain): boolean {
+function reaches(z: number, to: Vector, { step }: Terrain): boolean {
   return Math.abs(z - to.z) <= step + TOUCH;
 }
 
@@ -92,7 +87,7 @@ interface Node {
   length: number;
   /** The corners it was reached by. */
   by: number[];
-  points: Point[];
+  points: Vector[];
   done: boolean;
 }
 
@@ -167,7 +162,7 @@ function isFarFrom(block: Shape, body: Shape, x: number, y: number): boolean {
   );
 }
 
-function search(terrain: Terrain, known: Known, body: Shape, to: Point): Point[] | null {
+function search(terrain: Terrain, known: Known, body: Shape, to: Vector): Vector[] | null {
   const numbers = known.blocks.toSorted((a, b) => a - b);
   const spots: { x: number; y: number; corner: number }[] = numbers.flatMap((number) => {
     const block = terrain.blocks[number]!;

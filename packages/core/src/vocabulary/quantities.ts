@@ -39,6 +39,8 @@ export const heading = degrees.meta({ description: 'degrees, anticlockwise from 
 /** A point or a displacement in metres: x east, y north, z up. */
 export const vector = z.strictObject({ x: metres, y: metres, z: metres }).meta({ id: 'Vector' });
 export type Vector = z.infer<typeof vector>;
+/** A point of a plan, in metres east and north. */
+export type Point = Pick<Vector, 'x' | 'y'>;
 
 /** The edges of an upright box in metres: x and y before it is turned by its heading, z its height. */
 export const extent = z.strictObject({ x: length, y: length, z: length }).meta({ id: 'Extent' });

@@ -1,3 +1,4 @@
+import { roundTo } from './rounding';
 /** How many ticks a span of seconds lasts: whole, rounded up, and none for 0 s. */
 export function ticksOf(seconds: number, rate: number): number {
   return Math.max(0, Math.ceil(seconds * rate - 1e-6));
@@ -5,5 +6,5 @@ export function ticksOf(seconds: number, rate: number): number {
 
 /** The time of a tick in seconds, to the microsecond. */
 export function secondsOf(tick: number, rate: number): number {
-  return Math.round((tick / rate) * 1e6) / 1e6;
+  return roundTo(tick / rate, 6);
 }

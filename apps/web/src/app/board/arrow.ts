@@ -1,4 +1,4 @@
-import type { Point } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** The head of an arrow, in metres. */
 const HEAD = 0.35;

@@ -15,9 +15,9 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import type { Level, Thing } from '@nettlewick/core';
+import type { Level, Thing, Point } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
-import { Theme } from '../studio/theme';
+import { Theme } from '../state/theme';
 import { roomBox } from './figures';
 import type { Figure, Moment } from './figures';
 import { gesturesOn } from './gestures';
@@ -37,7 +37,7 @@ import { StillSheet } from './still-sheet';
 import { Surface } from './surface';
 import type { GridLine } from './surface';
 import { Viewport } from './viewport';
-import type { Box, Point, View } from './viewport';
+import type { Box, View } from './viewport';
 
 /** Something done on the board with a pointer: where, on which thing or handle, and with which keys held. */
 export interface BoardPointer {

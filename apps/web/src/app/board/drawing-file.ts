@@ -1,4 +1,4 @@
-import { download } from '../studio/download';
+import { download } from '../controls/download';
 
 /** Hands a drawing on as a file: as it is, or in pixels. `name` is without an ending. */
 export async function downloadDrawing(name: string, svg: string, how: 'svg' | 'png'): Promise<void> {

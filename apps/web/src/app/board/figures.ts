@@ -1,6 +1,6 @@
 import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, pictureOf } from '@nettlewick/core';
-import type { Extent, FixtureName, Ink, Level, Machine, Picture, Shape, Thing, Vector } from '@nettlewick/core';
-import type { Box, Point } from './viewport';
+import type { Extent, FixtureName, Ink, Level, Machine, Picture, Shape, Thing, Vector, Point } from '@nettlewick/core';
+import type { Box } from './viewport';
 
 /** One thing as it is drawn on the board, in metres. */
 export interface Figure {

@@ -2,7 +2,8 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity } from 'd3-zoom';
 import type { D3ZoomEvent, ZoomTransform } from 'd3-zoom';
 import { scales } from './viewport';
-import type { Point, Viewport } from './viewport';
+import type { Viewport } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** Where a pointer is: in pixels of the board, with what it was pressed on. */
 export interface Hand {

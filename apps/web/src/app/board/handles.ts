@@ -1,7 +1,6 @@
-import { direction, lookup } from '@nettlewick/core';
-import type { Collection, Extent, Found, Level, Thing, Vector } from '@nettlewick/core';
+import { direction, lookup, tidy } from '@nettlewick/core';
+import type { Collection, Extent, Found, Level, Thing, Vector, Point } from '@nettlewick/core';
 import { corners } from './figures';
-import type { Point } from './viewport';
 
 type CornerName = 'south-west' | 'south-east' | 'north-east' | 'north-west';
 
@@ -98,9 +97,4 @@ export function handleUnder(event: PointerEvent): HandleName | null {
 export function pinUnder(event: PointerEvent): string | null {
   const target = event.target instanceof Element ? event.target : null;
   return target?.closest('[data-pin]')?.getAttribute('data-pin') ?? null;
-}
-
-/** Without the dust of binary fractions: to a tenth of a millimetre. */
-export function tidy(value: number): number {
-  return Math.round(value * 1e4) / 1e4 + 0;
 }

@@ -4,7 +4,8 @@ import type { Placed, Wish } from './labels';
 import { MANY } from './sight';
 import type { Sight } from './sight';
 import type { Surface } from './surface';
-import type { Point, View } from './viewport';
+import type { View } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** A name with its place, which keeps to what it names while the view moves. */
 export type Name = Placed & NameOf;

@@ -1,4 +1,4 @@
-import type { Point } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** By what two fingers have moved since they were asked last: apart (a factor), about their middle, and the middle itself. */
 export interface Pinched {

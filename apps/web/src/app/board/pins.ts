@@ -1,4 +1,4 @@
-import type { Point } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** A numbered flag stuck into the plan: what happens there, or a point of a way. */
 export interface Pin {

@@ -1,8 +1,7 @@
-import type { Level } from '@nettlewick/core';
+import type { Level, Point } from '@nettlewick/core';
 import { momentFigures, roomBox, startFigures } from './figures';
 import type { Figure, Moment } from './figures';
 import type { Pin } from './pins';
-import type { Point } from './viewport';
 
 /** What of a room is drawn on a sheet of its own. */
 export interface Sheet {

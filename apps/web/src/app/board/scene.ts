@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import type { Figure } from './figures';
-import type { Box, Point } from './viewport';
+import type { Box } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** So many figures may have changed before the index is made anew; until then they are looked for one by one. */
 const LOOSE = 64;

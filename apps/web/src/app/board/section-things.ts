@@ -1,8 +1,7 @@
-import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf, reachX, reachY } from '@nettlewick/core';
+import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf, reachX, reachY, tidy } from '@nettlewick/core';
 import type { Fixture, Level, Shape, Thing, Visitor } from '@nettlewick/core';
 import { looksOf } from './figures';
 import type { Moment } from './figures';
-import { tidy } from './handles';
 import type { Facing, SectionScale } from './section-view';
 import type { Slab } from './slabs';
 

@@ -1,7 +1,7 @@
 import { computed, signal } from '@angular/core';
-import type { Level } from '@nettlewick/core';
+import type { Level, Point } from '@nettlewick/core';
 import { scales } from './viewport';
-import type { Point, Viewport } from './viewport';
+import type { Viewport } from './viewport';
 
 /** Which way one looks at the section: what is to the right then. */
 export const facings = ['north', 'south', 'east', 'west'] as const;

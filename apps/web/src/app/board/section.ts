@@ -3,7 +3,6 @@ import { scaleLinear } from 'd3-scale';
 import type { Level, Thing, Vector } from '@nettlewick/core';
 import type { Moment } from './figures';
 import { wheelDelta } from './gestures';
-import { tidy } from './handles';
 import { Pinch } from './pinch';
 import { isInView, nearest, slabOf, standing } from './section-things';
 import type { Side } from './section-things';
@@ -11,7 +10,9 @@ import { SectionView } from './section-view';
 import type { Facing } from './section-view';
 import { Slabs } from './slabs';
 import type { Grip, Slab, SlabPointer } from './slabs';
-import type { Stretch, Viewport } from './viewport';
+import type { Viewport } from './viewport';
+import type { Stretch } from '../state/tape';
+import { tidy } from '@nettlewick/core';
 
 /** A drag in the section: by how much along the axis that is seen (in the axes of the room), and up, in metres. A side is that of the axis. */
 export interface SectionDrag {

@@ -1,10 +1,10 @@
 import { computed, linkedSignal } from '@angular/core';
 import type { Signal } from '@angular/core';
-import type { Level, Thing } from '@nettlewick/core';
+import type { Level, Thing, Point } from '@nettlewick/core';
 import { momentFigures, previewFigures, startFigures } from './figures';
 import type { Figure, Moment } from './figures';
 import { Scene, heapAt, pick } from './scene';
-import type { Box, Point, Viewport } from './viewport';
+import type { Box, Viewport } from './viewport';
 
 /** How near to a thing a press still takes it, in pixels. */
 const SLACK = 5;

@@ -2,7 +2,8 @@ import type { Figure } from './figures';
 import { drawFigure } from './ink';
 import type { Inks } from './ink';
 import type { Placed } from './labels';
-import type { Box, Point, View } from './viewport';
+import type { Box, View } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** A line of the grid: its value in metres, how that is written, and where it is in pixels. */
 export interface GridLine {

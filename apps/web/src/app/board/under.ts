@@ -1,5 +1,5 @@
 import type { BoardPointer } from './board';
-import type { Point } from './viewport';
+import type { Point } from '@nettlewick/core';
 
 /** A press this near to the last one is at the same place, in metres. */
 const NEAR = 0.25;

@@ -1,17 +1,5 @@
-import type { Vector } from '@nettlewick/core';
+import type { Point } from '@nettlewick/core';
 import { computed, signal } from '@angular/core';
-
-export interface Point {
-  x: number;
-  y: number;
-}
-
-/** A tape between two points, in metres, and where it is drawn: on the plan, or in a section along one of the axes. */
-export interface Stretch {
-  from: Vector;
-  to: Vector;
-  on: 'plan' | 'x' | 'y';
-}
 
 export interface Box {
   west: number;

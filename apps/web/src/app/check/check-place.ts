@@ -1,13 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { Chain, Finding } from '@nettlewick/core';
+import type { Chain, Finding, Point } from '@nettlewick/core';
 import { Board } from '../board/board';
 import type { BoardPointer } from '../board/board';
 import type { Pin } from '../board/pins';
-import type { Point } from '../board/viewport';
-import { Editor } from '../studio/editor';
-import { Places } from '../studio/places';
-import { Rooms } from '../studio/rooms';
-import { Snags } from './snags';
+import { Editor } from '../state/editor';
+import { Places } from '../editing/places';
+import { Rooms } from '../state/rooms';
+import { Snags } from '../state/findings-store';
 
 const groups: { weight: Finding['weight']; title: string; says: string }[] = [
   {

@@ -3,9 +3,9 @@ import type { Signal } from '@angular/core';
 import { arrivalsFrom, bodyAt, direction } from '@nettlewick/core';
 import type { Pin } from '../board/pins';
 import { corners, sizeOf } from '../board/figures';
-import type { Point } from '../board/viewport';
-import type { Editor } from '../studio/editor';
-import type { Rooms } from '../studio/rooms';
+import type { Editor } from '../state/editor';
+import type { Rooms } from '../state/rooms';
+import type { Point } from '@nettlewick/core';
 
 /** Where the thing in hand puts visitors, as far as it is in the room that is shown: the way there, footprint, heading, and a flag. */
 export function arrivalMarks(editor: Editor, rooms: Rooms): Signal<{ lines: Point[][]; pins: Pin[] }> {

@@ -4,11 +4,11 @@ import { A_COPY, AS_IT_IS, copyPlan } from '@nettlewick/core';
 import type { CopyPlan, CopyQuestion } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { DialogName } from '../studio/dialog-name';
-import { Editor } from '../studio/editor';
-import { Named } from '../studio/named';
-import { Pager, partOf } from '../studio/pager';
-import type { Putting } from './copying';
+import { DialogName } from '../controls/dialog-name';
+import { Editor } from '../state/editor';
+import { Named } from '../controls/named';
+import { Pager, partOf } from '../controls/pager';
+import type { Putting } from '../editing/copying';
 
 /** So many names are listed; the others are counted. */
 const NAMES = 3;

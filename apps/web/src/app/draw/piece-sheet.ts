@@ -5,8 +5,8 @@ import type { Answers, Level, Question, SetPiece } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SmallPlan } from '../board/small-plan';
 import { sumOf } from '../sentence/arithmetic';
-import { Editor } from '../studio/editor';
-import { Named } from '../studio/named';
+import { Editor } from '../state/editor';
+import { Named } from '../controls/named';
 
 interface Shown {
   piece: SetPiece;

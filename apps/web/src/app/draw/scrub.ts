@@ -1,11 +1,10 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { isMachine, motionOf, sweptBy } from '@nettlewick/core';
-import type { Fixture } from '@nettlewick/core';
+import type { Fixture, Point } from '@nettlewick/core';
 import { momentOf, withAttached } from '../board/figures';
 import type { Moment } from '../board/figures';
-import type { Point } from '../board/viewport';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 
 /** The motion of what is in hand, looked at on the sheet without a rehearsal: the hundredth of a second of it that is shown. */
 @Injectable()

@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import { keep, kept } from '../studio/kept';
+import { keep, kept } from '../state/kept';
 
 /** The section takes at least this part of the sheet, in hundredths; whoever gives it more than the other gives it everything. */
 const LEAST = 12;

@@ -1,9 +1,8 @@
 import { computed, signal } from '@angular/core';
-import type { Level } from '@nettlewick/core';
+import type { Level, Point } from '@nettlewick/core';
 import type { Handle } from '../board/handles';
-import { tidy } from '../board/handles';
 import type { Facing } from '../board/section-view';
-import type { Point } from '../board/viewport';
+import { tidy } from '@nettlewick/core';
 
 type Room = Level['rooms'][number];
 

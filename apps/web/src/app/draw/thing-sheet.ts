@@ -25,21 +25,21 @@ import {
   wordOf,
 } from '@nettlewick/core';
 import type { Alignment, CauseEvent, Collection, Fact, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
-import { FindingNotes } from '../check/finding-notes';
+import { FindingNotes } from '../editing/finding-notes';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
-import { alignmentWords } from '../studio/command-table';
-import { Commands } from '../studio/commands';
-import { Editor, THE_LEVEL, THE_SELECTION } from '../studio/editor';
-import { NextStep } from '../studio/next-step';
-import { Places } from '../studio/places';
-import { Rooms } from '../studio/rooms';
-import { Slider } from '../studio/slider';
+import { alignmentWords } from '../editing/command-table';
+import { Commands } from '../editing/commands';
+import { Editor, THE_LEVEL, THE_SELECTION } from '../state/editor';
+import { NextStep } from '../editing/next-step';
+import { Places } from '../editing/places';
+import { Rooms } from '../state/rooms';
+import { Slider } from '../controls/slider';
 import { Scrub } from './scrub';
-import { ConnectionList } from '../wire/connection-list';
-import { Tip } from '../studio/tip';
+import { ConnectionList } from '../editing/connection-list';
+import { Tip } from '../controls/tip';
 
 interface Line {
   id: string;

@@ -4,12 +4,12 @@ import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
-import { failureText } from '../saving/asking';
+import { failureText } from '../workers/asking';
 import { SmallPlan } from '../board/small-plan';
 import { LevelsApi } from '../saving/levels-api';
-import { DroppedFile } from '../studio/dropped-file';
-import { Pager, partOf } from '../studio/pager';
-import { Theme } from '../studio/theme';
+import { DroppedFile } from '../controls/dropped-file';
+import { Pager, partOf } from '../controls/pager';
+import { Theme } from '../state/theme';
 import { WorkedExamples } from './worked-examples';
 import type { WorkedExample } from './worked-examples';
 

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { whoeverItIs } from '@nettlewick/core';
 import type { Act, Cell, Matrix, Row } from '@nettlewick/core';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { Editor } from '../studio/editor';
-import { Pager, firstOf, partOf } from '../studio/pager';
+import { Editor } from '../state/editor';
+import { Pager, firstOf, partOf } from '../controls/pager';
 
 /** So many rows and columns are shown at once; the pager and the search lead to the others. */
 const ROWS = 40;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { Editor } from '../studio/editor';
-import { NextStep } from '../studio/next-step';
-import { Aftermaths } from './aftermaths';
+import { Editor } from '../state/editor';
+import { NextStep } from '../editing/next-step';
+import { Aftermaths } from '../state/aftermaths';
 
 /** What the latest edit changed in what fires, in words: before it is rehearsed by hand, or saved under a name. */
 @Component({

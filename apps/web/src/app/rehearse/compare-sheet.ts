@@ -7,19 +7,19 @@ import { scaleLinear } from 'd3-scale';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { Pager, partOf } from '../studio/pager';
+import { Pager, partOf } from '../controls/pager';
 import { LevelsApi } from '../saving/levels-api';
-import { failureText } from '../saving/asking';
+import { failureText } from '../workers/asking';
 import { LevelStore } from '../state/level-store';
-import { Editor } from '../studio/editor';
-import { Named } from '../studio/named';
+import { Editor } from '../state/editor';
+import { Named } from '../controls/named';
 import type { Compared, Side } from '../workers/study';
 import { Living } from './living';
 import { Tries } from './tries';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
-import { Tip } from '../studio/tip';
+import { Tip } from '../controls/tip';
 
 /** What the option says for which a side is chosen: the walk that is looked at. */
 const SHOWN = 'shown';

@@ -5,17 +5,17 @@ import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
 import type { Pin } from '../board/pins';
-import type { Point } from '../board/viewport';
 import { LevelsApi } from '../saving/levels-api';
-import { failureText } from '../saving/asking';
+import { failureText } from '../workers/asking';
 import { LevelStore } from '../state/level-store';
-import { download, fileNameOf } from '../studio/download';
-import { Editor } from '../studio/editor';
-import { Rooms } from '../studio/rooms';
+import { download, fileNameOf } from '../controls/download';
+import { Editor } from '../state/editor';
+import { Rooms } from '../state/rooms';
 import type { LanesView } from './lanes-view';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { reportHtml } from './report-html';
+import type { Point } from '@nettlewick/core';
 
 /** What can be handed on of the rehearsal that is shown: as files, as a page to print, or as a link. */
 @Component({

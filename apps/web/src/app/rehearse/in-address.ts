@@ -3,8 +3,8 @@ import type { WritableSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
 import type { ParamMap } from '@angular/router';
-import { Editor } from '../studio/editor';
-import { LastLook } from './last-look';
+import { Editor } from '../state/editor';
+import { LastLook } from '../editing/last-look';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 

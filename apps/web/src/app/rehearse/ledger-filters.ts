@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { askedOf, secondsOf } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Editor } from '../studio/editor';
-import { Named } from '../studio/named';
+import { Editor } from '../state/editor';
+import { Named } from '../controls/named';
 import { LedgerQuery } from './ledger-query';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';

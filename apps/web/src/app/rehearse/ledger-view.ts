@@ -15,17 +15,17 @@ import {
 import { change, entrySentence, filtering, folding, matchOf, noiseIn, rulesInWords, secondsOf } from '@nettlewick/core';
 import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
-import { Editor } from '../studio/editor';
-import { Mark } from '../studio/mark';
-import type { MarkName } from '../studio/mark';
-import { notePainted } from '../studio/painted';
+import { Editor } from '../state/editor';
+import { Mark } from '../controls/mark';
+import type { MarkName } from '../controls/mark';
+import { notePainted } from '../controls/painted';
 import { LedgerFilters } from './ledger-filters';
 import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Studies } from './studies';
-import { Tip } from '../studio/tip';
+import { Tip } from '../controls/tip';
 
 /** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
 const IN_ONE_GO = 8;

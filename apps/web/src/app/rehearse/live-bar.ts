@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Commands } from '../studio/commands';
-import { Editor } from '../studio/editor';
-import { Named } from '../studio/named';
+import { Commands } from '../editing/commands';
+import { Editor } from '../state/editor';
+import { Named } from '../controls/named';
 import { Living } from './living';
 import type { Direction } from './living';
 import { Playback } from './playback';
-import { Tip } from '../studio/tip';
+import { Tip } from '../controls/tip';
 
 const directions: Readonly<Record<string, Direction>> = {
   ArrowLeft: 'west',

@@ -1,14 +1,13 @@
 import { DestroyRef, Injectable, computed, effect, inject, linkedSignal, untracked } from '@angular/core';
 import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signals';
 import { Ledger, entrySentence, leapsOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
-import type { Entry } from '@nettlewick/core';
+import type { Entry, Point } from '@nettlewick/core';
 import { arrow } from '../board/arrow';
 import type { Pin } from '../board/pins';
 import type { Moment } from '../board/figures';
-import type { Point } from '../board/viewport';
-import { Editor } from '../studio/editor';
-import { LastLook } from './last-look';
-import { changingIn, lastUpTo, momentAt } from './moments';
+import { Editor } from '../state/editor';
+import { LastLook } from '../editing/last-look';
+import { changingIn, lastUpTo, momentAt } from '../editing/moments';
 import { Rehearser } from './rehearser';
 
 /** How many pins one moment may have. */

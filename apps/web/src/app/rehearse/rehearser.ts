@@ -1,32 +1,22 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
-import type { Answered, Covered, Level, Matrix, Reason, Tracks } from '@nettlewick/core';
-import { Editor } from '../studio/editor';
+import type { Covered, Level, Matrix, Reason } from '@nettlewick/core';
+import { Editor } from '../state/editor';
 import { Mirrored } from '../workers/mirrored';
-import type { AskedWhy, RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
+import type { AskedWhy, RehearsalView, RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
 import { startRehearsalRoom } from '../workers/start';
 import type { Started } from '../workers/started';
-
-/** A rehearsal as the studio looks at it: entries are made of the ledger's columns as they are asked for. */
-export interface Rehearsal {
-  walk: string;
-  rate: number;
-  ticks: number;
-  ledger: Ledger;
-  tracks: Tracks;
-  expectations: Answered[];
-}
 
 interface Rehearsed {
   /** The walk that was chosen; empty for the first. */
   wanted: string;
   /** The latest run of the walk. */
-  ran: Rehearsal | null;
+  ran: RehearsalView | null;
   /** What is walked live at the moment, which is looked at in its place. */
-  live: Rehearsal | null;
+  live: RehearsalView | null;
   /** Another rehearsal that is looked at in its place, and what it is called: a try, a run of a spread. */
-  other: { name: string; rehearsal: Rehearsal } | null;
+  other: { name: string; rehearsal: RehearsalView } | null;
   failure: string | null;
   busy: boolean;
 }
@@ -77,7 +67,7 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
   }
 
   /** What is walked live is looked at; null when nothing is any more. */
-  walkLive(live: Rehearsal | null): void {
+  walkLive(live: RehearsalView | null): void {
     patchState(this, { live });
   }
 
@@ -137,14 +127,14 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
     running: Running,
     level: Level,
     walk: string,
-  ): Promise<{ rehearsal: Rehearsal; failure: null } | { rehearsal: null; failure: string }> {
+  ): Promise<{ rehearsal: RehearsalView; failure: null } | { rehearsal: null; failure: string }> {
     try {
       running.mirror.bring(level);
       const { columns, ...sent }: RehearsalSent = await Promise.race([running.room.remote.rehearse(walk), running.room.ended]);
       return { rehearsal: { ...sent, ledger: Ledger.of(columns) }, failure: null };
     } catch (error) {
       if (this.running === running) this.giveUp();
-      return { rehearsal: null, failure: `Rehearsal failed: ${error instanceof Error ? error.message : String(error)}` };
+      return { rehearsal: null, failure: `RehearsalView failed: ${error instanceof Error ? error.message : String(error)}` };
     }
   }
 

@@ -2,13 +2,13 @@ import { entrySentence, expectationPhrase, nameOf, readByNames, spoken } from '@
 import type { Answered, Level, Walk } from '@nettlewick/core';
 import { escaped, planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
-import type { Rehearsal } from './rehearser';
+import type { RehearsalView } from '../workers/rehearsal';
 
 /** What a report is made of. */
 export interface Reported {
   level: Level;
   walk: Walk;
-  rehearsal: Rehearsal;
+  rehearsal: RehearsalView;
   /** The rooms, each as it is to be drawn. */
   sheets: readonly Sheet[];
   revision: number | null;

@@ -2,8 +2,8 @@ import { CSP_NONCE, ChangeDetectionStrategy, Component, computed, inject, input 
 import { quantile } from '@nettlewick/core';
 import type { SpreadOfChain } from '@nettlewick/core';
 import { ChartComponent } from 'ng-apexcharts';
-import { Editor } from '../studio/editor';
-import { Theme } from '../studio/theme';
+import { Editor } from '../state/editor';
+import { Theme } from '../state/theme';
 
 /** When chains started over the runs of a spread: least, quarter, median, three quarters and most of each. */
 @Component({

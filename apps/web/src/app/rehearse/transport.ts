@@ -3,9 +3,9 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
-import { Named } from '../studio/named';
-import { Slider } from '../studio/slider';
-import { Tip } from '../studio/tip';
+import { Named } from '../controls/named';
+import { Slider } from '../controls/slider';
+import { Tip } from '../controls/tip';
 
 const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 

@@ -1,13 +1,13 @@
 import { Injectable, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { LevelStore } from '../state/level-store';
-import type { Rehearsal } from './rehearser';
+import type { RehearsalView } from '../workers/rehearsal';
 
 /** A way that was walked by hand and left for another, or ended. */
 export interface Try {
   id: string;
   name: string;
-  rehearsal: Rehearsal;
+  rehearsal: RehearsalView;
 }
 
 /** What was walked by hand in the open level: kept until another level is opened, wherever one looks meanwhile. */
@@ -28,7 +28,7 @@ export class Tries extends signalStore({ protectedState: false }, withState<{ al
   }
 
   /** Keeps what was walked; under the next number if it has no name. */
-  setAside(rehearsal: Rehearsal, name = `try ${(this.count += 1)}`): void {
+  setAside(rehearsal: RehearsalView, name = `try ${(this.count += 1)}`): void {
     patchState(this, ({ all }) => ({ all: [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }] }));
   }
 }

@@ -10,21 +10,20 @@ import {
   pointOf,
   readByNames,
   wayPointsOf,
+  tidy,
 } from '@nettlewick/core';
-import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint } from '@nettlewick/core';
+import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint, Point } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import type { Pin } from '../board/pins';
-import { tidy } from '../board/handles';
-import type { Point } from '../board/viewport';
 import { Asked } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
-import { Editor } from '../studio/editor';
-import { Mark } from '../studio/mark';
+import { Editor } from '../state/editor';
+import { Mark } from '../controls/mark';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
-import { Named } from '../studio/named';
+import { Named } from '../controls/named';
 
 /** What a visitor can be told, as the buttons say it. */
 const tellings = [

@@ -5,10 +5,10 @@ import { Ledger, entrySentence, quantile, rulesInWords, spreadOf } from '@nettle
 import type { Dependence, ExplainingSet, Remedy, Spread, Spreading } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { Pager, firstOf, partOf } from '../studio/pager';
-import { Editor } from '../studio/editor';
+import { Pager, firstOf, partOf } from '../controls/pager';
+import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
-import { PlayFeed } from './play-feed';
+import { PlayFeed } from '../state/play-feed';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import type { Explained } from '../workers/study';

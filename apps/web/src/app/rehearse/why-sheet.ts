@@ -3,10 +3,10 @@ import { FormsModule } from '@angular/forms';
 import { nameOf, spoken, stepPhrase, wordOf } from '@nettlewick/core';
 import type { Collection, Reason, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
-import { Named } from '../studio/named';
+import { Named } from '../controls/named';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
 

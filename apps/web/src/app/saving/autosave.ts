@@ -4,7 +4,7 @@ import { watchState } from '@ngrx/signals';
 import { conflictFound, saveFailed, saveStarted, saved, tagFound } from '../state/level-state';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
-import { failureText } from './asking';
+import { failureText } from '../workers/asking';
 import { Keeper } from './keeper';
 import { LevelsApi } from './levels-api';
 

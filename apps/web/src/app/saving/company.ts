@@ -3,11 +3,11 @@ import { patchState, signalStore, withState } from '@ngrx/signals';
 import { pathOf, routes } from '@nettlewick/contract';
 import { editsBetween } from '@nettlewick/core';
 import { z } from 'zod';
-import { PlayFeed } from '../rehearse/play-feed';
+import { PlayFeed } from '../state/play-feed';
 import { theirsTaken } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { Autosave } from './autosave';
-import { failureText } from './asking';
+import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
 
 const savedEvent = z.object({ revision: z.number().int() });

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { Shelf } from './shelf';
+import { Shelf } from '../workers/shelf';
 
 /** The drafts of this browser, as the studio looks at them. */
 @Injectable({ providedIn: 'root' })

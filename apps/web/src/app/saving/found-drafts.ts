@@ -1,10 +1,10 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
-import { Opening } from '../state/opening';
-import type { Draft } from './shelf';
-import { failureText } from './asking';
+import { Opening } from './opening';
+import type { Draft } from '../workers/shelf';
+import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 import { renamedText, replayed } from './replayed';

@@ -3,8 +3,8 @@ import type { Saved } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
 import { WorkerClient } from '../workers/client';
 import { startKeeping } from '../workers/start';
-import type { Answer } from './asking';
-import type { Draft } from './shelf';
+import type { Answer } from '../workers/asking';
+import type { Draft } from '../workers/shelf';
 
 /** What keeps the drafts of the open level and sends it, in a worker that does nothing else: neither ever waits for a check. */
 @Injectable({ providedIn: 'root' })

@@ -2,8 +2,8 @@ import { Injectable } from '@angular/core';
 import { PAGE, pathOf, routes, sentLevel } from '@nettlewick/contract';
 import type { LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
-import { ask } from './asking';
-import type { Answer } from './asking';
+import { ask } from '../workers/asking';
+import type { Answer } from '../workers/asking';
 
 /** Up to how many bytes a level is read for a drawing of it. */
 const SMALL = 200_000;

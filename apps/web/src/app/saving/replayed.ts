@@ -1,7 +1,7 @@
 import { EditError, parseLevel, replay } from '@nettlewick/core';
 import type { Level, Renamed } from '@nettlewick/core';
 import type { LevelsApi } from './levels-api';
-import { failureText } from './asking';
+import { failureText } from '../workers/asking';
 
 /**
  * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it, and which of our names had to

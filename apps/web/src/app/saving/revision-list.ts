@@ -2,9 +2,9 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import type { Revision } from '@nettlewick/contract';
 import { LevelStore } from '../state/level-store';
-import { Editor } from '../studio/editor';
-import { Pager, partOf } from '../studio/pager';
-import { failureText } from './asking';
+import { Editor } from '../state/editor';
+import { Pager, partOf } from '../controls/pager';
+import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 

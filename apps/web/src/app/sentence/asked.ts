@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Offer } from '@nettlewick/core';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 
 interface AskedFor {
   /** What was asked for: the thing, and the path in it. */

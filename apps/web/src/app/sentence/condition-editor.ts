@@ -14,9 +14,9 @@ import {
 import type { Clause, ClauseKind, Clauses } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Editor } from '../studio/editor';
-import { Mark } from '../studio/mark';
-import { Named } from '../studio/named';
+import { Editor } from '../state/editor';
+import { Mark } from '../controls/mark';
+import { Named } from '../controls/named';
 
 /** A condition: chosen clause by clause, or typed by names. Every change that can be read is given at once. */
 @Component({

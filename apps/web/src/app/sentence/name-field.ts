@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 
 /** A thing's name, edited in place. Names are unique in the level; what is wrong with one is said below it. */
 @Component({

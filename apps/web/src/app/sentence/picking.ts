@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
-import type { Point } from '../board/viewport';
+import type { Point } from '@nettlewick/core';
 
 /** Where on the sheet something was picked: the thing there, if there is one, and the point, with its height in a section. */
 export interface Picked {

@@ -15,17 +15,17 @@ import { conditionWords, keptValue, same, shownNumber, slotText, visitorKinds } 
 import type { ByName, Edit, Place, Slot, ThingWord } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Editor } from '../studio/editor';
-import { Tape } from '../draw/tape';
-import { Made } from '../studio/made';
-import { Tags } from '../studio/tags';
+import { Editor } from '../state/editor';
+import { Tape } from '../state/tape';
+import { Made } from './made';
+import { Tags } from '../state/tags';
 import { Asked } from './asked';
 import { ConditionEditor } from './condition-editor';
 import { Picking } from './picking';
 import type { PickRequest } from './picking';
 import { readNumber, readTags } from './reading';
-import { Named } from '../studio/named';
-import { Tip } from '../studio/tip';
+import { Named } from '../controls/named';
+import { Tip } from '../controls/tip';
 
 /** What one line of a list comes to when it is chosen: some values set by their paths, or something new that is named. */
 interface Choice {

@@ -1,7 +1,7 @@
 import { apply, collections, invert, merge } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import type { Saved, StoredLevel } from '@nettlewick/contract';
-import type { Draft } from '../saving/shelf';
+import type { Draft } from '../workers/shelf';
 
 /** How the level stands with the server. */
 type Saving = 'idle' | 'saving' | 'offline' | 'conflict' | 'refused';

@@ -36,22 +36,22 @@ import {
 } from '@nettlewick/core';
 import type { Chain, StepName, Zone } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
-import { FindingNotes } from '../check/finding-notes';
+import { FindingNotes } from '../editing/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
-import { LastLook } from '../rehearse/last-look';
+import { LastLook } from '../editing/last-look';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
-import { fileNameOf } from '../studio/download';
-import { Editor } from '../studio/editor';
+import { fileNameOf } from '../controls/download';
+import { Editor } from '../state/editor';
 import { brief } from './seconds';
-import { Mark } from '../studio/mark';
+import { Mark } from '../controls/mark';
 import { chainSvg } from './chain-svg';
 import { stepsFor } from './step-menu';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
 import { UnrolledChain } from './unrolled-chain';
-import { Tip } from '../studio/tip';
+import { Tip } from '../controls/tip';
 
 const nothing: ReadonlySet<string> = new Set();
 

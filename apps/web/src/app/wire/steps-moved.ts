@@ -1,7 +1,7 @@
 import { change, stepSchema } from '@nettlewick/core';
 import type { Chain, Step } from '@nettlewick/core';
-import { keep, kept } from '../studio/kept';
-import type { Editor } from '../studio/editor';
+import { keep, kept } from '../state/kept';
+import type { Editor } from '../state/editor';
 
 /** Moves a step of a chain to a place in it, or in another chain, in one step of undo. */
 export function moveStepTo(editor: Editor, from: Chain, at: number, to: Chain, place: number): void {

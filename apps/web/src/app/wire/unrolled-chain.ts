@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { consequenceWords, spoken, stepPhrase } from '@nettlewick/core';
 import type { Unrolled } from '@nettlewick/core';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 import { brief } from './seconds';
 
 /** Chains triggered by a chain, one line a chain, on the ruler of the chain that it is unrolled from. */

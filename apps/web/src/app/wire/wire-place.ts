@@ -13,7 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { chainSentence, connections, eventsOf, matrixOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
-import type { Act, Chain, Found } from '@nettlewick/core';
+import type { Act, Chain, Found, Point } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -21,21 +21,20 @@ import { Board } from '../board/board';
 import { Under } from '../board/under';
 import type { BoardPointer } from '../board/board';
 import type { Pin } from '../board/pins';
-import type { Point } from '../board/viewport';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 import { Asked } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
-import { Commands } from '../studio/commands';
-import { Named } from '../studio/named';
-import { Rooms } from '../studio/rooms';
-import { Snap } from '../studio/snap';
+import { Commands } from '../editing/commands';
+import { Named } from '../controls/named';
+import { Rooms } from '../state/rooms';
+import { Snap } from '../editing/snap';
 import { OverviewTable } from '../overview/overview-table';
-import { Bands, layouts } from './bands';
-import type { Layout, Placed, Sheaf } from './bands';
+import { Bands, layouts } from '../editing/bands';
+import type { Layout, Placed, Sheaf } from '../editing/bands';
 import { ChainBand } from './chain-band';
-import { ConnectionList } from './connection-list';
-import { tiesOf } from '../studio/ties';
-import { Tip } from '../studio/tip';
+import { ConnectionList } from '../editing/connection-list';
+import { tiesOf } from '../editing/ties';
+import { Tip } from '../controls/tip';
 
 /** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
 const FIRST = 24;

@@ -2,10 +2,10 @@ import { routes } from '@nettlewick/contract';
 import type { Saved } from '@nettlewick/contract';
 import { fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { ask } from '../saving/asking';
-import type { Answer } from '../saving/asking';
-import { Shelf } from '../saving/shelf';
-import type { Draft } from '../saving/shelf';
+import { ask } from './asking';
+import type { Answer } from './asking';
+import { Shelf } from './shelf';
+import type { Draft } from './shelf';
 import { LevelCopy } from './level-copy';
 
 /** Looks after the open level beside the interface's thread: keeps its drafts, and sends it to the server. */

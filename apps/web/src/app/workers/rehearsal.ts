@@ -1,6 +1,17 @@
+import type { Ledger } from '@nettlewick/core';
 import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep } from '@nettlewick/core';
 import type { Answered, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
 import { LevelCopy } from './level-copy';
+
+/** A rehearsal as the studio looks at it: entries are made of the ledger's columns as they are asked for. */
+export interface RehearsalView {
+  walk: string;
+  rate: number;
+  ticks: number;
+  ledger: Ledger;
+  tracks: Tracks;
+  expectations: Answered[];
+}
 
 /** A rehearsal as it comes from its worker: the ledger in its columns. */
 export interface RehearsalSent {

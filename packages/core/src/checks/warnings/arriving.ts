@@ -10,6 +10,7 @@ import { overlaps } from '../../space/overlap';
 import type { Journey, Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
 import type { Finder, Look, Warning } from './warning';
+import { roundTo } from '../../vocabulary/rounding';
 
 interface Arrival {
   /** Whose it is: a chain with a step, or a passage. */
@@ -152,14 +153,16 @@ function movedTo(to: Place, at: Vector, better: Vector | 'ground'): Place | null
   if (better === 'ground') return { ...to, z: 0, height: 'ground' };
   const by = { x: better.x - at.x, y: better.y - at.y, z: better.z - at.z };
   if (to.axes === 'own' && (by.x !== 0 || by.y !== 0)) return null;
-  return { ...to, x: tidy(to.x + by.x), y: tidy(to.y + by.y), z: tidy(to.z + by.z), height: by.z === 0 ? to.height : 'datum' };
+  return {
+    ...to,
+    x: roundTo(to.x + by.x, 6),
+    y: roundTo(to.y + by.y, 6),
+    z: roundTo(to.z + by.z, 6),
+    height: by.z === 0 ? to.height : 'datum',
+  };
 }
 
 /** To a thousandth of a millimetre. */
-function tidy(metres: number): number {
-  return Math.round(metres * 1e6) / 1e6 + 0;
-}
-
 /** An arrival inside a solid, in mid-air, or outside of the room. Its mend is an edit where that is all that is wrong. */
 export const badArrivals: Finder = (look) =>
   arrivals(look).flatMap(({ thing, path, own, to, room, from }): Warning[] => {

@@ -11,6 +11,7 @@ import { stepInOrAway, wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
 import { beginLeg, stand } from './moving';
 import type { Arrival, Flight, VisitorState } from '../world';
+import { roundTo } from '../../vocabulary/rounding';
 
 /**
  * Puts a visitor elsewhere at once, with what it carries: in its room, or by a warp in another. Gives why nothing comes of it,
@@ -58,7 +59,12 @@ export function travel(
   if (spot.room !== left) noteRoom(rehearsing, visitor);
   for (const room of new Set([left, spot.room])) stepInOrAway(rehearsing, visitor, room);
   touch(rehearsing, 'visitors');
-  const at = { x: metres(visitor.at.x), y: metres(visitor.at.y), z: metres(visitor.at.z), heading: toldHeading(visitor.heading) };
+  const at = {
+    x: roundTo(visitor.at.x, 6),
+    y: roundTo(visitor.at.y, 6),
+    z: roundTo(visitor.at.z, 6),
+    heading: toldHeading(visitor.heading),
+  };
   const inside: Arrival[] = [];
   if (journey.arrival === 'quiet') {
     for (const one of together)
@@ -76,10 +82,6 @@ export function travel(
   raiseFromStep(rehearsing, event, { put, inside });
   if (spot.room !== left) leaveRoom(rehearsing, visitor, left, cause);
   return null;
-}
-
-function metres(value: number): number {
-  return Math.round(value * 1e6) / 1e6 + 0;
 }
 
 /** What becomes of its velocity: it stands still, goes on as before, or goes on in its new heading. */

@@ -25,6 +25,7 @@ import { insideOf } from '../world';
 import type { ChainRun, VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 import { travel } from '../bodies/travel';
+import { roundTo } from '../../vocabulary/rounding';
 
 /** What a step acts on: the ids of its targets, the one that its entry names, and what the entry says. */
 export interface ActsOn {
@@ -267,8 +268,7 @@ function addressOf(
   if ('all' in to) return { details: { to: 'all' } };
   if ('tag' in to) return { details: { to: 'tag', tag: to.tag } };
   const { room, at } = standOf(rehearsing, run.hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
-  const rounded = (metres: number): number => Math.round(metres * 1e6) / 1e6 + 0;
-  const origin = { room, at: { x: rounded(at.x), y: rounded(at.y), z: rounded(at.z) } };
+  const origin = { room, at: { x: roundTo(at.x, 6), y: roundTo(at.y, 6), z: roundTo(at.z, 6) } };
   const from = [origin.at.x, origin.at.y, origin.at.z].join(' ');
   return { details: { to: 'radius', metres: to.radius, room, from }, origin };
 }

@@ -5,6 +5,7 @@ import { middleOf } from '../bodies/spots';
 import { ownTransform } from '../bodies/poses';
 import type { Course } from '../motion/courses';
 import type { Happening, MachineState, VisitorState } from '../world';
+import { roundTo } from '../../vocabulary/rounding';
 
 /** What was found for one volume and one visitor. */
 export interface Sensed {
@@ -50,5 +51,5 @@ function distance(rehearsing: Rehearsing, { visitor, volume }: Sensed): number {
   const dx = visitor.at.x - middle.x;
   const dy = visitor.at.y - middle.y;
   const dz = visitor.at.z + height / 2 - middle.z;
-  return Math.round(Math.sqrt(dx * dx + dy * dy + dz * dz) * 1e9) / 1e9;
+  return roundTo(Math.sqrt(dx * dx + dy * dy + dz * dz), 9);
 }

@@ -2,15 +2,15 @@ import { Injectable, inject } from '@angular/core';
 import type { StoredLevel } from '@nettlewick/contract';
 import { fingerprint, same } from '@nettlewick/core';
 import { watchState } from '@ngrx/signals';
-import { failureText } from '../saving/asking';
-import { Drafts } from '../saving/drafts';
-import { Keeper } from '../saving/keeper';
-import { LevelsApi } from '../saving/levels-api';
-import { Session } from '../saving/session';
-import type { Draft } from '../saving/shelf';
-import { draftKept, draftOf, failed, foundSettled, opened, opening } from './level-state';
-import type { LevelState, Opened } from './level-state';
-import { LevelStore } from './level-store';
+import { failureText } from '../workers/asking';
+import { Drafts } from './drafts';
+import { Keeper } from './keeper';
+import { LevelsApi } from './levels-api';
+import { Session } from './session';
+import type { Draft } from '../workers/shelf';
+import { draftKept, draftOf, failed, foundSettled, opened, opening } from '../state/level-state';
+import type { LevelState, Opened } from '../state/level-state';
+import { LevelStore } from '../state/level-store';
 
 /** Opens levels, and keeps a draft of every state of the open one in this browser. */
 @Injectable({ providedIn: 'root' })

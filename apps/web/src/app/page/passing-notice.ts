@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject } from '@angular/core';
-import { Editor } from './editor';
+import { Editor } from '../state/editor';
 
 /** So long a notice stands at least, and so much longer for each character of it, in milliseconds. */
 const LEAST = 6000;

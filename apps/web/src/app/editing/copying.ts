@@ -1,9 +1,9 @@
 import { signal } from '@angular/core';
 import { copyPlan, fragmentOf } from '@nettlewick/core';
 import type { CopyPlan, Fragment } from '@nettlewick/core';
-import { copiedLast, keepCopied } from '../studio/clipboard';
-import type { Doing } from '../studio/commands';
-import type { Editor } from '../studio/editor';
+import { copiedLast, keepCopied } from './clipboard';
+import type { Doing } from './commands';
+import type { Editor } from '../state/editor';
 
 /** What is to be put in, and the room that it goes to; none for copies that stay in their own. */
 export interface Putting {

@@ -2,15 +2,15 @@ import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { secondsOf } from '@nettlewick/core';
 import type { Moment } from '../board/figures';
-import { Editor } from '../studio/editor';
+import { Editor } from '../state/editor';
 import { changingIn, lastUpTo, momentAt } from './moments';
-import type { Rehearsal } from './rehearser';
+import type { RehearsalView } from '../workers/rehearsal';
 
 /** The rehearsal that was looked at last, and where: its moments can be drawn where nothing is rehearsed. */
 @Injectable()
 export class LastLook extends signalStore(
   { protectedState: false },
-  withState<{ looked: Rehearsal | null; tick: number }>({ looked: null, tick: 0 }),
+  withState<{ looked: RehearsalView | null; tick: number }>({ looked: null, tick: 0 }),
 ) {
   private readonly editor = inject(Editor);
 
@@ -34,7 +34,7 @@ export class LastLook extends signalStore(
     return momentAt(looked, this.entries(), this.changing(), this.tick(), lastUpTo(this.entries(), this.tick()));
   });
 
-  keep(rehearsal: Rehearsal | null, tick: number): void {
+  keep(rehearsal: RehearsalView | null, tick: number): void {
     if (rehearsal === null) return;
     patchState(this, { looked: rehearsal, tick });
   }

@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
-import { keep, kept } from './kept';
+import { keep, kept } from '../state/kept';
+import { tidy } from '@nettlewick/core';
 
 /** The distances between the lines that points snap to, in metres; 0 for none. */
 export const snapSteps = [0, 0.1, 0.25, 0.5, 1] as const;
@@ -26,6 +27,6 @@ export class Snap extends signalStore(
 
   private number(metres: number, free: boolean): number {
     const step = this.step();
-    return Math.round((free || step === 0 ? metres : Math.round(metres / step) * step) * 1e4) / 1e4 + 0;
+    return tidy(free || step === 0 ? metres : Math.round(metres / step) * step);
   }
 }

@@ -2,8 +2,8 @@ import { Injectable, effect, inject, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
 import { LevelStore } from '../state/level-store';
-import { Editor } from './editor';
-import { Rooms } from './rooms';
+import { Editor } from '../state/editor';
+import { Rooms } from '../state/rooms';
 
 /** More things than this are not written into the address: it is to stay one that can be sent. */
 const WRITTEN = 8;

@@ -1,8 +1,7 @@
-import { direction } from '@nettlewick/core';
+import { direction, tidy } from '@nettlewick/core';
 import type { Thing, Vector } from '@nettlewick/core';
 import type { SectionDrag } from '../board/section';
-import { tidy } from '../board/handles';
-import type { Editor } from '../studio/editor';
+import type { Editor } from '../state/editor';
 import { lastPose, withPose } from './poses';
 
 /** Moving, raising and stretching things in the section: what a drag would come to is tried while it lasts, and is one edit. */

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, output, signal, viewChild } from '@angular/core';
 import { collections, wordOf } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
-import { DialogName } from './dialog-name';
-import { keyText } from './command-table';
-import { Commands } from './commands';
-import { Editor } from './editor';
-import { Places } from './places';
+import { DialogName } from '../controls/dialog-name';
+import { keyText } from '../editing/command-table';
+import { Commands } from '../editing/commands';
+import { Editor } from '../state/editor';
+import { Places } from '../editing/places';
 
 interface Choice {
   text: string;

@@ -1,12 +1,12 @@
 import { signal } from '@angular/core';
-import { boundsTogether, change, groupOf, same, snapLines, snapTo } from '@nettlewick/core';
-import type { Bounds, Edit, SnapLines, Thing, Vector } from '@nettlewick/core';
+import { boundsTogether, change, groupOf, same, snapLines, snapTo, tidy } from '@nettlewick/core';
+import type { Bounds, Edit, SnapLines, Thing, Vector, Point } from '@nettlewick/core';
 import type { BoardPointer } from '../board/board';
-import { footingOf, handlesOf, headingTo, resized, tidy } from '../board/handles';
+import { footingOf, handlesOf, headingTo, resized } from '../board/handles';
 import type { Footing, HandleName } from '../board/handles';
-import type { Box, Point } from '../board/viewport';
-import type { Editor } from '../studio/editor';
-import type { Snap } from '../studio/snap';
+import type { Box } from '../board/viewport';
+import type { Editor } from '../state/editor';
+import type { Snap } from './snap';
 import { poseHandles, withPose, withPoseBetween } from './poses';
 
 /**

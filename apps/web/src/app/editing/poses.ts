@@ -1,7 +1,6 @@
-import type { Thing, Vector } from '@nettlewick/core';
-import { tidy } from '../board/handles';
+import type { Thing, Vector, Point } from '@nettlewick/core';
 import type { Handle } from '../board/handles';
-import type { Point } from '../board/viewport';
+import { tidy } from '@nettlewick/core';
 
 /** A machine's own way, as its document has it: where each of its later positions is, from its own place. */
 type Way = Thing & { at: Vector };

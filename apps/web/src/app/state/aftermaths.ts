@@ -1,8 +1,8 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Level } from '@nettlewick/core';
-import { LevelStore } from '../state/level-store';
-import { notePainted } from '../studio/painted';
+import { LevelStore } from './level-store';
+import { notePainted } from '../controls/painted';
 import type { Aftermath, AftermathRoom } from '../workers/aftermath';
 import { Mirrored } from '../workers/mirrored';
 import { startAftermathRoom } from '../workers/start';

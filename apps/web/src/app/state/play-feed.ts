@@ -1,8 +1,8 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { idsOf, nameKey } from '@nettlewick/core';
-import type { Pin } from '../board/pins';
-import { Editor } from '../studio/editor';
+import type { Point } from '@nettlewick/core';
+import { Editor } from './editor';
 
 /** So many lines of a play are kept; the oldest go first. */
 const KEPT = 200_000;
@@ -65,7 +65,7 @@ export class PlayFeed extends signalStore(
   }
 
   /** Where the game has its visitors now, as far as it is in a room. */
-  pins(room: string): Pin[] {
+  pins(room: string): { id: string; at: Point; text: string; label: string }[] {
     this.count();
     const { visitors, all } = this.ids();
     const places = new Map<string, { line: Line; room: string }>();

@@ -1,8 +1,8 @@
 import { Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
-import { LevelStore } from '../state/level-store';
-import { painted } from '../studio/painted';
+import { LevelStore } from './level-store';
+import { painted } from '../controls/painted';
 import { WorkerClient } from '../workers/client';
 import { startChecking } from '../workers/start';
 

@@ -1,11 +1,10 @@
 import { computed, signal } from '@angular/core';
-import { createThing, createWall, stencilCollection, variantsOf } from '@nettlewick/core';
-import type { Stencil, Thing, Vector } from '@nettlewick/core';
+import { createThing, createWall, stencilCollection, variantsOf, tidy } from '@nettlewick/core';
+import type { Stencil, Thing, Vector, Point } from '@nettlewick/core';
 import type { Pin } from '../board/pins';
 import type { SectionStroke } from '../board/section';
-import { tidy } from '../board/handles';
-import type { Box, Point } from '../board/viewport';
-import type { Editor } from '../studio/editor';
+import type { Box } from '../board/viewport';
+import type { Editor } from '../state/editor';
 
 interface Stroke {
   from: Point;

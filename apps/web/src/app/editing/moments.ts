@@ -2,12 +2,12 @@ import { isMachine, motionOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry, Fixture, Level, Thing } from '@nettlewick/core';
 import { isLook, lookOfFixtures, withAttached } from '../board/figures';
 import type { Moment } from '../board/figures';
-import type { Rehearsal } from './rehearser';
+import type { RehearsalView } from '../workers/rehearsal';
 
 /** All that is ever elsewhere, or looks otherwise, than at the start of a rehearsal. `find` gives a thing of its level. */
 export function changingIn(
   level: Level,
-  { tracks }: Rehearsal,
+  { tracks }: RehearsalView,
   entries: readonly Entry[],
   find: (id: string) => Thing | undefined,
 ): ReadonlySet<string> {
@@ -21,7 +21,7 @@ export function changingIn(
 
 /** Where everything is and how it looks at a tick of a rehearsal, when its entries up to number `now` have happened. */
 export function momentAt(
-  { tracks }: Rehearsal,
+  { tracks }: RehearsalView,
   entries: readonly Entry[],
   changing: ReadonlySet<string>,
   tick: number,

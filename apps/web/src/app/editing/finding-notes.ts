@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { Editor } from '../studio/editor';
-import { Snags } from './snags';
+import { Editor } from '../state/editor';
+import { Snags } from '../state/findings-store';
 
 /** So many are listed beside the thing. */
 const LISTED = 6;

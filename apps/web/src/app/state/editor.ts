@@ -45,8 +45,8 @@ import type {
   Vector,
 } from '@nettlewick/core';
 import { customAlphabet } from 'nanoid';
-import { changed, redone, selected, undone } from '../state/level-state';
-import { LevelStore } from '../state/level-store';
+import { changed, redone, selected, undone } from './level-state';
+import { LevelStore } from './level-store';
 
 const untouched: ReadonlyMap<string, Thing> = new Map();
 type Fields = Record<string, unknown>;

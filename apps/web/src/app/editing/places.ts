@@ -1,9 +1,9 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { LevelStore } from '../state/level-store';
-import { Bands } from '../wire/bands';
-import { Editor } from './editor';
-import { Rooms } from './rooms';
+import { Bands } from './bands';
+import { Editor } from '../state/editor';
+import { Rooms } from '../state/rooms';
 
 /** The places of the studio in the order of the work. */
 export const placeNames = ['draw', 'wire', 'rehearse', 'check'] as const;

@@ -1,11 +1,10 @@
 import { computed } from '@angular/core';
 import type { Signal } from '@angular/core';
 import { connections, targetsOf } from '@nettlewick/core';
-import type { Chain } from '@nettlewick/core';
+import type { Chain, Point } from '@nettlewick/core';
 import { arrow } from '../board/arrow';
-import type { Point } from '../board/viewport';
-import type { Editor } from './editor';
-import type { Rooms } from './rooms';
+import type { Editor } from '../state/editor';
+import type { Rooms } from '../state/rooms';
 
 /** More lines than this would be a thicket. */
 const MOST = 60;

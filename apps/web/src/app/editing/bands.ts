@@ -1,8 +1,8 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Chain } from '@nettlewick/core';
-import { Editor } from '../studio/editor';
-import { keep, kept } from '../studio/kept';
+import { Editor } from '../state/editor';
+import { keep, kept } from '../state/kept';
 
 /** How the chains of a level are laid out: as they are tried, or by room or by what sets them off. */
 export const layouts = ['order', 'room', 'source'] as const;

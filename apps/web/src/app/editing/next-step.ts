@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { isBodied } from '@nettlewick/core';
-import { Aftermaths } from '../rehearse/aftermaths';
-import { Editor } from './editor';
+import { Aftermaths } from '../state/aftermaths';
+import { Editor } from '../state/editor';
 
 /** What a newcomer does next, in words, and where. */
 export type Next =

@@ -1,8 +1,8 @@
 import { Injectable, inject } from '@angular/core';
 import { add, createFact, createThing, factCollection, kindOfFixture, fixtureNames, stencilCollection } from '@nettlewick/core';
 import type { Edit, Fact, FixtureName, Stencil, ThingWord } from '@nettlewick/core';
-import { Editor } from './editor';
-import { Rooms } from './rooms';
+import { Editor } from '../state/editor';
+import { Rooms } from '../state/rooms';
 
 /** More kinds of thing than this are not offered to be made: a list of everything helps nobody. */
 const OFFERED = 4;

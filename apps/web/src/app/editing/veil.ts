@@ -2,7 +2,7 @@ import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { lookup } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { Editor } from './editor';
+import { Editor } from '../state/editor';
 
 /** What a board has in layers: the things of a room by what they are for. */
 export const layers = ['zones', 'solids', 'fixtures', 'visitors'] as const;

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { actedOn, connections, referencesOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
-import { Editor } from '../studio/editor';
-import { Places } from '../studio/places';
-import { Rooms } from '../studio/rooms';
+import { Editor } from '../state/editor';
+import { Places } from './places';
+import { Rooms } from '../state/rooms';
 
 interface Group {
   title: string;

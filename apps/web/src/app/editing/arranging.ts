@@ -10,8 +10,8 @@ import {
   spreadThings,
 } from '@nettlewick/core';
 import type { Edit, Fixture, Zone } from '@nettlewick/core';
-import type { Doing } from '../studio/commands';
-import type { Editor } from '../studio/editor';
+import type { Doing } from './commands';
+import type { Editor } from '../state/editor';
 
 /** The commands that bring several things in line or into a group, and those that fit a zone to what it serves. */
 export function arranging(editor: Editor): Record<string, Doing> {
