@@ -61,7 +61,7 @@ export async function scrolling(): Promise<Finding> {
       );
     const toggled = await heldUp(page, async () => {
       for (let i = 0; i < 4; i++) {
-        await page.getByRole('checkbox', { name: 'fold repeats' }).click();
+        await page.getByRole('checkbox', { name: 'Collapse repeats' }).click();
         await page.waitForTimeout(600);
       }
     });

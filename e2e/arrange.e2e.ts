@@ -38,7 +38,7 @@ it('brings several things in line, and gives all of them the same value, each in
   await studio.saved();
   await sheet().locator('button[data-path="/size/z"]').filter({ hasText: '1.5' }).waitFor();
   await studio.type('/size/z', '-1', sheet());
-  await studio.page.getByText('-1 is out of bounds').waitFor();
+  await studio.page.getByText('-1 is out of range').waitFor();
   await studio.press('Escape');
   await studio.press('Control+z');
   await sheet().locator('button[data-path="/size/z"]').filter({ hasText: 'various' }).waitFor();
@@ -295,7 +295,7 @@ describe('A designer draws on several sheets', () => {
     await page.locator('.pin').filter({ hasText: 'out' }).waitFor();
     await sheet().getByRole('button', { name: 'back to where it stands: Mill yard' }).click();
     await studio.press('Shift+M');
-    await page.getByText('Nothing has been rehearsed here yet').waitFor();
+    await page.getByText('No rehearsal to show').waitFor();
     await studio.go('rehearse');
     await page.locator('.entry').first().waitFor();
     await studio.press('End');

@@ -38,7 +38,7 @@ describe('A designer walks it himself', () => {
   it('steps back, takes another way from there, and what came after stays as a try', async () => {
     const { page } = studio;
     for (let second = 0; second < 4; second++) await studio.press('Shift+ArrowLeft');
-    await page.getByText('what came after it stays as another try').waitFor();
+    await page.getByText('The rest stays as an attempt you can compare').waitFor();
     const from = await page.getByTestId('time').innerText();
     await studio.press('Space');
     await page.keyboard.down('ArrowDown');
@@ -52,7 +52,7 @@ describe('A designer walks it himself', () => {
   it('keeps it as a walk, which says the same, and compares it with the first try', async () => {
     const { page } = studio;
     await studio.press('k');
-    await page.getByText('Kept as the walk “Walked by hand”').waitFor();
+    await page.getByText('Saved as walk “Walked by hand”').waitFor();
     await page.locator('.entry[data-kind="end"]').waitFor();
     await page.getByRole('tab', { name: 'Compare' }).click();
     await studio.choose('Second to compare', 'try 1');
@@ -91,7 +91,7 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   await page.waitForTimeout(500);
   // Taken away, it lets go.
   await page.evaluate(() => (navigator.getGamepads = () => []));
-  await page.getByText('The arrow keys walk, for as long').waitFor();
+  await page.getByText('Hold an arrow key to walk').waitFor();
   await studio.settled();
   const there = await place();
   expect(there).toBeLessThan(before);
@@ -99,7 +99,7 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   expect(await place()).toBeCloseTo(there, 0);
   await studio.press('Space');
   await studio.press('k');
-  await page.getByText('Kept as the walk “Walked by hand”').waitFor();
+  await page.getByText('Saved as walk “Walked by hand”').waitFor();
   await page.locator('.entry').filter({ hasText: 'has arrived' }).first().waitFor();
 });
 
@@ -163,7 +163,7 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   await studio.press('Space');
   await page.getByRole('button', { name: 'Resume' }).waitFor();
   await studio.press('k');
-  await page.getByText(/Kept as the walk “Walked by hand/).waitFor();
+  await page.getByText(/Saved as walk “Walked by hand/).waitFor();
   const said = (text: string) => page.locator('.entry').filter({ hasText: text }).first();
   await said('Miller has arrived').waitFor();
   await said('Goose has arrived').waitFor();
@@ -255,7 +255,7 @@ describe('A designer hands on', () => {
     await studio.openDemo('rehearse');
     const { page } = studio;
     const handed = async (what: string): Promise<{ name: string; text: string }> => {
-      await page.getByRole('button', { name: 'Hand on…' }).click();
+      await page.getByRole('button', { name: 'Export…' }).click();
       const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: what }).click()]);
       const chunks: Buffer[] = [];
       for await (const chunk of await file.createReadStream()) chunks.push(chunk as Buffer);
@@ -266,7 +266,7 @@ describe('A designer hands on', () => {
       'number,tick,seconds,kind,who,what,chain,step,cause,says,details',
     );
     expect((await handed('JSON lines')).text.split('\n')[0]).toMatch(/^\{"number":1,"tick":0/);
-    expect((await handed('states over time')).text).toContain('$enddefinitions $end');
+    expect((await handed('State waveform (VCD)')).text).toContain('$enddefinitions $end');
     const drawn = async (what: string): Promise<number> => sizeOfPng(page, Buffer.from((await handed(what)).text, 'latin1'));
     expect(await drawn('this plan (PNG)')).toBeGreaterThan(200);
     const expected = await handed('Expectations (JUnit XML)');
@@ -275,7 +275,7 @@ describe('A designer hands on', () => {
       return [...found.querySelectorAll('testsuite[failures="0"] > testcase')].map((one) => one.getAttribute('name'));
     }, expected.text);
     expect(cases).toContain('the sack keeps the plate down');
-    const report = await handed('a report to print');
+    const report = await handed('Printable report (HTML)');
     expect(report.name).toBe('nettlewick-tide-mill-the-miller-s-morning-round.html');
     // It needs nothing but itself, and a browser reads it.
     const read = await studio.context.newPage();
@@ -310,8 +310,8 @@ describe('A designer hands on', () => {
 
   it('a link that shows this rehearsal again, whatever becomes of the level', async () => {
     const { page } = studio;
-    await page.getByRole('button', { name: 'Hand on…' }).click();
-    await page.getByRole('menuitem', { name: 'a link to this rehearsal' }).click();
+    await page.getByRole('button', { name: 'Export…' }).click();
+    await page.getByRole('menuitem', { name: 'Copy permanent link' }).click();
     const notice = page.getByText(/^\s*Kept with revision \d+/);
     await notice.waitFor();
     const [link] = /http\S+/.exec(await notice.innerText())!;

@@ -30,7 +30,7 @@ describe('A designer draws', () => {
     const board = (await page.locator('nw-board').first().boundingBox())!;
     const [x, y] = [board.x + board.width * 0.3, board.y + board.height * 0.7];
     await page.locator('[data-tip="Draw: Wall (W)" i]').click();
-    await page.getByText('Drag from one end of the wall to the other').waitFor();
+    await page.getByText('Drag from end to end of the wall').waitFor();
     await studio.drag(x, y, 90, -90);
     await studio.saved();
     const wall = (await studio.stored()).level.solids.at(-1)!;
@@ -114,7 +114,7 @@ describe('A designer draws', () => {
     await studio.page.getByText('“soon” is not a number or calculation. Enter a number from 0 to 86400 s.').waitFor();
     await studio.page.locator('input[data-path="/timing/seconds"]').fill('-1');
     await studio.press('Enter');
-    await studio.page.getByText('-1 is out of bounds.').waitFor();
+    await studio.page.getByText('-1 is out of range.').waitFor();
     await studio.press('Escape');
     await studio.page.locator('button[data-path="/timing/seconds"]').filter({ hasText: '2.5' }).waitFor();
   });
@@ -136,7 +136,7 @@ describe('A designer draws', () => {
   it('refuses a name that is taken', async () => {
     await studio.page.locator('nw-thing-sheet .name').fill('mill DOOR');
     await studio.press('Enter');
-    await studio.page.getByText('“Mill door” is taken already').waitFor();
+    await studio.page.getByText('“Mill door” is already in use').waitFor();
     await studio.page.locator('nw-thing-sheet .name').press('Escape');
     await studio.page.getByRole('button', { name: 'Back to list' }).click();
     await studio.settled();

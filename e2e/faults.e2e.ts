@@ -96,7 +96,7 @@ describe('Two tabs of one browser on one level', () => {
     await first(other).fill('Saved second');
     await first(other).press('Enter');
     await other.getByRole('dialog', { name: 'Two versions of this level' }).waitFor();
-    await other.getByRole('button', { name: /^Keep ours/ }).click();
+    await other.getByRole('button', { name: /^Keep mine/ }).click();
     await other
       .getByTestId('save-state')
       .filter({ hasText: /^\s*saved/ })
@@ -257,7 +257,7 @@ describe('A designer draws', () => {
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
     await choose('Mill yard');
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
-    await page.getByText('Mill yard is the last room of this level').waitFor();
+    await page.getByText('Could not delete Mill yard: a level needs at least one room').waitFor();
   });
 });
 
@@ -346,7 +346,7 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await studio.choose('Value or condition to add as a lane', 'load on Sack plate');
   await look('lanes');
   await studio.press('Escape');
-  await page.getByRole('button', { name: 'lanes', exact: true }).click();
+  await page.getByRole('button', { name: 'Lanes', exact: true }).click();
   await page.getByRole('tab', { name: 'Walk' }).click();
   await look('walk');
   await page.getByRole('tab', { name: 'Why not?' }).click();

@@ -115,7 +115,7 @@ job('12 a gate that slides into its pocket', async (hand) => {
 });
 
 job('13 a door between two halves, used from both sides', async (hand) => {
-  await hand.place('A door between two halves');
+  await hand.place('Double door, opened by use');
   await hand.walk({ x: -0.8, y: 0 }, { does: '+ use', to: 'South leaf' }, { does: '+ wait', value: '1.5' }, { x: 3, y: 0 });
   inOrder(await hand.ledger(), 'uses South leaf', 'is open', 'is open', 'is closed', 'is closed');
 });
@@ -177,30 +177,30 @@ describe('From nothing, without a set piece', () => {
 
 /** The mistake of each job: what its broken twin is called on the first screen, and what the sheet says of it before it is played. */
 const mistakes: [job: string, twin: string, said: RegExp][] = [
-  ['1 sent straight back', 'sent straight back', /leads into what sets off “Loft portal”, which takes visitors away again/],
-  ['2 a second visitor takes it over', 'again and again, no count limit', /a second visitor has its other steps done too/],
-  ['3 a message nobody hears', 'nothing happens, nobody hears the message', /nobody listens to it/],
-  ['4 names that differ by a letter', 'nothing happens, a name differs by a letter', /which is not in the level/],
-  ['5 an area wider than the platform', 'it starts too early, the area is wider than the platform', /reaches 1.5 m beyond/],
+  ['1 sent straight back', 'sent straight back', /sends visitors into the trigger of “Loft portal”, which sends them away again/],
+  ['2 a second visitor takes it over', 'again and again, no count limit', /runs for every visitor, not only the first/],
+  ['3 a message nobody hears', 'nothing happens, nobody hears the message', /but no chain listens/],
+  ['4 names that differ by a letter', 'nothing happens, a name differs by a letter', /which does not exist/],
+  ['5 an area wider than the platform', 'it starts too early, the area is wider than the platform', /extends 1.5 m beyond/],
   ['6 props that raise no overlaps', 'nothing happens, the cart raises no overlaps', /raises no overlaps/],
-  ['6 skids on', 'skids on after arriving, faces the wall', /goes on there as before, the same way/],
-  ['7 anyone sets it off', 'it happens to the wrong one, no filter', /Anybody sets off “Light lamp 3”, “Goose” too/],
+  ['6 skids on', 'skids on after arriving, faces the wall', /keep their velocity and heading/],
+  ['7 anyone sets it off', 'it happens to the wrong one, no filter', /Any visitor triggers “Light lamp 3”, including “Goose”/],
   ['8 left behind', 'the player vanished', /does not travel between rooms/],
   ['9 the wrong height', 'the arrival is in mid-air', /in mid-air, 5 m above the ground/],
-  ['10 slips past', 'slips past, the sequence does not hold the visitor', /walks on, and slips past/],
-  ['11 not allowed to move', 'nothing happens, the gate is not allowed to move', /where a door is needed/],
-  ['12 an idle tail', 'too late, an idle tail after the motion', /stands still for its last 3 s/],
+  ['10 slips past', 'slips past, the sequence does not hold the visitor', /can walk away while/],
+  ['11 not allowed to move', 'nothing happens, the gate is not allowed to move', /expected a door/],
+  ['12 an idle tail', 'too late, an idle tail after the motion', /is idle for its last 3 s/],
   ['12 the pocket does not fit', 'a door that still covers its doorway when open', /leaves 1.2 m showing/],
-  ['14 there from the start', 'it is there from the start', /which it is from the start/],
-  ['15 fires at every tick', 'never disarmed', /fires every time from then on/],
+  ['14 there from the start', 'it is there from the start', /but it starts that way/],
+  ['15 fires at every tick', 'never disarmed', /is never turned off/],
   [
     '16 solid where passable was meant',
     'nothing happens, a portal is solid where it was meant to be passable',
     /is inside of “Quay portal”/,
   ],
-  ['17 wired to the neighbour', 'nothing happens, wired to the neighbour', /nothing ever changes it/],
+  ['17 wired to the neighbour', 'nothing happens, wired to the neighbour', /but nothing changes it/],
   ['18 stuck at the top', 'stuck at the top, nothing brings it back', /nothing brings it back/],
-  ['18 up, down, up, down', 'up, down, up, down', /whoever rides it leaves the area by riding/],
+  ['18 up, down, up, down', 'up, down, up, down', /so riders leave the trigger/],
 ];
 
 describe('The broken way is warned of before it is played', () => {

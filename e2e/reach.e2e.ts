@@ -279,9 +279,9 @@ it('lets a lone door be opened from its own sheet by the keyboard, keeps the foc
   await hand.key('Control+z');
   await page.getByText('Not triggered yet. Add a trigger:').waitFor();
   await hand.key('Control+y');
-  await strip.getByText('Next: Walk into it').waitFor();
+  await strip.getByText('Next: Draw a walk into the zone').waitFor();
   await hand.walk({ x: 0, y: 6 });
-  await strip.getByText('Next: Nothing has fired yet: lead the walk to At Door').waitFor();
+  await strip.getByText('Next: Nothing fired. Route the walk through At Door').waitFor();
   await hand.walk({ x: 0, y: 1 });
   await strip.getByText('Next:').waitFor({ state: 'detached' });
   inOrder(await hand.ledger(), 'Player enters At Door', '“Door opens” starts', 'Door is open');

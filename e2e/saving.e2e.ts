@@ -56,11 +56,7 @@ it('says what the server would not take, and loses nothing: undo takes it back, 
   });
   await studio.press('Escape');
   await studio.dragThing('landing', 52, 0);
-  await page
-    .getByRole('alert')
-    .filter({ hasText: 'It cannot be saved now.' })
-    .getByText('/zones/1/name: Choose another.')
-    .waitFor();
+  await page.getByRole('alert').filter({ hasText: 'Could not save.' }).getByText('/zones/1/name: Choose another.').waitFor();
   await page.unroute('**/api/levels/*');
   expect((await zone('landing')).at.x).toBe(before.at.x);
   // Here it was meant to be.
@@ -139,7 +135,7 @@ describe('When somebody else has saved in between, and this window did not hear 
   it('takes theirs, and undo brings ours back', async () => {
     await meet(() => studio.dragThing('doorstep', 0, 52));
     const { at } = await zone('doorstep');
-    await studio.page.getByRole('button', { name: 'Take theirs' }).click();
+    await studio.page.getByRole('button', { name: 'Use theirs' }).click();
     await studio.settled();
     await studio.saved();
     expect((await zone('doorstep')).at).toEqual(at);
@@ -200,7 +196,7 @@ describe('The list of levels', () => {
     await page.getByText('torn.json was not opened: 1 fault.').waitFor();
     await page.getByText('Unknown field "zoness" (did you mean "zones"?)').waitFor();
     // By choice what could be saved of it is opened, as a level of its own.
-    await page.getByText('It can be opened without what is wrong: 1 place is changed').click();
+    await page.getByText('A repaired copy can be opened, with 1 change').click();
     await page.getByText('taken as “zones”').waitFor();
     await page.getByRole('button', { name: 'Open repaired copy' }).click();
     await page.getByRole('heading', { name: 'Torn' }).waitFor({ state: 'attached' });

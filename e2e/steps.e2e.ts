@@ -31,7 +31,7 @@ it('walks a guard, who is chosen by name at once, to a point that is pressed on 
   await hand.press({ x: 2, y: 0 });
   await hand.button('somebody enters it…');
   await addStep('walk a visitor');
-  await hand.button(/^target visitor: who caused it/);
+  await hand.button(/^target visitor: the triggering visitor/);
   await page.keyboard.type('gua');
   await hand.option(/^\s*Guard\s*$/);
   const plan = page.locator('nw-board.small .canvas');
@@ -50,7 +50,7 @@ it('walks a guard, who is chosen by name at once, to a point that is pressed on 
   expect([(x * 4) % 1, (y * 4) % 1]).toEqual([0, 0]);
   // Another is pressed where she stands, while the list is open.
   await addStep('turn a visitor');
-  await hand.button(/^target visitor: who caused it/);
+  await hand.button(/^target visitor: the triggering visitor/);
   const player = (await page.locator('nw-board.small [data-thing="player-1"]').boundingBox())!;
   await page.mouse.click(player.x + player.width / 2, player.y + player.height / 2);
   await studio.settled();

@@ -44,7 +44,7 @@ describe('A designer understands', () => {
     await page.locator('nw-why-sheet .says', { hasText: 'the filter requires kinds player, found creature' }).waitFor();
     await ask('the moment that is shown');
     await page.locator('nw-why-sheet .says', { hasText: /^Nothing fired at 0 s/ }).waitFor();
-    await page.locator('nw-why-sheet .says', { hasText: /“Goose” was inside of nothing; nearest was “.*”, .* m away/ }).waitFor();
+    await page.locator('nw-why-sheet .says', { hasText: /“Goose” was not inside anything\. Nearest: “.*”, .* m away/ }).waitFor();
     await studio.press('Shift+ArrowRight');
     await page.locator('nw-why-sheet .says', { hasText: /^(Nothing fired at|At) 1 s/ }).waitFor();
     await studio.press('Home');
@@ -64,17 +64,17 @@ describe('A designer understands', () => {
     while ((await page.getByTestId('time').innerText()).startsWith('0.00')) await studio.settled();
     // Of one walk alone, and by one visitor alone.
     await studio.choose('by whom', 'by Goose');
-    await page.getByRole('button', { name: /^Doorstep on Mill door: tried and held \d+×, filtered/ }).waitFor();
+    await page.getByRole('button', { name: /^Doorstep on Mill door: triggered, but held \d+×, filtered/ }).waitFor();
     await studio.choose('Visitor', 'By any visitor');
-    await studio.choose('over which walks', 'The goose comes to the door');
+    await studio.choose('Walks', 'The goose comes to the door');
     await page.getByText(/% covered by this walk/).waitFor();
-    await studio.choose('over which walks', 'over all walks');
+    await studio.choose('Walks', 'over all walks');
     await page.getByText(/% covered by some walk/).waitFor();
     // What no walk has tried is named, and leads to where it is wired.
-    const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain that no walk starts' }).first();
+    const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain never starts' }).first();
     await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
     // And it is tried by a press: a walk is found in which it starts.
-    await gap.getByRole('button', { name: /^try it/ }).click();
+    await gap.getByRole('button', { name: /^Find a walk/ }).click();
     await page.getByText('“Tries The sluice shuts when the plate rises” tries it.').waitFor();
     await gap.waitFor({ state: 'detached' });
     await studio.press('Control+z');
@@ -172,9 +172,9 @@ describe('A designer looks from the side', () => {
     await page.getByRole('button', { name: /up, down, up, down/ }).click();
     await page.locator('nw-board .figure').first().waitFor();
     await studio.go('check');
-    await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor();
+    await page.locator('.reason', { hasText: 'so riders leave the trigger' }).waitFor();
     await page.getByRole('button', { name: 'Fix' }).first().click();
-    await page.locator('.reason', { hasText: 'leaves the area by riding' }).waitFor({ state: 'detached' });
+    await page.locator('.reason', { hasText: 'so riders leave the trigger' }).waitFor({ state: 'detached' });
   });
 });
 

@@ -133,7 +133,7 @@ describe('A designer wires', () => {
     await page.getByRole('button', { name: /Mill yard \d+ chains/ }).waitFor();
     await studio.choose('Sort chains', 'Evaluation order');
     await page.getByRole('button', { name: 'fold all' }).click();
-    await page.getByRole('button', { name: 'open all' }).click();
+    await page.getByRole('button', { name: 'Expand all' }).click();
     await page.locator('nw-chain-band .score').nth(3).waitFor();
   });
 
@@ -232,7 +232,7 @@ describe('A designer rehearses', () => {
     const canvas = (await studio.page.locator('nw-rehearse-place .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.6);
     await studio.settled();
-    await studio.page.getByRole('button', { name: 'press places on the plan' }).click();
+    await studio.page.getByRole('button', { name: /^Click the plan to add waypoints/ }).click();
     await studio.page.getByRole('button', { name: '+ wait' }).click();
     await studio.settled();
     expect(await studio.page.locator('nw-walk-sheet ol').innerText()).toMatch(/goes to[\s\S]*waits/);
@@ -306,7 +306,7 @@ describe('A designer draws a walk', () => {
     await page.locator('[data-pin="0/2"]').filter({ hasText: '✗' }).waitFor();
     await studio.press('Control+z');
     await studio.press('Control+z');
-    await page.getByRole('button', { name: 'start here…' }).first().click();
+    await page.getByRole('button', { name: 'Set start…' }).first().click();
     await page.getByText('Click the plan: where Miller starts').waitFor();
     const canvas = (await page.locator('nw-rehearse-place nw-board .canvas').first().boundingBox())!;
     await page.mouse.click(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.6);
@@ -335,7 +335,7 @@ describe('A designer checks', () => {
     await studio.go('check');
     const reasons = await studio.page.locator('nw-check-place .reason').allInnerTexts();
     expect(reasons.length).toBeGreaterThan(2);
-    expect(reasons[0]).toContain('points at “gate-board”, which is not in the level');
+    expect(reasons[0]).toContain('refers to “gate-board”, which does not exist');
     await studio.page.getByRole('button', { name: 'Go there' }).first().click();
     await studio.settled();
     await studio.page.locator('nw-wire-place').waitFor();
@@ -351,7 +351,7 @@ describe('A designer reads what a chain leads to', () => {
     const { page } = studio;
     const band = (name: string) => page.getByRole('article', { name: `Chain ${name}` });
     const lever = band('The lever shakes the sifter');
-    await lever.getByRole('button', { name: 'unroll what it sets off' }).click();
+    await lever.getByRole('button', { name: 'Show triggered chains' }).click();
     const unrolled = lever.getByRole('list', { name: 'Chains triggered by The lever shakes the sifter' });
     expect(await unrolled.innerText()).toMatch(/step 2\s+Grist is ready is sent:\s+The bell answers/);
     await unrolled.getByRole('button', { name: 'The bell answers' }).click();
@@ -394,7 +394,7 @@ describe('A designer reads what a chain leads to', () => {
       await studio.press('Escape');
     }
     expect(await hoist.locator('.hold').count()).toBe(3);
-    expect(await hoist.locator('.hold').first().getAttribute('data-tip')).toMatch(/^Control is held from [\d.]+ s to [\d.]+ s$/);
+    expect(await hoist.locator('.hold').first().getAttribute('data-tip')).toMatch(/^Controls locked from [\d.]+ s to [\d.]+ s$/);
     await hoist.getByRole('button', { name: 'Remove this step' }).last().click();
     await hoist.locator('.hold[data-tip*="not given back"]').first().waitFor();
   });
