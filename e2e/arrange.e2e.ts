@@ -185,7 +185,7 @@ describe('A designer puts things out of the way', () => {
     await studio.saved();
     const before = (await studio.stored()).revision;
     await onBoard('doorstep').waitFor();
-    await page.getByRole('button', { name: 'layers', exact: true }).click();
+    await page.getByRole('button', { name: 'Layers', exact: true }).click();
     await page.getByRole('menuitemcheckbox', { name: 'zones' }).click();
     await onBoard('doorstep').waitFor({ state: 'detached' });
     await page.locator('nw-thing-sheet .index button').filter({ hasText: 'Sack plate' }).click();

@@ -41,7 +41,7 @@ job('2 a door nobody owns', async (hand) => {
     'bumps into Claimable door',
     /own|claim/,
     'Whose door now says',
-    'half seen through',
+    'translucent',
     'enters Claimable door',
   );
 });

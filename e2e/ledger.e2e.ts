@@ -78,7 +78,7 @@ it('stands in plain order as well, and says of the entry in hand whom, what and 
   await step.waitFor();
   const depth = () => step.locator('.text').evaluate((one) => one.getBoundingClientRect().left);
   const indented = await depth();
-  await ledger().getByText('indent', { exact: true }).click();
+  await ledger().getByText('Indent', { exact: true }).click();
   await studio.settled();
   const plain = await ledger()
     .locator('.entry .text')
@@ -88,5 +88,5 @@ it('stands in plain order as well, and says of the entry in hand whom, what and 
   expect(await depth()).toBe(plain);
   await step.locator('button').click();
   await ledger().getByText('what Sluice gate · chain The sack opens the sluice').waitFor();
-  await ledger().getByText('indent', { exact: true }).click();
+  await ledger().getByText('Indent', { exact: true }).click();
 });

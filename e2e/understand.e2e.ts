@@ -56,7 +56,7 @@ describe('A designer understands', () => {
     await page.getByRole('tab', { name: 'Matrix' }).click();
     await page.getByRole('button', { name: /^Sack plate on Sluice gate: fired/ }).click();
     // It says what is done and by whom, and leads to the entry, in whatever walk it was.
-    const note = page.getByRole('region', { name: 'The cell that was pressed' });
+    const note = page.getByRole('region', { name: 'Selected cell' });
     expect(await note.innerText()).toMatch(/on press: open Sluice gate, 0\.5 s later[\s\S]*fired 1× through 2 chains: Miller 1×/);
     await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await note.getByRole('button', { name: /^first: entry \d+ of The miller's morning round/ }).click();
@@ -84,7 +84,7 @@ describe('A designer understands', () => {
   it('what everything was along the time axis, with the playhead in step', async () => {
     const { page } = studio;
     await studio.choose('Walk to rehearse', "The miller's morning round");
-    await page.getByRole('button', { name: 'lanes', exact: true }).click();
+    await page.getByRole('button', { name: 'Lanes', exact: true }).click();
     const lanes = page.locator('nw-lanes-view');
     await lanes.locator('.span').first().waitFor();
     const names = (await lanes.locator('.names li').allInnerTexts()).map((name) => name.replace(/^⁝\s*/, ''));
@@ -112,7 +112,7 @@ describe('A designer understands', () => {
     // What led to the entry is drawn from lane to lane.
     expect(await lanes.locator('path.trail').count()).toBe(1);
     await lanes.getByRole('button', { name: 'Remove lane load on Sack plate' }).click();
-    await page.getByRole('button', { name: 'lanes', exact: true }).click();
+    await page.getByRole('button', { name: 'Lanes', exact: true }).click();
   });
 
   it('keeps what an entry says as what is expected from now on', async () => {
@@ -121,7 +121,7 @@ describe('A designer understands', () => {
     await page.locator('.entry[data-kind="opened"] button').first().click();
     await page.getByRole('button', { name: 'Expect this' }).click();
     await page.getByRole('tab', { name: 'Walk' }).click();
-    await page.locator('.expected li').filter({ hasText: 'It happens:' }).filter({ hasText: 'Sluice gate' }).last().waitFor();
+    await page.locator('.expected li').filter({ hasText: 'Occurs:' }).filter({ hasText: 'Sluice gate' }).last().waitFor();
   });
 });
 
@@ -228,7 +228,7 @@ describe('A designer comes back to the same', () => {
     await hand.button('+ condition');
     await hand.option('Tide is in');
     await studio.choose('Comparison', 'is off');
-    await hand.button('done');
+    await hand.button('Done');
     await page.locator('button[data-path="/guard"]').filter({ hasText: 'Tide is in is off' }).waitFor();
     await hand.click(page.getByRole('button', { name: 'More options for this cause' }));
     await hand.menu('Cooldown');

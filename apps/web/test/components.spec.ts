@@ -28,11 +28,7 @@ import { openStore } from './opened';
 // What is our own of the controls, each by itself: a value in a sentence, a chain as a band, the ledger.
 
 jest.mock('../src/app/workers/start', () => ({
-  startRehearsalRoom: () => ({
-    ended: new Promise(() => undefined),
-    end: () => undefined,
-    remote: { open: () => undefined, edit: () => undefined, rehearse: () => Promise.reject(new Error('Nobody walks here')) },
-  }),
+  workerFor: () => ({ ask: () => Promise.reject(new Error('Nobody walks here')), end: () => undefined }),
 }));
 
 const empty = emptyLevel('Yard');

@@ -6,10 +6,14 @@ import { LastLook } from '../src/app/editing/last-look';
 import { Playback } from '../src/app/rehearse/playback';
 import { Rehearser } from '../src/app/rehearse/rehearser';
 import { Editor } from '../src/app/state/editor';
+import { WorkerClient } from '../src/app/workers/client';
 import { RehearsalRoom } from '../src/app/workers/rehearsal';
 import { openStore } from './opened';
 
-jest.mock('../src/app/workers/start', () => ({ startRehearsalRoom: () => new FakeRoom() }));
+jest.mock('comlink', () => ({ wrap: (worker: FakeRoom) => worker.remote }));
+jest.mock('../src/app/workers/start', () => ({
+  workerFor: () => new WorkerClient(() => new FakeRoom() as unknown as Worker),
+}));
 
 /** Stands for a worker: holds the level as one does, but answers only when it is told to. */
 class FakeRoom {
@@ -18,8 +22,7 @@ class FakeRoom {
   isOver = false;
   private readonly room = new RehearsalRoom();
   private readonly waiting: (() => void)[] = [];
-  private breaks: (why: Error) => void = () => undefined;
-  readonly ended = new Promise<never>((_resolve, reject) => (this.breaks = reject));
+  private breaks: (event: { message: string; preventDefault(): void }) => void = () => undefined;
   readonly remote = {
     open: (opened: Level) => this.room.open(structuredClone(opened)),
     edit: (edits: Edit[]) => this.room.edit(structuredClone(edits)),
@@ -31,19 +34,20 @@ class FakeRoom {
   };
 
   constructor() {
-    this.ended.catch(() => undefined);
     FakeRoom.made.push(this);
   }
-  end(): void {
+  addEventListener(_type: 'error', listener: typeof this.breaks): void {
+    this.breaks = listener;
+  }
+  terminate(): void {
     this.isOver = true;
-    this.breaks(new Error('It was ended'));
   }
   async answer(): Promise<void> {
     this.waiting.shift()!();
     await settle();
   }
   async break(): Promise<void> {
-    this.breaks(new Error('out of memory'));
+    this.breaks({ message: 'out of memory', preventDefault: () => undefined });
     await settle();
   }
 }

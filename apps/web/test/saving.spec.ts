@@ -12,7 +12,7 @@ import { changed, redone, undone } from '../src/app/state/level-state';
 import type { LevelStore } from '../src/app/state/level-store';
 import { openStore } from './opened';
 
-jest.mock('../src/app/workers/start', () => ({}));
+jest.mock('../src/app/workers/start', () => ({ workerFor: () => ({}) }));
 
 const level: Level = { ...emptyLevel('Yard'), flags: [{ id: 'open', name: 'Open', on: false, per: 'level' }] };
 const turned = change('flags', level.flags[0]!, { on: true });

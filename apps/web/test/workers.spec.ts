@@ -2,11 +2,14 @@ import 'fake-indexeddb/auto';
 import { Ledger, apply, change, createThing, emptyLevel, fingerprint, invert, levelShape, remove } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import fc from 'fast-check';
+import { WorkerClient, WorkerGone } from '../src/app/workers/client';
 import { Checking } from '../src/app/workers/checking';
 import { Keeping } from '../src/app/workers/keeping';
 import { LevelCopy } from '../src/app/workers/level-copy';
 import { Mirrored } from '../src/app/workers/mirrored';
 import { StudyRoom } from '../src/app/workers/study';
+
+jest.mock('comlink', () => ({ wrap: (worker: { remote: unknown }) => worker.remote }));
 
 /** A worker's side, to which everything comes as a copy, and which says what came. */
 class Copy extends LevelCopy {
@@ -46,7 +49,7 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
       const copy = new Copy();
       const mirrored = new Mirrored(copy);
       let level = withZones(12);
-      mirrored.bring(level);
+      void mirrored.bring(level);
       let last: Edit | null = null;
       steps.forEach(({ at, what }, n) => {
         const zone = level.zones[at % Math.max(1, level.zones.length)];
@@ -77,7 +80,7 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
                       : remove(level, 'zones', zone.id);
         last = what === 'undo' ? null : edit;
         if (edit !== null) level = apply(level, edit);
-        mirrored.bring(level);
+        void mirrored.bring(level);
         expect(copy.now).toEqual(level);
       });
       expect(copy.opened).toBe(1);
@@ -94,11 +97,81 @@ it('a worker whose level an edit does not fit answers nothing until it is sent a
   expect(keeping.prepare()).toBe(fingerprint(yard));
 });
 
+describe('A worker that is asked', () => {
+  /** A thread in which a copy stands, asked for the names of its zones. */
+  class Thread {
+    isOver = false;
+    readonly copy = new Copy();
+    breaks: (event: { message: string; preventDefault(): void }) => void = () => undefined;
+    readonly remote = {
+      open: (level: Level) => Promise.resolve().then(() => this.copy.open(level)),
+      edit: (edits: Edit[]) => Promise.resolve().then(() => this.copy.edit(edits)),
+      zones: () => Promise.resolve().then(() => this.copy.now.zones.map(({ id }) => id)),
+      refuse: () => Promise.reject(new Error('There is no such walk')),
+      never: () => new Promise<string[]>(() => undefined),
+    };
+    addEventListener(_type: 'error', listener: typeof this.breaks): void {
+      this.breaks = listener;
+    }
+    terminate(): void {
+      this.isOver = true;
+    }
+  }
+  const begin = () => {
+    const threads: Thread[] = [];
+    const client = new WorkerClient<Thread['remote']>(() => {
+      threads.push(new Thread());
+      return threads.at(-1) as unknown as Worker;
+    });
+    return { threads, client };
+  };
+  const zones = (remote: unknown): Promise<string[]> => (remote as Thread['remote']).zones();
+
+  it('is started by the first question, answers about the level as it is then, and keeps it', async () => {
+    const { threads, client } = begin();
+    expect(threads).toHaveLength(0);
+    expect(await client.ask(withZones(1), zones)).toEqual(['z0']);
+    expect(await client.ask(withZones(2), zones)).toEqual(['z0', 'z1']);
+    expect(await client.ask(null, zones)).toEqual(['z0', 'z1']);
+    expect(threads).toHaveLength(1);
+  });
+
+  it('goes on after a question that throws: only that question is rejected', async () => {
+    const { threads, client } = begin();
+    const refuse = client.ask(withZones(1), (remote) => (remote as unknown as Thread['remote']).refuse());
+    await expect(refuse).rejects.toThrow('There is no such walk');
+    expect(await client.ask(null, zones)).toEqual(['z0']);
+    expect([threads.length, threads[0]!.isOver]).toEqual([1, false]);
+  });
+
+  it('that breaks or is ended rejects what is under way as gone, and is started anew by the next question', async () => {
+    const { threads, client } = begin();
+    const never = (): Promise<string[]> => client.ask(yard, (remote) => (remote as unknown as Thread['remote']).never());
+    const first = never();
+    threads[0]!.breaks({ message: 'out of memory', preventDefault: () => undefined });
+    await expect(first).rejects.toThrow(new WorkerGone('out of memory'));
+    const second = never();
+    client.end();
+    await expect(second).rejects.toBeInstanceOf(WorkerGone);
+    expect(await client.ask(withZones(1), zones)).toEqual(['z0']);
+    expect(threads.map(({ isOver }) => isOver)).toEqual([true, true, false]);
+  });
+
+  it('whose copy cannot follow an edit is started anew, with the whole level', async () => {
+    const { threads, client } = begin();
+    await client.ask(withZones(3), zones);
+    threads[0]!.copy.open(yard);
+    await expect(client.ask({ ...withZones(3), zones: withZones(2).zones }, zones)).rejects.toBeInstanceOf(WorkerGone);
+    expect(await client.ask(withZones(2), zones)).toEqual(['z0', 'z1']);
+    expect(threads).toHaveLength(2);
+  });
+});
+
 it('another level altogether is sent as a whole', () => {
   const copy = new Copy();
   const mirrored = new Mirrored(copy);
-  mirrored.bring(yard);
-  mirrored.bring(withZones(900));
+  void mirrored.bring(yard);
+  void mirrored.bring(withZones(900));
   expect([copy.opened, copy.edits]).toEqual([2, 0]);
 });
 

@@ -5,9 +5,9 @@ import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
 import type { Facing } from '../board/section-view';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
+import type { WorkerClient } from '../workers/client';
 import type { Heard, LiveRoom } from '../workers/live';
-import { startLiveRoom } from '../workers/start';
-import type { Started } from '../workers/started';
+import { workerFor } from '../workers/start';
 import { Playback } from './playback';
 import { Rehearser } from './rehearser';
 import { Tries } from './tries';
@@ -62,7 +62,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   private readonly rehearser = inject(Rehearser);
   private readonly playback = inject(Playback);
   private readonly tries = inject(Tries);
-  private room: Started<LiveRoom> | null = null;
+  private room: WorkerClient<LiveRoom> | null = null;
   private frame = 0;
   private due = 0;
   /** What was asked last, until it is answered. */
@@ -109,10 +109,9 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     patchState(this, { visitor: visitor.id, ranAway: false });
     this.level = level;
     this.isKept = false;
-    const room = (this.room = startLiveRoom());
+    const room = (this.room = workerFor('live'));
     try {
-      await Promise.race([room.remote.open(level), room.ended]);
-      const heard = await Promise.race([room.remote.begin(walk.id, visitor.id), room.ended]);
+      const heard = await room.ask(level, (remote) => remote.begin(walk.id, visitor.id));
       if (this.room !== room) return;
       const { rate } = level;
       this.rehearser.walkLive({ walk: walk.id, rate, ticks: 0, ledger: new Ledger(rate), tracks: noTracks(), expectations: [] });
@@ -144,7 +143,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
       this.isKept = false;
       patchState(this, { ranAway: false });
       try {
-        this.hear(await Promise.race([room.remote.back(from), room.ended]));
+        this.hear(await room.ask(null, (remote) => remote.back(from)));
       } catch (error) {
         this.broken(error);
         return;
@@ -191,7 +190,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     if (this.running()) this.head();
     if (this.room === null) return;
     try {
-      const handy = await Promise.race([this.room.remote.take(visitor), this.room.ended]);
+      const handy = await this.room.ask(null, (remote) => remote.take(visitor));
       patchState(this, { handy });
     } catch (error) {
       this.broken(error);
@@ -241,7 +240,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     this.pause();
     await this.asked;
     try {
-      const routes = await Promise.race([room.remote.routes(), room.ended]);
+      const routes = await room.ask(null, (remote) => remote.routes());
       const atMost = Math.min(3600, Math.max(walk.atMost, Math.ceil(live.ticks / live.rate) + 10));
       this.tries.setAside(live, this.editor.freeName(WALKED));
       this.isKept = true;
@@ -318,18 +317,20 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     if (room === null || this.asked !== null) return;
     const steering = this.steering;
     this.steering = [];
-    this.asked = Promise.race([room.remote.advance(to, steering), room.ended]).then(
-      (heard) => {
-        this.asked = null;
-        if (this.room !== room) return;
-        this.hear(heard);
-        this.hasten();
-      },
-      (error: unknown) => {
-        this.asked = null;
-        if (this.room === room) this.broken(error);
-      },
-    );
+    this.asked = room
+      .ask(null, (remote) => remote.advance(to, steering))
+      .then(
+        (heard) => {
+          this.asked = null;
+          if (this.room !== room) return;
+          this.hear(heard);
+          this.hasten();
+        },
+        (error: unknown) => {
+          this.asked = null;
+          if (this.room === room) this.broken(error);
+        },
+      );
   }
 
   /** Writes what was heard into the ledger and the ways, and looks at the last of it. */

@@ -1,12 +1,11 @@
+import type { Remote } from 'comlink';
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Level, Matrix, Reason } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import { Mirrored } from '../workers/mirrored';
-import type { AskedWhy, RehearsalView, RehearsalRoom, RehearsalSent } from '../workers/rehearsal';
-import { startRehearsalRoom } from '../workers/start';
-import type { Started } from '../workers/started';
+import type { AskedWhy, RehearsalView, RehearsalRoom } from '../workers/rehearsal';
+import { workerFor } from '../workers/start';
 
 interface Rehearsed {
   /** The walk that was chosen; empty for the first. */
@@ -22,13 +21,6 @@ interface Rehearsed {
 }
 const nothingRehearsed: Rehearsed = { wanted: '', ran: null, live: null, other: null, failure: null, busy: false };
 
-interface Running {
-  room: Started<RehearsalRoom>;
-  mirror: Mirrored;
-  /** Since when it has been busy, in milliseconds; null if it is not. */
-  since: number | null;
-}
-
 /** A rehearsal that takes longer than this is given up when the level changes, in milliseconds. */
 const PATIENCE = 1000;
 
@@ -36,7 +28,9 @@ const PATIENCE = 1000;
 @Injectable()
 export class Rehearser extends signalStore({ protectedState: false }, withState(nothingRehearsed)) {
   private readonly editor = inject(Editor);
-  private running: Running | null = null;
+  private readonly client = workerFor('rehearsal');
+  /** Since when it has been busy, in milliseconds; null if it is not. */
+  private since: number | null = null;
   private next: { level: Level; walk: string } | null = null;
 
   /** What is looked at. */
@@ -54,7 +48,7 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
       untracked(() => this.lookAt(null));
       untracked(() => (walk === null ? patchState(this, { ran: null }) : this.request(level, walk.id)));
     });
-    inject(DestroyRef).onDestroy(() => this.giveUp());
+    inject(DestroyRef).onDestroy(() => this.client.end());
   }
 
   choose(walk: string): void {
@@ -82,12 +76,9 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
     return this.answered((remote) => remote.overview(walk, by));
   }
 
-  private async answered<T>(ask: (remote: Started<RehearsalRoom>['remote']) => Promise<T>): Promise<T | null> {
-    const { running } = this;
-    if (running === null) return null;
+  private async answered<T>(ask: (remote: Remote<RehearsalRoom>) => Promise<T>): Promise<T | null> {
     try {
-      running.mirror.bring(this.editor.level());
-      return await Promise.race([ask(running.room.remote), running.room.ended]);
+      return (await this.client.ask(this.editor.level(), ask)) as T;
     } catch {
       return null;
     }
@@ -97,49 +88,33 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
     performance.mark('nettlewick:rehearsal-asked');
     this.next = { level, walk };
     patchState(this, { busy: true });
-    const since = this.running?.since ?? null;
-    if (since !== null && performance.now() - since > PATIENCE) this.giveUp();
-    if ((this.running?.since ?? null) === null) void this.run();
-  }
-
-  private giveUp(): void {
-    this.running?.room.end();
-    this.running = null;
+    if (this.since === null) void this.run();
+    // What is given up rejects, and the newest runs in its place.
+    else if (performance.now() - this.since > PATIENCE) this.client.end();
   }
 
   private async run(): Promise<void> {
-    const running = (this.running ??= this.begin());
     while (this.next !== null) {
       const { level, walk } = this.next;
       this.next = null;
-      running.since = performance.now();
-      const reply = await this.ask(running, level, walk);
-      running.since = null;
-      // It was given up meanwhile: another runs in its place.
-      if (this.running !== running && this.running !== null) return;
-      if (this.next !== null && this.running === running) continue;
+      this.since = performance.now();
+      const reply = await this.ask(level, walk);
+      this.since = null;
+      // Another was asked for meanwhile: only the newest counts.
+      if (this.next !== null) continue;
       patchState(this, { busy: false, failure: reply.failure, ...(reply.rehearsal === null ? {} : { ran: reply.rehearsal }) });
-      if (this.running !== running) return;
     }
   }
 
   private async ask(
-    running: Running,
     level: Level,
     walk: string,
   ): Promise<{ rehearsal: RehearsalView; failure: null } | { rehearsal: null; failure: string }> {
     try {
-      running.mirror.bring(level);
-      const { columns, ...sent }: RehearsalSent = await Promise.race([running.room.remote.rehearse(walk), running.room.ended]);
+      const { columns, ...sent } = await this.client.ask(level, (remote) => remote.rehearse(walk));
       return { rehearsal: { ...sent, ledger: Ledger.of(columns) }, failure: null };
     } catch (error) {
-      if (this.running === running) this.giveUp();
-      return { rehearsal: null, failure: `RehearsalView failed: ${error instanceof Error ? error.message : String(error)}` };
+      return { rehearsal: null, failure: `Rehearsal failed: ${error instanceof Error ? error.message : String(error)}` };
     }
-  }
-
-  private begin(): Running {
-    const room = startRehearsalRoom();
-    return { room, mirror: new Mirrored(room.remote), since: null };
   }
 }

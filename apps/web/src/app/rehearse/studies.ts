@@ -1,3 +1,4 @@
+import type { Remote } from 'comlink';
 import { DestroyRef, Injectable, computed, inject } from '@angular/core';
 import { patchState, signalStore, withState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
@@ -6,10 +7,9 @@ import { failureText } from '../workers/asking';
 import { LevelsApi } from '../saving/levels-api';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
-import { Mirrored } from '../workers/mirrored';
 import type { RehearsalSent } from '../workers/rehearsal';
-import { startStudyRoom } from '../workers/start';
-import type { Started } from '../workers/started';
+import type { WorkerClient } from '../workers/client';
+import { workerFor } from '../workers/start';
 import type { Compared, Side, StudyRoom } from '../workers/study';
 import { Rehearser } from './rehearser';
 
@@ -18,11 +18,6 @@ interface Safety {
   level: Level;
   walk: string;
   found: OrderSafety;
-}
-
-interface Worker {
-  room: Started<StudyRoom>;
-  mirror: Mirrored;
 }
 
 /** So many workers share what can be shared. */
@@ -37,7 +32,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
   private readonly rehearser = inject(Rehearser);
   private readonly api = inject(LevelsApi);
   private readonly store = inject(LevelStore);
-  private readonly workers: Worker[] = [];
+  private readonly workers: WorkerClient<StudyRoom>[] = [];
 
   constructor() {
     super();
@@ -56,12 +51,12 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
   });
 
   compare(one: Side, other: Side): Promise<Compared> {
-    return this.ask(0, ({ remote }) => remote.compare(one, other));
+    return this.ask(0, (remote) => remote.compare(one, other));
   }
 
   async findOrderSafety(walk: string): Promise<OrderSafety> {
     const level = this.editor.level();
-    const found = await this.ask(0, ({ remote }) => remote.orderSafety(walk));
+    const found = await this.ask(0, (remote) => remote.orderSafety(walk));
     patchState(this, { safety: { level, walk, found } });
     return found;
   }
@@ -83,7 +78,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
     let goesOn = true;
     const work = async (worker: number): Promise<void> => {
       for (let piece = next++; goesOn && piece < pieces.length; piece = next++) {
-        found[piece] = await this.ask(worker, ({ remote }) => remote.spread(walk, by, pieces[piece]!), level);
+        found[piece] = await this.ask(worker, (remote) => remote.spread(walk, by, pieces[piece]!), level);
         done += pieces[piece]!.length;
         goesOn = progress(done) && goesOn;
       }
@@ -93,23 +88,23 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
   }
 
   remedies(level: Level, walk: string, by: Spreading, what: string, seeds: readonly number[]): Promise<Remedy[]> {
-    return this.ask(0, ({ remote }) => remote.remedies(walk, by, what, seeds), level);
+    return this.ask(0, (remote) => remote.remedies(walk, by, what, seeds), level);
   }
 
   over(walk: string, texts: readonly string[]): Promise<Since[][]> {
-    return this.ask(0, ({ remote }) => remote.over(walk, texts));
+    return this.ask(0, (remote) => remote.over(walk, texts));
   }
 
   trying(gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Promise<Route[] | null> {
-    return this.ask(0, async ({ remote }) => await remote.trying(gap));
+    return this.ask(0, (remote) => remote.trying(gap));
   }
 
   oneOf(walk: string, by: Spreading, seed: number): Promise<RehearsalSent> {
-    return this.ask(0, ({ remote }) => remote.oneOf(walk, by, seed));
+    return this.ask(0, (remote) => remote.oneOf(walk, by, seed));
   }
 
   async explain(text: string): Promise<ReturnType<StudyRoom['explain']>> {
-    return this.ask(0, async ({ remote }) => await remote.explain(text));
+    return this.ask(0, async (remote) => await remote.explain(text));
   }
 
   /** Shows the rehearsal of a walk as it was in a revision of the level. */
@@ -124,7 +119,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
       return;
     }
     try {
-      const { columns, ...sent } = await this.ask(0, ({ remote }) => remote.ofLevel(answer.value.level, walk));
+      const { columns, ...sent } = await this.ask(0, (remote) => remote.ofLevel(answer.value.level, walk));
       this.rehearser.lookAt({
         name: `as it was in revision ${revision}`,
         rehearsal: { ...sent, ledger: Ledger.of(columns) },
@@ -136,24 +131,16 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
 
   /** Ends whatever is under way. */
   end(): void {
-    for (const { room } of this.workers.splice(0)) room.end();
+    for (const client of this.workers.splice(0)) client.end();
   }
 
   /** Asks a worker about a level: the one that is open, unless what was begun on another goes on. */
-  private async ask<T>(at: number, question: (room: Started<StudyRoom>) => Promise<T>, level = this.editor.level()): Promise<T> {
-    while (this.workers.length <= at) {
-      const room = startStudyRoom();
-      this.workers.push({ room, mirror: new Mirrored(room.remote) });
-    }
-    const worker = this.workers[at]!;
-    try {
-      worker.mirror.bring(level);
-      return await Promise.race([question(worker.room), worker.room.ended]);
-    } catch (error) {
-      // A worker that broke is started anew for the next question.
-      const own = this.workers.indexOf(worker);
-      if (own >= 0 && !(error instanceof Error && error.message.includes('any more'))) this.workers.splice(own, 1)[0]!.room.end();
-      throw error;
-    }
+  private async ask<R>(
+    at: number,
+    question: (remote: Remote<StudyRoom>) => R | Promise<R>,
+    level = this.editor.level(),
+  ): Promise<Awaited<R>> {
+    while (this.workers.length <= at) this.workers.push(workerFor('study'));
+    return this.workers[at]!.ask(level, question);
   }
 }

@@ -1,15 +1,14 @@
 import { Injectable } from '@angular/core';
 import type { Saved } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
-import { WorkerClient } from '../workers/client';
-import { startKeeping } from '../workers/start';
+import { workerFor } from '../workers/start';
 import type { Answer } from '../workers/asking';
 import type { Draft } from '../workers/shelf';
 
 /** What keeps the drafts of the open level and sends it, in a worker that does nothing else: neither ever waits for a check. */
 @Injectable({ providedIn: 'root' })
 export class Keeper {
-  private readonly client = new WorkerClient(startKeeping);
+  private readonly client = workerFor('keeping');
 
   /** Keeps a draft; of several in a row only the last is written. False if this browser cannot keep anything. */
   keep({ level, ...draft }: Draft): Promise<boolean> {

@@ -3,10 +3,8 @@ import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Level } from '@nettlewick/core';
 import { LevelStore } from './level-store';
 import { notePainted } from '../controls/painted';
-import type { Aftermath, AftermathRoom } from '../workers/aftermath';
-import { Mirrored } from '../workers/mirrored';
-import { startAftermathRoom } from '../workers/start';
-import type { Started } from '../workers/started';
+import type { Aftermath } from '../workers/aftermath';
+import { workerFor } from '../workers/start';
 
 /** So long the level has to rest before all walks are run again where that takes its time, in milliseconds. */
 const REST = 350;
@@ -19,7 +17,7 @@ const GOES_ON = 900;
 @Injectable()
 export class Aftermaths extends signalStore({ protectedState: false }, withState<{ found: Aftermath | null }>({ found: null })) {
   private readonly level = inject(LevelStore).level;
-  private running: { room: Started<AftermathRoom>; mirror: Mirrored } | null = null;
+  private readonly client = workerFor('aftermath');
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy = false;
   private looked: Level | null = null;
@@ -44,7 +42,7 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
     });
     inject(DestroyRef).onDestroy(() => {
       clearTimeout(this.timer);
-      this.running?.room.end();
+      this.client.end();
     });
   }
 
@@ -69,26 +67,17 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
     this.looked = level;
     try {
       const from = performance.now();
-      this.running ??= this.begin();
-      this.running.mirror.bring(level);
-      const { room } = this.running;
       const goesOn = !this.begins;
       this.begins = false;
-      const found = await Promise.race([room.remote.look(goesOn), room.ended]);
+      const found = await this.client.ask(level, (remote) => remote.look(goesOn));
       patchState(this, { found });
       this.took = performance.now() - from;
       notePainted('walks');
     } catch {
-      this.running?.room.end();
-      this.running = null;
+      // They are run again after the next edit.
     } finally {
       this.busy = false;
     }
     if (this.level() !== level) this.ask();
-  }
-
-  private begin(): { room: Started<AftermathRoom>; mirror: Mirrored } {
-    const room = startAftermathRoom();
-    return { room, mirror: new Mirrored(room.remote) };
   }
 }

@@ -3,8 +3,7 @@ import { patchState, signalStore, withState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
 import { LevelStore } from './level-store';
 import { painted } from '../controls/painted';
-import { WorkerClient } from '../workers/client';
-import { startChecking } from '../workers/start';
+import { workerFor } from '../workers/start';
 
 const nothing: readonly Finding[] = [];
 
@@ -15,7 +14,7 @@ export class Snags extends signalStore(
   /** Those of the level that was looked at last; null while none was. */
   withState<{ found: Finding[] | null }>({ found: null }),
 ) {
-  private readonly client = new WorkerClient(startChecking);
+  private readonly client = workerFor('checking');
   private readonly level = inject(LevelStore).level;
 
   /** How many of them are more than remarks. */

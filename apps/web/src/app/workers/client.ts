@@ -1,30 +1,72 @@
-import type { Level } from '@nettlewick/core';
+import { wrap } from 'comlink';
 import type { Remote } from 'comlink';
+import type { Level } from '@nettlewick/core';
 import { Mirrored } from './mirrored';
 import type { Copying } from './mirrored';
-import type { Started } from './started';
 
-/** A worker that has a copy of the open level and is asked about it; begun anew should it ever break. */
+/** A worker broke, was ended, or lost step with the level: what was asked of it is never answered. */
+export class WorkerGone extends Error {}
+
+interface Running<T> {
+  remote: Remote<T>;
+  mirror: Mirrored;
+  /** Rejects with a `WorkerGone` when the worker breaks or is ended. */
+  gone: Promise<never>;
+  end(why: string): void;
+}
+
+/**
+ * A worker that has a copy of the open level and is asked about it. It is started by the first question, and started anew by the next
+ * one after it broke or was ended. An error that a question throws in the worker rejects that question alone.
+ */
 export class WorkerClient<T extends object> {
-  private running: { started: Started<T>; mirror: Mirrored } | null = null;
+  private running: Running<T> | null = null;
 
-  constructor(private readonly start: () => Started<T>) {}
+  constructor(private readonly start: () => Worker) {}
 
-  /** Asks something about a level; about null for what needs none. Rejects if the worker breaks: the next that asks begins anew. */
-  async ask<R>(level: Level | null, what: (remote: Remote<T>) => Promise<R>): Promise<R> {
-    const running = (this.running ??= this.begin());
-    if (level !== null) running.mirror.bring(level);
+  /** Asks about a level, or, with null, about none. Rejects with what the question throws, or with a `WorkerGone`. */
+  async ask<R>(level: Level | null, what: (remote: Remote<T>) => R | Promise<R>): Promise<Awaited<R>> {
+    const running = (this.running ??= begin<T>(this.start()));
+    const { remote, mirror, gone } = running;
+    const brought = level === null ? null : mirror.bring(level).catch(outOfStep);
+    // It is asked at once; if its copy could not follow, its answer is about no level.
+    const answer = Promise.resolve(what(remote));
+    answer.catch(() => undefined);
     try {
-      return await Promise.race([what(running.started.remote), running.started.ended]);
+      await Promise.race([brought, gone]);
+      return await Promise.race([answer, gone]);
     } catch (error) {
-      if (this.running === running) this.running = null;
-      running.started.end();
+      if (error instanceof WorkerGone && this.running === running) this.end(error.message);
       throw error;
     }
   }
 
-  private begin(): { started: Started<T>; mirror: Mirrored } {
-    const started = this.start();
-    return { started, mirror: new Mirrored(started.remote as unknown as Copying) };
+  /** Gives up what is under way: questions that are not answered yet reject with a `WorkerGone`. */
+  end(why = 'It was ended.'): void {
+    const { running } = this;
+    this.running = null;
+    running?.end(why);
   }
+}
+
+function outOfStep(error: unknown): never {
+  throw new WorkerGone(`Its copy of the level could not follow: ${error instanceof Error ? error.message : String(error)}`);
+}
+
+function begin<T extends object>(worker: Worker): Running<T> {
+  let leave: (why: WorkerGone) => void = () => undefined;
+  const gone = new Promise<never>((_resolve, reject) => (leave = reject));
+  // Those who asked hear of it; there may be none.
+  gone.catch(() => undefined);
+  worker.addEventListener('error', (event) => {
+    event.preventDefault();
+    leave(new WorkerGone(event.message));
+  });
+  const remote = wrap<T>(worker);
+  const mirror = new Mirrored(remote as unknown as Copying);
+  const end = (why: string): void => {
+    worker.terminate();
+    leave(new WorkerGone(why));
+  };
+  return { remote, mirror, gone, end };
 }

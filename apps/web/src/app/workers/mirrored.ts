@@ -16,16 +16,14 @@ export class Mirrored {
 
   constructor(private readonly copy: Copying) {}
 
-  /** After this the worker has this very level, whatever it is asked next. */
-  bring(level: Level): void {
+  /** After this the worker has this very level, whatever it is asked next. Rejects if the copy cannot follow: it holds no level then. */
+  async bring(level: Level): Promise<void> {
     if (level === this.held) return;
     const before = this.held;
     this.held = level;
     const edits = before === null ? null : between(before, level);
     if (edits?.length === 0) return;
-    const told = edits === null ? this.copy.open(level) : this.copy.edit(edits);
-    // Whoever asks the worker next hears of it if this fails.
-    void Promise.resolve(told).catch(() => undefined);
+    await (edits === null ? this.copy.open(level) : this.copy.edit(edits));
   }
 }
 
