@@ -41,7 +41,8 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         {
-          selector: "CallExpression[callee.name='patchState']:not([arguments.0.type='ThisExpression'])",
+          selector:
+            "CallExpression[callee.name='patchState']:not([arguments.0.object.type='ThisExpression'][arguments.0.property.name='state']):not([arguments.0.name='store'])",
           message: 'A store is changed by its own methods.',
         },
         {

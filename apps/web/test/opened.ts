@@ -1,6 +1,5 @@
 import { TestBed } from '@angular/core/testing';
 import type { Level } from '@nettlewick/core';
-import { opened, opening } from '../src/app/state/level-state';
 import type { Opened } from '../src/app/state/level-state';
 import { LevelStore } from '../src/app/state/level-store';
 
@@ -13,7 +12,7 @@ export function read(level: Level, revision = 1): Opened {
 /** The store of the module under test, with a level open that the server knows as “a”. */
 export function openStore(level: Level): LevelStore {
   const store = TestBed.inject(LevelStore);
-  store.change(opening('a'));
-  store.change(opened(read(level)));
+  store.startOpening('a');
+  store.show(read(level));
   return store;
 }

@@ -8,7 +8,6 @@ import { Drafts } from '../src/app/saving/drafts';
 import { Keeper } from '../src/app/saving/keeper';
 import type { Draft } from '../src/app/workers/shelf';
 import { LevelsApi } from '../src/app/saving/levels-api';
-import { changed, redone, undone } from '../src/app/state/level-state';
 import type { LevelStore } from '../src/app/state/level-store';
 import { openStore } from './opened';
 
@@ -119,9 +118,9 @@ describe('Autosave', () => {
     await jest.advanceTimersByTimeAsync(2000);
     expect(save).not.toHaveBeenCalled();
     save.mockResolvedValue(answered(2));
-    store.change(changed(turned));
+    store.edit(turned);
     await jest.advanceTimersByTimeAsync(100);
-    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
+    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
     await jest.advanceTimersByTimeAsync(1000);
     expect(save.mock.calls.map(([id, etag, sent]) => [id, etag, (sent as Level).name])).toEqual([['a', '"1-d"', 'Mill']]);
     expect(state()).toMatchObject({ saving: 'idle', revision: 2 });
@@ -130,9 +129,9 @@ describe('Autosave', () => {
   it('sends what was edited while a save was under way once that has ended', async () => {
     let finish: (answer: unknown) => void = () => undefined;
     save.mockImplementationOnce(() => new Promise((resolve) => (finish = resolve))).mockResolvedValueOnce(answered(3));
-    store.change(changed(turned));
+    store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
-    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
+    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
     await jest.advanceTimersByTimeAsync(500);
     expect(save).toHaveBeenCalledTimes(1);
     finish(answered(2));
@@ -143,7 +142,7 @@ describe('Autosave', () => {
 
   it('tries again by itself while the server does not answer', async () => {
     save.mockResolvedValueOnce({ ok: false, offline: true, detail: 'no answer' }).mockResolvedValueOnce(answered(2));
-    store.change(changed(turned));
+    store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
     expect(state().saving).toBe('offline');
     await jest.advanceTimersByTimeAsync(2000);
@@ -156,18 +155,18 @@ describe('Autosave', () => {
       .mockResolvedValueOnce({ ok: false, offline: true, detail: 'lost' })
       .mockResolvedValueOnce(stale)
       .mockResolvedValueOnce(answered(3));
-    store.change(changed(turned));
+    store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
     const stored = state().level!;
     expect(state().attempts).toEqual([fingerprint(stored)]);
-    store.change(changed({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } }));
+    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
     open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 2, savedAt: '', level: stored } });
     await jest.advanceTimersByTimeAsync(3000);
     expect(state()).toMatchObject({ saving: 'idle', revision: 3 });
 
     save.mockResolvedValueOnce(stale);
     open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 9, savedAt: '', level: { ...stored, name: 'Theirs' } } });
-    store.change(changed({ kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } }));
+    store.edit({ kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } });
     await jest.advanceTimersByTimeAsync(5000);
     expect(state()).toMatchObject({ saving: 'conflict', theirs: { revision: 9 } });
     expect(save).toHaveBeenCalledTimes(4);
@@ -177,12 +176,12 @@ describe('Autosave', () => {
     save
       .mockResolvedValueOnce({ ok: false, offline: false, problem: problemOf('invalid-document', { detail: 'at /name' }) })
       .mockResolvedValueOnce(answered(2));
-    store.change(changed(turned));
+    store.edit(turned);
     await jest.advanceTimersByTimeAsync(5000);
     expect(save).toHaveBeenCalledTimes(1);
     expect(state()).toMatchObject({ saving: 'refused', failure: expect.stringContaining('at /name') });
-    store.change(undone);
-    store.change(redone);
+    store.undoLast();
+    store.redoLast();
     await jest.advanceTimersByTimeAsync(1000);
     expect(state().saving).toBe('idle');
   });

@@ -1,6 +1,6 @@
 import { DOCUMENT, Injectable, inject } from '@angular/core';
 import { Router } from '@angular/router';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 
 /** What becomes of a file that is let go of where nothing else takes it. */
 const USUALLY = 'open as a new level';
@@ -11,29 +11,28 @@ const USUALLY = 'open as a new level';
  * becomes of them there, in `data-takes`.
  */
 @Injectable({ providedIn: 'root' })
-export class DroppedFile extends signalStore(
-  { protectedState: false },
-  withState<{ becomes: string | null; waiting: readonly File[] }>({ becomes: null, waiting: [] }),
-) {
+export class DroppedFile {
+  private readonly state = signalState<{ becomes: string | null; waiting: readonly File[] }>({ becomes: null, waiting: [] });
+  readonly becomes = this.state.becomes;
+  readonly waiting = this.state.waiting;
   constructor() {
-    super();
     const page = inject(DOCUMENT);
     const router = inject(Router);
     page.addEventListener('dragover', (event) => {
       if (event.dataTransfer?.types.includes('Files') !== true) return;
       event.preventDefault();
       const over = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-takes]') : null;
-      patchState(this, { becomes: over?.dataset['takes'] ?? USUALLY });
+      patchState(this.state, { becomes: over?.dataset['takes'] ?? USUALLY });
     });
     page.addEventListener('dragleave', (event) => {
-      if (event.relatedTarget === null) patchState(this, { becomes: null });
+      if (event.relatedTarget === null) patchState(this.state, { becomes: null });
     });
     page.addEventListener('drop', (event) => {
       const file = event.dataTransfer?.files[0];
-      patchState(this, { becomes: null });
+      patchState(this.state, { becomes: null });
       if (file === undefined || event.defaultPrevented) return;
       event.preventDefault();
-      patchState(this, { waiting: [file] });
+      patchState(this.state, { waiting: [file] });
       void router.navigateByUrl('/');
     });
   }
@@ -41,7 +40,7 @@ export class DroppedFile extends signalStore(
   /** The file that waits to be opened, which then waits no more. */
   taken(): File | undefined {
     const [file] = this.waiting();
-    if (file !== undefined) patchState(this, { waiting: [] });
+    if (file !== undefined) patchState(this.state, { waiting: [] });
     return file;
   }
 }

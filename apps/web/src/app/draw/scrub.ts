@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { isMachine, motionOf, sweptBy } from '@nettlewick/core';
 import type { Fixture, Point } from '@nettlewick/core';
 import { momentOf, withAttached } from '../board/figures';
@@ -8,10 +8,10 @@ import { Editor } from '../state/editor';
 
 /** The motion of what is in hand, looked at on the sheet without a rehearsal: the hundredth of a second of it that is shown. */
 @Injectable()
-export class Scrub extends signalStore(
-  { protectedState: false },
-  withState<{ thing: string; at: number }>({ thing: '', at: 0 }),
-) {
+export class Scrub {
+  private readonly state = signalState<{ thing: string; at: number }>({ thing: '', at: 0 });
+  readonly thing = this.state.thing;
+  readonly at = this.state.at;
   private readonly editor = inject(Editor);
 
   /** What is in hand, if it moves: the seconds from each of its positions to the next. */
@@ -49,7 +49,7 @@ export class Scrub extends signalStore(
   }
 
   seek(at: number): void {
-    patchState(this, { thing: this.motion()?.thing.id ?? '', at });
+    patchState(this.state, { thing: this.motion()?.thing.id ?? '', at });
   }
 }
 

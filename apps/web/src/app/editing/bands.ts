@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 import { keep, kept } from '../state/kept';
@@ -30,9 +30,8 @@ const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout
  * How the wiring is laid out, which this browser keeps; and which chains and sheaves of it are folded, which is of this window only.
  */
 @Injectable()
-export class Bands extends signalStore(
-  { protectedState: false },
-  withState(() => ({
+export class Bands {
+  private readonly state = signalState({
     layout: keptLayout(),
     /** Whether it is shown as a table, in place of the bands. */
     asTable: kept('wire-table') === 'shown',
@@ -40,8 +39,12 @@ export class Bands extends signalStore(
     shut: nothing,
     /** The chain that is to be brought into view. */
     asked: null as string | null,
-  })),
-) {
+  });
+  readonly layout = this.state.layout;
+  readonly asTable = this.state.asTable;
+  readonly folded = this.state.folded;
+  readonly shut = this.state.shut;
+  readonly asked = this.state.asked;
   private readonly editor = inject(Editor);
   /** Whether every chain is folded. */
   readonly allFolded = computed(() => {
@@ -51,33 +54,33 @@ export class Bands extends signalStore(
 
   /** Asks for a chain to be brought into view; null when that is done. */
   ask(chain: string | null): void {
-    patchState(this, { asked: chain });
+    patchState(this.state, { asked: chain });
   }
 
   layOut(layout: Layout): void {
-    patchState(this, { layout, shut: nothing });
+    patchState(this.state, { layout, shut: nothing });
     keep('wire-layout', layout);
   }
 
   showTable(asTable: boolean): void {
-    patchState(this, { asTable });
+    patchState(this.state, { asTable });
     keep('wire-table', asTable ? 'shown' : 'folded');
   }
 
   /** Folds a chain, or opens it. */
   fold(chain: string): void {
-    patchState(this, ({ folded }) => ({ folded: toggled(folded, chain) }));
+    patchState(this.state, ({ folded }) => ({ folded: toggled(folded, chain) }));
   }
 
   /** Folds every chain; or opens all of them, if they are folded already. */
   foldAll(): void {
     const all = this.allFolded() ? [] : this.editor.level().chains.map(({ id }) => id);
-    patchState(this, { folded: new Set(all) });
+    patchState(this.state, { folded: new Set(all) });
   }
 
   /** Folds a sheaf away under its heading, or opens it. */
   shutOne(of: string): void {
-    patchState(this, ({ shut }) => ({ shut: toggled(shut, of) }));
+    patchState(this.state, ({ shut }) => ({ shut: toggled(shut, of) }));
   }
 
   /** Opens a chain, wherever it stands. */
@@ -85,7 +88,7 @@ export class Bands extends signalStore(
     const found = this.editor.find(chain)?.thing as Chain | undefined;
     const { layout, folded, shut } = { layout: this.layout(), folded: this.folded(), shut: this.shut() };
     if (found === undefined) return;
-    patchState(this, {
+    patchState(this.state, {
       folded: without(folded, chain),
       shut: layout === 'order' ? shut : without(shut, this.headingOf(found, layout)),
     });

@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { commandTable, keyOf, keyText } from './command-table';
 import type { Command, CommandId } from './command-table';
 
@@ -20,12 +20,10 @@ export interface Offered extends Command, Doing {
  * those of a place come before those of the studio around it.
  */
 @Injectable()
-export class Commands extends signalStore(
-  { protectedState: false },
-  withState<{ offered: readonly Offered[] }>({ offered: [] }),
-) {
+export class Commands {
+  private readonly state = signalState<{ offered: readonly Offered[] }>({ offered: [] });
+  readonly offered = this.state.offered;
   constructor() {
-    super();
     const listen = (event: KeyboardEvent): void => {
       // While a dialog is open, what is typed is meant for it, wherever the focus is.
       if (event.defaultPrevented || document.querySelector('nz-modal-container') !== null) return;
@@ -47,9 +45,9 @@ export class Commands extends signalStore(
       const command = commandTable.get(id as CommandId)!;
       return { ...command, id: id as CommandId, ...(typeof how === 'function' ? { run: how } : (how as Doing)) };
     });
-    patchState(this, ({ offered }) => ({ offered: [...offered, ...own] }));
+    patchState(this.state, ({ offered }) => ({ offered: [...offered, ...own] }));
     inject(DestroyRef).onDestroy(() =>
-      patchState(this, ({ offered }) => ({ offered: offered.filter((one) => !own.includes(one)) })),
+      patchState(this.state, ({ offered }) => ({ offered: offered.filter((one) => !own.includes(one)) })),
     );
   }
 

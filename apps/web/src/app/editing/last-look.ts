@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { secondsOf } from '@nettlewick/core';
 import type { Moment } from '../board/figures';
 import { Editor } from '../state/editor';
@@ -8,10 +8,10 @@ import type { RehearsalView } from '../workers/rehearsal';
 
 /** The rehearsal that was looked at last, and where: its moments can be drawn where nothing is rehearsed. */
 @Injectable()
-export class LastLook extends signalStore(
-  { protectedState: false },
-  withState<{ looked: RehearsalView | null; tick: number }>({ looked: null, tick: 0 }),
-) {
+export class LastLook {
+  private readonly state = signalState<{ looked: RehearsalView | null; tick: number }>({ looked: null, tick: 0 });
+  readonly looked = this.state.looked;
+  readonly tick = this.state.tick;
   private readonly editor = inject(Editor);
 
   /** The walk, how many ticks it took, and which second is shown; null if nothing was looked at, or its walk is gone. */
@@ -36,10 +36,10 @@ export class LastLook extends signalStore(
 
   keep(rehearsal: RehearsalView | null, tick: number): void {
     if (rehearsal === null) return;
-    patchState(this, { looked: rehearsal, tick });
+    patchState(this.state, { looked: rehearsal, tick });
   }
 
   seek(tick: number): void {
-    patchState(this, { tick });
+    patchState(this.state, { tick });
   }
 }

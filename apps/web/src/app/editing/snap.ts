@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { keep, kept } from '../state/kept';
 import { tidy } from '@nettlewick/core';
 
@@ -11,12 +11,11 @@ const keptStep = (): number => snapSteps.find((step) => String(step) === kept('s
 
 /** The lines that what is drawn, and what is pressed on a plan, snaps to; this browser keeps how far apart they are. */
 @Injectable()
-export class Snap extends signalStore(
-  { protectedState: false },
-  withState(() => ({ step: keptStep() })),
-) {
+export class Snap {
+  private readonly state = signalState({ step: keptStep() });
+  readonly step = this.state.step;
   use(step: number): void {
-    patchState(this, { step });
+    patchState(this.state, { step });
     keep('snap', String(step));
   }
 

@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { lookup } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import { Editor } from '../state/editor';
@@ -22,7 +22,11 @@ const nothingAway: Away = { away: new Set(), single: new Set(), locked: new Set(
  * for the one who draws, for as long as the level is open: the document knows nothing of it.
  */
 @Injectable()
-export class Veil extends signalStore({ protectedState: false }, withState(nothingAway)) {
+export class Veil {
+  private readonly state = signalState(nothingAway);
+  readonly away = this.state.away;
+  readonly single = this.state.single;
+  readonly locked = this.state.locked;
   private readonly editor = inject(Editor);
 
   /** All that is not shown: what is in a layer that is not, and what was hidden by itself. What is in hand is always shown. */
@@ -53,25 +57,25 @@ export class Veil extends signalStore({ protectedState: false }, withState(nothi
   toggle(layer: Layer): void {
     const next = new Set(this.away());
     if (!next.delete(layer)) next.add(layer);
-    patchState(this, { away: next });
+    patchState(this.state, { away: next });
   }
 
   /** Hides what is in hand, and lets go of it. */
   hide(): void {
     const ids = this.editor.selection();
-    patchState(this, ({ single }) => ({ single: new Set([...single, ...ids]) }));
+    patchState(this.state, ({ single }) => ({ single: new Set([...single, ...ids]) }));
     this.editor.select();
   }
 
   /** Locks what is in hand, and lets go of it: a press goes to what lies under it. */
   lock(): void {
     const ids = this.editor.selection();
-    patchState(this, ({ locked }) => ({ locked: new Set([...locked, ...ids]) }));
+    patchState(this.state, ({ locked }) => ({ locked: new Set([...locked, ...ids]) }));
     this.editor.select();
   }
 
   /** Everything is shown, and can be taken. */
   lift(): void {
-    patchState(this, nothingAway);
+    patchState(this.state, nothingAway);
   }
 }

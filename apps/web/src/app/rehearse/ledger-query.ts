@@ -1,7 +1,7 @@
 import { Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { everyEntry } from '@nettlewick/core';
 import type { LedgerFilter } from '@nettlewick/core';
 
@@ -10,10 +10,9 @@ const ticks = ['from', 'to'] as const;
 
 /** What of the ledger is wanted: kept in the address, so that a filter can be sent as a link. */
 @Injectable()
-export class LedgerQuery extends signalStore(
-  { protectedState: false },
-  withState<{ wanted: LedgerFilter }>({ wanted: everyEntry }),
-) {
+export class LedgerQuery {
+  private readonly state = signalState<{ wanted: LedgerFilter }>({ wanted: everyEntry });
+  readonly wanted = this.state.wanted;
   private readonly router = inject(Router);
   private readonly route = inject(ActivatedRoute);
   private readonly asked = toSignal(this.route.queryParamMap);
@@ -24,18 +23,17 @@ export class LedgerQuery extends signalStore(
   private readonly underway = new Set<string>();
 
   constructor() {
-    super();
     effect(() => {
       const asked = this.asked()?.get('ledger') ?? '';
       untracked(() => {
         if (asked === written(this.wanted())) this.underway.clear();
-        else if (!this.underway.has(asked)) patchState(this, { wanted: readFilter(asked) });
+        else if (!this.underway.has(asked)) patchState(this.state, { wanted: readFilter(asked) });
       });
     });
   }
 
   ask(part: Partial<LedgerFilter>): void {
-    patchState(this, ({ wanted }) => ({ wanted: { ...wanted, ...part } }));
+    patchState(this.state, ({ wanted }) => ({ wanted: { ...wanted, ...part } }));
     const text = written(this.wanted());
     this.underway.add(text);
     void this.router.navigate([], {

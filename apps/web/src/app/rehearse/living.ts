@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { Ledger, keeping, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
 import type { Facing } from '../board/section-view';
@@ -56,7 +56,14 @@ const nobodyWalks: Walking = {
  * the ledger and the ways grow as it does. Each frame asks for the ticks that are due by then; none is left out.
  */
 @Injectable()
-export class Living extends signalStore({ protectedState: false }, withState(nobodyWalks)) {
+export class Living {
+  private readonly state = signalState(nobodyWalks);
+  readonly looks = this.state.looks;
+  readonly running = this.state.running;
+  readonly visitor = this.state.visitor;
+  readonly handy = this.state.handy;
+  readonly ranAway = this.state.ranAway;
+  readonly hasPad = this.state.hasPad;
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
   private readonly rehearser = inject(Rehearser);
@@ -79,7 +86,6 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   private isKept = false;
 
   constructor() {
-    super();
     // Whoever looks elsewhere finds what was walked as a try.
     inject(DestroyRef).onDestroy(() => this.end());
     // What is walked belongs to the level as it was when it began.
@@ -94,7 +100,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
 
   /** Says which way the section looks, if that is what is walked in. */
   look(looks: Facing | null): void {
-    patchState(this, { looks });
+    patchState(this.state, { looks });
   }
 
   /** Takes a visitor by the hand at the start of the walk. */
@@ -106,7 +112,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     this.end();
     this.rehearser.lookAt(null);
     this.playback.pause();
-    patchState(this, { visitor: visitor.id, ranAway: false });
+    patchState(this.state, { visitor: visitor.id, ranAway: false });
     this.level = level;
     this.isKept = false;
     const room = (this.room = workerFor('live'));
@@ -127,7 +133,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     const { room } = this;
     if (!this.canGoOn() || room === null || this.running()) return;
     this.playback.pause();
-    patchState(this, { running: true });
+    patchState(this.state, { running: true });
     await this.asked;
     const live = this.rehearser.live();
     if (live === null || !this.running()) return;
@@ -141,7 +147,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
         tracks: tracksUpTo(live.tracks, from),
       });
       this.isKept = false;
-      patchState(this, { ranAway: false });
+      patchState(this.state, { ranAway: false });
       try {
         this.hear(await room.ask(null, (remote) => remote.back(from)));
       } catch (error) {
@@ -166,7 +172,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   /** Lets time stand still: any moment so far can be looked at, and gone on from. */
   pause(): void {
     cancelAnimationFrame(this.frame);
-    patchState(this, { running: false });
+    patchState(this.state, { running: false });
     this.pressed.clear();
   }
 
@@ -186,12 +192,12 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   /** Takes another visitor by the hand; who was held so far stands. */
   async take(visitor: string): Promise<void> {
     this.steering.push({ visitor: this.visitor(), heads: null });
-    patchState(this, { visitor });
+    patchState(this.state, { visitor });
     if (this.running()) this.head();
     if (this.room === null) return;
     try {
       const handy = await this.room.ask(null, (remote) => remote.take(visitor));
-      patchState(this, { handy });
+      patchState(this.state, { handy });
     } catch (error) {
       this.broken(error);
     }
@@ -285,7 +291,7 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
   private readPad(): void {
     const pad = navigator.getGamepads?.().find((one) => one !== null);
     const isThere = pad !== undefined && pad !== null;
-    if (isThere !== this.hasPad()) patchState(this, { hasPad: isThere });
+    if (isThere !== this.hasPad()) patchState(this.state, { hasPad: isThere });
     const [x = 0, y = 0] = pad?.axes ?? [];
     const far = Math.hypot(x, y) > 0.35;
     const angle = (Math.round((Math.atan2(-y, x) / Math.PI) * 8) / 8) * Math.PI;
@@ -341,13 +347,13 @@ export class Living extends signalStore({ protectedState: false }, withState(nob
     for (const one of entries) told.entry(...one);
     for (const one of poses) told.pose(...one);
     for (const one of rooms) told.room(...one);
-    patchState(this, { handy });
+    patchState(this.state, { handy });
     this.rehearser.walkLive({ ...live, ticks: Math.max(live.ticks, tick) });
     this.playback.follow(tick);
     const where = live.tracks.rooms.get(this.visitor())?.at(-1)?.room ?? null;
     if (where !== null && where !== this.rooms.current()) this.rooms.choose(where);
     if (ranAway) {
-      patchState(this, { ranAway: true });
+      patchState(this.state, { ranAway: true });
       this.pause();
     }
     const before = live.ledger.length - entries.length;

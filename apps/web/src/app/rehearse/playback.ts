@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, computed, effect, inject, linkedSignal, untracked } from '@angular/core';
-import { patchState, signalStore, withLinkedState, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { Ledger, entrySentence, leapsOf, secondsOf, valuesAt, vectorOf } from '@nettlewick/core';
 import type { Entry, Point } from '@nettlewick/core';
 import { arrow } from '../board/arrow';
@@ -22,22 +22,23 @@ interface Awaited {
 
 /** Where the rehearsal is being looked at: the tick, the entry, and whether it plays. */
 @Injectable()
-export class Playback extends signalStore(
-  { protectedState: false },
-  withState<{ playing: boolean; speed: number; awaited: Awaited | null }>({ playing: false, speed: 1, awaited: null }),
-  withLinkedState((_, rehearser = inject(Rehearser)) => ({
-    /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
-    tick: linkedSignal<{ last: number; walk: string | undefined }, number>({
-      source: () => ({ last: rehearser.result()?.ticks ?? 0, walk: rehearser.result()?.walk }),
-      computation: (now, before) =>
-        before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last),
-    }),
-    /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
-    chosen: linkedSignal<unknown, number | null>({ source: rehearser.result, computation: () => null }),
-  })),
-) {
+export class Playback {
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
+  private readonly state = signalState({ playing: false, speed: 1, awaited: null as Awaited | null });
+  readonly playing = this.state.playing;
+  readonly speed = this.state.speed;
+  readonly awaited = this.state.awaited;
+  private readonly shownTick = linkedSignal<{ last: number; walk: string | undefined }, number>({
+    source: () => ({ last: this.rehearser.result()?.ticks ?? 0, walk: this.rehearser.result()?.walk }),
+    computation: (now, before) =>
+      before === undefined || before.source.walk !== now.walk ? 0 : Math.min(before.value, now.last),
+  });
+  /** The tick that is shown. It stays where it was when the level has been edited, as far as the walk still goes there. */
+  readonly tick = this.shownTick.asReadonly();
+  private readonly chosenEntry = linkedSignal<unknown, number | null>({ source: this.rehearser.result, computation: () => null });
+  /** The entry that was stepped to or clicked; while null, all entries up to the tick have happened. */
+  readonly chosen = this.chosenEntry.asReadonly();
   private frame = 0;
   private at = 0;
 
@@ -194,14 +195,13 @@ export class Playback extends signalStore(
   }
 
   constructor() {
-    super();
     const look = inject(LastLook);
     effect(() => {
       const [awaited, result, walk] = [this.awaited(), this.rehearser.result(), this.rehearser.walk()];
       if (awaited === null || result === null) return;
       // Whoever has chosen another walk meanwhile wants its own moment.
       if (walk?.id === awaited.walk && result.walk !== awaited.walk) return;
-      patchState(this, { awaited: null });
+      patchState(this.state, { awaited: null });
       if (result.walk !== awaited.walk) return;
       untracked(() => (awaited.entry > 0 ? this.show(awaited.entry) : this.seek(awaited.tick)));
     });
@@ -218,13 +218,15 @@ export class Playback extends signalStore(
 
   play(): void {
     if (this.last() === 0) return;
-    patchState(this, ({ tick }) => ({ tick: tick >= this.last() ? 0 : tick, chosen: null, playing: true }));
+    if (this.tick() >= this.last()) this.shownTick.set(0);
+    this.chosenEntry.set(null);
+    patchState(this.state, { playing: true });
     this.at = this.tick();
     let before = performance.now();
     const step = (now: number): void => {
       this.at += ((now - before) / 1000) * (this.rehearser.result()?.rate ?? 60) * this.speed();
       before = now;
-      patchState(this, { tick: Math.min(this.last(), Math.floor(this.at)) });
+      this.shownTick.set(Math.min(this.last(), Math.floor(this.at)));
       if (this.tick() >= this.last()) this.pause();
       else this.frame = requestAnimationFrame(step);
     };
@@ -233,29 +235,30 @@ export class Playback extends signalStore(
 
   pause(): void {
     cancelAnimationFrame(this.frame);
-    patchState(this, { playing: false });
+    patchState(this.state, { playing: false });
   }
 
   /** Shows a tick, with everything in it done. */
   seek(tick: number): void {
     this.pause();
-    patchState(this, { chosen: null, tick: Math.max(0, Math.min(this.last(), Math.round(tick))) });
+    this.chosenEntry.set(null);
+    this.shownTick.set(Math.max(0, Math.min(this.last(), Math.round(tick))));
   }
 
   /** Shows the tick to which a walk by hand has come. */
   follow(tick: number): void {
-    patchState(this, { tick });
+    this.shownTick.set(tick);
   }
 
   /** How fast it plays: 1 is as fast as it is. */
   playAt(speed: number): void {
-    patchState(this, { speed });
+    patchState(this.state, { speed });
   }
 
   /** Shows a moment of a walk, as soon as that is rehearsed. */
   showIn(walk: string, { entry = 0, tick = 0 }: { entry?: number; tick?: number }): void {
     this.rehearser.choose(walk);
-    patchState(this, { awaited: { walk, entry, tick } });
+    patchState(this.state, { awaited: { walk, entry, tick } });
   }
 
   /** Shows the moment right after an entry. */
@@ -263,7 +266,8 @@ export class Playback extends signalStore(
     const entry = this.entries()[number - 1];
     if (entry === undefined) return;
     this.pause();
-    patchState(this, { tick: entry.tick, chosen: number });
+    this.shownTick.set(entry.tick);
+    this.chosenEntry.set(number);
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink';
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Level, Matrix, Reason } from '@nettlewick/core';
 import { Editor } from '../state/editor';
@@ -26,7 +26,14 @@ const PATIENCE = 1000;
 
 /** Runs the chosen walk through the level in a worker, again whenever the level changes. Only the newest run counts. */
 @Injectable()
-export class Rehearser extends signalStore({ protectedState: false }, withState(nothingRehearsed)) {
+export class Rehearser {
+  private readonly state = signalState(nothingRehearsed);
+  readonly wanted = this.state.wanted;
+  readonly ran = this.state.ran;
+  readonly live = this.state.live;
+  readonly other = this.state.other;
+  readonly failure = this.state.failure;
+  readonly busy = this.state.busy;
   private readonly editor = inject(Editor);
   private readonly client = workerFor('rehearsal');
   /** Since when it has been busy, in milliseconds; null if it is not. */
@@ -41,28 +48,27 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
   });
 
   constructor() {
-    super();
     effect(() => {
       const level = this.editor.level();
       const walk = this.walk();
       untracked(() => this.lookAt(null));
-      untracked(() => (walk === null ? patchState(this, { ran: null }) : this.request(level, walk.id)));
+      untracked(() => (walk === null ? patchState(this.state, { ran: null }) : this.request(level, walk.id)));
     });
     inject(DestroyRef).onDestroy(() => this.client.end());
   }
 
   choose(walk: string): void {
-    patchState(this, { other: null, wanted: walk });
+    patchState(this.state, { other: null, wanted: walk });
   }
 
   /** Looks at another rehearsal in place of the walk's; null for the walk's again. */
   lookAt(other: Rehearsed['other']): void {
-    patchState(this, { other });
+    patchState(this.state, { other });
   }
 
   /** What is walked live is looked at; null when nothing is any more. */
   walkLive(live: RehearsalView | null): void {
-    patchState(this, { live });
+    patchState(this.state, { live });
   }
 
   /** Why nothing happened at something in the latest rehearsal, or what did; null if it cannot be told now. */
@@ -87,7 +93,7 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
   private request(level: Level, walk: string): void {
     performance.mark('nettlewick:rehearsal-asked');
     this.next = { level, walk };
-    patchState(this, { busy: true });
+    patchState(this.state, { busy: true });
     if (this.since === null) void this.run();
     // What is given up rejects, and the newest runs in its place.
     else if (performance.now() - this.since > PATIENCE) this.client.end();
@@ -102,7 +108,11 @@ export class Rehearser extends signalStore({ protectedState: false }, withState(
       this.since = null;
       // Another was asked for meanwhile: only the newest counts.
       if (this.next !== null) continue;
-      patchState(this, { busy: false, failure: reply.failure, ...(reply.rehearsal === null ? {} : { ran: reply.rehearsal }) });
+      patchState(this.state, {
+        busy: false,
+        failure: reply.failure,
+        ...(reply.rehearsal === null ? {} : { ran: reply.rehearsal }),
+      });
     }
   }
 

@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink';
 import { DestroyRef, Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Dependence, Level, OrderSafety, Remedy, Route, Since, SpreadRun, Spreading } from '@nettlewick/core';
 import { failureText } from '../workers/asking';
@@ -27,7 +27,9 @@ const CHUNK = 50;
 
 /** What goes beyond one rehearsal is asked of a small pool of workers, which are started when they are first needed. */
 @Injectable()
-export class Studies extends signalStore({ protectedState: false }, withState<{ safety: Safety | null }>({ safety: null })) {
+export class Studies {
+  private readonly state = signalState<{ safety: Safety | null }>({ safety: null });
+  readonly safety = this.state.safety;
   private readonly editor = inject(Editor);
   private readonly rehearser = inject(Rehearser);
   private readonly api = inject(LevelsApi);
@@ -35,7 +37,6 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
   private readonly workers: WorkerClient<StudyRoom>[] = [];
 
   constructor() {
-    super();
     inject(DestroyRef).onDestroy(() => this.end());
   }
 
@@ -57,7 +58,7 @@ export class Studies extends signalStore({ protectedState: false }, withState<{ 
   async findOrderSafety(walk: string): Promise<OrderSafety> {
     const level = this.editor.level();
     const found = await this.ask(0, (remote) => remote.orderSafety(walk));
-    patchState(this, { safety: { level, walk, found } });
+    patchState(this.state, { safety: { level, walk, found } });
     return found;
   }
 

@@ -1,5 +1,5 @@
 import { Injectable, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { LevelStore } from '../state/level-store';
 import type { RehearsalView } from '../workers/rehearsal';
 
@@ -12,23 +12,24 @@ export interface Try {
 
 /** What was walked by hand in the open level: kept until another level is opened, wherever one looks meanwhile. */
 @Injectable()
-export class Tries extends signalStore({ protectedState: false }, withState<{ all: readonly Try[] }>({ all: [] })) {
+export class Tries {
+  private readonly state = signalState<{ all: readonly Try[] }>({ all: [] });
+  readonly all = this.state.all;
   private count = 0;
 
   constructor() {
-    super();
     const { levelId } = inject(LevelStore);
     effect(() => {
       levelId();
       untracked(() => {
         this.count = 0;
-        patchState(this, { all: [] });
+        patchState(this.state, { all: [] });
       });
     });
   }
 
   /** Keeps what was walked; under the next number if it has no name. */
   setAside(rehearsal: RehearsalView, name = `try ${(this.count += 1)}`): void {
-    patchState(this, ({ all }) => ({ all: [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }] }));
+    patchState(this.state, ({ all }) => ({ all: [...all, { id: `try-${all.length}`, name, rehearsal: { ...rehearsal } }] }));
   }
 }

@@ -1,7 +1,6 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
 import { fingerprint } from '@nettlewick/core';
 import { watchState } from '@ngrx/signals';
-import { conflictFound, saveFailed, saveStarted, saved, tagFound } from '../state/level-state';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { failureText } from '../workers/asking';
@@ -64,7 +63,7 @@ export class Autosave {
   /** Sends at once, as far as there is anything to send, also what was refused before. */
   now(): void {
     const { levelId, saving } = this.store.now();
-    if (levelId !== null && saving === 'refused') this.store.change(saveFailed(levelId, 'offline', 'It is sent again.'));
+    if (levelId !== null && saving === 'refused') this.store.failSaving(levelId, 'offline', 'It is sent again.');
     this.soon(0);
   }
 
@@ -79,12 +78,12 @@ export class Autosave {
     this.sending = true;
     try {
       const attempt = await this.keeper.prepare(state.level);
-      this.store.change(saveStarted(attempt));
+      this.store.startSaving(attempt);
       await this.sendOne(state, attempt);
     } catch {
       // What sends it has broken: that is begun anew.
       const detail = 'Saving was interrupted. Your edits are kept in this browser; saving will be retried.';
-      this.store.change(saveFailed(state.levelId, 'offline', detail));
+      this.store.failSaving(state.levelId, 'offline', detail);
     } finally {
       this.sending = false;
     }
@@ -96,13 +95,13 @@ export class Autosave {
     if (etag === null) return this.compare(levelId);
     const answer = await this.keeper.save(levelId, etag, attempt);
     if (answer.ok) {
-      this.store.change(saved(levelId, level, answer.value));
+      this.store.noteSaved(levelId, level, answer.value);
     } else if (answer.offline) {
-      this.store.change(saveFailed(levelId, 'offline', answer.detail));
+      this.store.failSaving(levelId, 'offline', answer.detail);
     } else if (answer.problem.status === 412) {
       await this.compare(levelId);
     } else {
-      this.store.change(saveFailed(levelId, 'refused', failureText(answer)));
+      this.store.failSaving(levelId, 'refused', failureText(answer));
     }
   }
 
@@ -110,13 +109,13 @@ export class Autosave {
   private async compare(levelId: string): Promise<void> {
     const newest = await this.api.open(levelId);
     if (!newest.ok) {
-      this.store.change(saveFailed(levelId, 'offline', failureText(newest)));
+      this.store.failSaving(levelId, 'offline', failureText(newest));
     } else if (this.store.now().attempts.includes(fingerprint(newest.value.level))) {
-      this.store.change(saved(levelId, newest.value.level, newest.value));
+      this.store.noteSaved(levelId, newest.value.level, newest.value);
     } else if (this.store.now().etag === null && newest.value.revision === this.store.now().revision) {
-      this.store.change(tagFound(levelId, newest.value.revision, newest.value.etag));
+      this.store.noteTag(levelId, newest.value.revision, newest.value.etag);
     } else {
-      this.store.change(conflictFound(newest.value));
+      this.store.findConflict(newest.value);
     }
   }
 }

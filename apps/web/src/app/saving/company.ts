@@ -1,10 +1,9 @@
 import { DestroyRef, Injectable, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { pathOf, routes } from '@nettlewick/contract';
 import { editsBetween } from '@nettlewick/core';
 import { z } from 'zod';
 import { PlayFeed } from '../state/play-feed';
-import { theirsTaken } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { Autosave } from './autosave';
 import { failureText } from '../workers/asking';
@@ -23,11 +22,11 @@ const SELDOM = 64_000;
  * window that is seen listens: a browser opens few connections to one server.
  */
 @Injectable()
-export class Company extends signalStore(
-  { protectedState: false },
+export class Company {
+  private readonly state = signalState({ windows: 0, deleted: false });
   /** How many windows have the level open, this one among them; 0 while it is not known. And whether it was deleted meanwhile. */
-  withState({ windows: 0, deleted: false }),
-) {
+  readonly windows = this.state.windows;
+  readonly deleted = this.state.deleted;
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private readonly feed = inject(PlayFeed);
@@ -35,33 +34,34 @@ export class Company extends signalStore(
   private source: EventSource | null = null;
 
   constructor() {
-    super();
     let again: ReturnType<typeof setTimeout> | undefined;
     let wait = AGAIN;
     const listen = (): void => {
       clearTimeout(again);
       this.source?.close();
       this.source = null;
-      patchState(this, { windows: 0, deleted: false });
+      patchState(this.state, { windows: 0, deleted: false });
       const id = this.store.levelId();
       if (id === null || document.visibilityState !== 'visible' || typeof EventSource === 'undefined') return;
       const source = new EventSource(pathOf(routes.watchLevel, { id }));
-      source.addEventListener('present', ({ data }) => patchState(this, { windows: read(presentEvent, data)?.windows ?? 0 }));
+      source.addEventListener('present', ({ data }) =>
+        patchState(this.state, { windows: read(presentEvent, data)?.windows ?? 0 }),
+      );
       source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => {
         wait = AGAIN;
         void this.takeOver(id, Infinity);
       });
-      source.addEventListener('deleted', () => patchState(this, { deleted: true }));
+      source.addEventListener('deleted', () => patchState(this.state, { deleted: true }));
       source.addEventListener('restored', ({ data }) => {
-        patchState(this, { deleted: false });
+        patchState(this.state, { deleted: false });
         this.autosave.now();
         void this.takeOver(id, read(savedEvent, data)?.revision ?? 0);
       });
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
       source.addEventListener('error', () => {
-        patchState(this, { windows: 0 });
+        patchState(this.state, { windows: 0 });
         // A lost connection is sought again by the browser; one that was refused is not.
         if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
         clearTimeout(again);
@@ -90,7 +90,7 @@ export class Company extends signalStore(
     const id = this.store.levelId();
     const answer = id === null ? null : await this.api.restore(id);
     if (answer === null || !answer.ok) return answer === null ? null : failureText(answer);
-    patchState(this, { deleted: false });
+    patchState(this.state, { deleted: false });
     this.autosave.now();
     return null;
   }
@@ -99,7 +99,7 @@ export class Company extends signalStore(
     if (!this.behind(id, revision)) return;
     const answer = await this.api.open(id);
     if (!answer.ok || !this.behind(id, answer.value.revision)) return;
-    this.store.change(theirsTaken(answer.value, editsBetween(this.store.level()!, answer.value.level)));
+    this.store.takeTheirs(answer.value, editsBetween(this.store.level()!, answer.value.level));
   }
 
   /** Whether the server has a newer revision, and this window has nothing unsent that it goes against. */

@@ -3,7 +3,6 @@ import { chainSentence, collectionWord, describe, differences, differingFieldsOf
 import type { Chain, Collection, Edit, Level, Thing } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzTableModule } from 'ng-zorro-antd/table';
-import { conflictResolved } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { DialogName } from '../controls/dialog-name';
 import { Editor } from '../state/editor';
@@ -61,14 +60,14 @@ export class ConflictSheet {
   /** Ours becomes the newest revision; theirs stays in the history as the one before. */
   protected keepOurs(): void {
     const { level } = this.store.now();
-    if (level !== null) this.store.change(conflictResolved(level, this.fromTheirs(level)));
+    if (level !== null) this.store.resolveConflict(level, this.fromTheirs(level));
   }
 
   /** Theirs is opened, and ours can be had back with undo. */
   protected takeTheirs(): void {
     const { level, theirs } = this.store.now();
     if (level === null || theirs === null) return;
-    this.store.change(conflictResolved(theirs.level, replacing(level, theirs.level)));
+    this.store.resolveConflict(theirs.level, replacing(level, theirs.level));
   }
 
   /** What we have changed since the revision that we began from is changed in theirs, as far as it is still there. */
@@ -77,7 +76,7 @@ export class ConflictSheet {
     if (level === null || levelId === null || theirs === null) return;
     const made = await replayed(this.api, levelId, revision, level, theirs.level);
     if (made.ok) {
-      this.store.change(conflictResolved(made.level, replacing(theirs.level, made.level)));
+      this.store.resolveConflict(made.level, replacing(theirs.level, made.level));
       this.editor.say(renamedText(made.renamed));
     } else this.wrong.set(`${made.wrong} Keep both instead.`);
   }

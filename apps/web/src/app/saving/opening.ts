@@ -8,7 +8,7 @@ import { Keeper } from './keeper';
 import { LevelsApi } from './levels-api';
 import { Session } from './session';
 import type { Draft } from '../workers/shelf';
-import { draftKept, draftOf, failed, foundSettled, opened, opening } from '../state/level-state';
+import { draftOf } from '../state/level-state';
 import type { LevelState, Opened } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 
@@ -30,17 +30,18 @@ export class Opening {
   /** Opens a level in place of the one that is open. */
   async open(levelId: string): Promise<void> {
     const turn = (this.turn += 1);
-    this.store.change(opening(levelId));
+    this.store.startOpening(levelId);
     const read = await this.read(levelId);
     // Another was opened meanwhile, or the same again.
     if (turn !== this.turn) return;
-    this.store.change(typeof read === 'string' ? failed(read) : opened(read));
+    if (typeof read === 'string') this.store.failOpening(read);
+    else this.store.show(read);
   }
 
   /** What was found of another tab's is not wanted any more. */
   async settle(session: string): Promise<void> {
     const levelId = this.store.levelId();
-    this.store.change(foundSettled(session));
+    this.store.settleFound(session);
     if (levelId !== null) await this.drafts.forget(levelId, session);
   }
 
@@ -51,7 +52,7 @@ export class Opening {
     if (draft === null || (!draft.unsent && draft.undo.length + draft.redo.length === 0) || isSame(draft, kept)) return;
     this.kept = draft;
     const keeps = await this.keeper.keep({ ...draft, keptAt: Date.now() });
-    this.store.change(draftKept(draft.level, keeps));
+    this.store.noteDraft(draft.level, keeps);
   }
 
   /**

@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import type { Offer } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 
@@ -15,7 +15,10 @@ interface AskedFor {
  * forgotten when the page is left.
  */
 @Injectable()
-export class Asked extends signalStore({ protectedState: false }, withState<AskedFor>({ all: new Set<string>(), next: null })) {
+export class Asked {
+  private readonly state = signalState<AskedFor>({ all: new Set<string>(), next: null });
+  readonly all = this.state.all;
+  readonly next = this.state.next;
   private readonly editor = inject(Editor);
 
   /** The paths asked for within a part of a thing, relative to that part. */
@@ -29,13 +32,13 @@ export class Asked extends signalStore({ protectedState: false }, withState<Aske
 
   /** Says which value is to be edited next; null when it is being edited. */
   editNext(next: AskedFor['next']): void {
-    patchState(this, { next });
+    patchState(this.state, { next });
   }
 
   /** Takes up an offer: what it sets is set in one step, and the value that it names is edited next. */
   take(thing: string, prefix: string, offer: Offer): void {
     const path = offer.next === undefined ? null : prefix + offer.next;
-    if (path !== null) patchState(this, ({ all }) => ({ all: new Set([...all, `${thing} ${path}`]) }));
+    if (path !== null) patchState(this.state, ({ all }) => ({ all: new Set([...all, `${thing} ${path}`]) }));
     const wrong = this.editor.setAll(
       thing,
       offer.sets.map((one) => ({ path: prefix + one.path, value: one.value })),

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import type { Point } from '@nettlewick/core';
 
 /** Where on the sheet something was picked: the thing there, if there is one, and the point, with its height in a section. */
@@ -19,12 +19,11 @@ export interface PickRequest {
 
 /** A value that waits to be picked on the sheet, whichever sheet is shown: one at a time. */
 @Injectable()
-export class Picking extends signalStore(
-  { protectedState: false },
-  withState<{ request: PickRequest | null }>({ request: null }),
-) {
+export class Picking {
+  private readonly state = signalState<{ request: PickRequest | null }>({ request: null });
+  readonly request = this.state.request;
   ask(request: PickRequest): void {
-    patchState(this, { request });
+    patchState(this.state, { request });
   }
 
   /** Gives what was picked to who asked for it; whether anybody did. */
@@ -42,6 +41,6 @@ export class Picking extends signalStore(
 
   /** Asks for nothing any more, whoever asked. */
   end(): void {
-    patchState(this, { request: null });
+    patchState(this.state, { request: null });
   }
 }

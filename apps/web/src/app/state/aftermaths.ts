@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import type { Level } from '@nettlewick/core';
 import { LevelStore } from './level-store';
 import { notePainted } from '../controls/painted';
@@ -15,7 +15,9 @@ const GOES_ON = 900;
 
 /** Runs all walks in the background after every edit, and says what the edit changed in what fires. */
 @Injectable()
-export class Aftermaths extends signalStore({ protectedState: false }, withState<{ found: Aftermath | null }>({ found: null })) {
+export class Aftermaths {
+  private readonly state = signalState<{ found: Aftermath | null }>({ found: null });
+  readonly found = this.state.found;
   private readonly level = inject(LevelStore).level;
   private readonly client = workerFor('aftermath');
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -31,7 +33,6 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
   readonly unmet = computed(() => (this.found()?.unmet ?? []).reduce((sum, { count }) => sum + count, 0));
 
   constructor() {
-    super();
     effect(() => {
       const level = this.level();
       if (level === null) return;
@@ -48,7 +49,7 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
 
   /** What was said has been read. */
   dismiss(): void {
-    patchState(this, ({ found }) => ({ found: found === null ? null : { ...found, changes: [], more: 0 } }));
+    patchState(this.state, ({ found }) => ({ found: found === null ? null : { ...found, changes: [], more: 0 } }));
   }
 
   private ask(): void {
@@ -60,7 +61,7 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
     const level = this.level();
     if (this.busy || level === null || level === this.looked) return;
     if (level.walks.length === 0) {
-      patchState(this, { found: null });
+      patchState(this.state, { found: null });
       return;
     }
     this.busy = true;
@@ -70,7 +71,7 @@ export class Aftermaths extends signalStore({ protectedState: false }, withState
       const goesOn = !this.begins;
       this.begins = false;
       const found = await this.client.ask(level, (remote) => remote.look(goesOn));
-      patchState(this, { found });
+      patchState(this.state, { found });
       this.took = performance.now() - from;
       notePainted('walks');
     } catch {

@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import {
   add,
   change,
@@ -45,7 +45,6 @@ import type {
   Vector,
 } from '@nettlewick/core';
 import { customAlphabet } from 'nanoid';
-import { changed, redone, selected, undone } from './level-state';
 import { LevelStore } from './level-store';
 
 const untouched: ReadonlyMap<string, Thing> = new Map();
@@ -71,7 +70,10 @@ interface OnTheTable {
 
 /** The open level for those who show and change it. Every change is an edit. */
 @Injectable()
-export class Editor extends signalStore({ protectedState: false }, withState<OnTheTable>({ tried: untouched, notice: null })) {
+export class Editor {
+  private readonly state = signalState<OnTheTable>({ tried: untouched, notice: null });
+  readonly tried = this.state.tried;
+  readonly notice = this.state.notice;
   private readonly store = inject(LevelStore);
   readonly selection = this.store.selection;
   readonly canUndo = this.store.canUndo;
@@ -117,13 +119,13 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
 
   /** Says something of what was done, or could not be; null takes back what was said. */
   say(notice: string | null): void {
-    patchState(this, { notice });
+    patchState(this.state, { notice });
   }
 
   /** Makes an edit; edits of one gesture become one step of undo. */
   edit(edit: Edit, gesture?: string): void {
     if (edit.kind !== 'remove' && edit.kind !== 'all') this.say(null);
-    this.store.change(changed(edit, gesture));
+    this.store.edit(edit, gesture);
   }
 
   /** The name of another thing of the level that a name is easily taken for; null if there is none. */
@@ -137,14 +139,14 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
 
   /** Shows what some things would be. */
   tryOut(things: readonly Thing[]): void {
-    patchState(this, { tried: new Map(things.map((thing) => [thing.id, thing])) });
+    patchState(this.state, { tried: new Map(things.map((thing) => [thing.id, thing])) });
   }
 
   /** Makes one edit of what was tried, if it changes anything. */
   keepTried(label: string): void {
     const tried = this.tried();
     if (tried.size === 0) return;
-    patchState(this, { tried: untouched });
+    patchState(this.state, { tried: untouched });
     const edits = [...tried].flatMap(([id, thing]) => {
       const found = this.find(id);
       if (found === undefined) return [];
@@ -156,20 +158,20 @@ export class Editor extends signalStore({ protectedState: false }, withState<OnT
 
   /** Lets everything be as it is in the document. */
   forgetTried(): void {
-    patchState(this, { tried: untouched });
+    patchState(this.state, { tried: untouched });
   }
 
   undo(): void {
     this.say(null);
-    this.store.change(undone);
+    this.store.undoLast();
   }
 
   redo(): void {
-    this.store.change(redone);
+    this.store.redoLast();
   }
 
   select(...ids: string[]): void {
-    this.store.change(selected(ids));
+    this.store.select(ids);
   }
 
   /** Takes a thing in hand that was pressed, with its group: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */

@@ -1,5 +1,5 @@
 import { Injectable, computed, effect, inject, untracked } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
 import { LevelStore } from './level-store';
 import { painted } from '../controls/painted';
@@ -9,11 +9,10 @@ const nothing: readonly Finding[] = [];
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
-export class Snags extends signalStore(
-  { protectedState: false },
+export class Snags {
+  private readonly state = signalState<{ found: Finding[] | null }>({ found: null });
   /** Those of the level that was looked at last; null while none was. */
-  withState<{ found: Finding[] | null }>({ found: null }),
-) {
+  readonly found = this.state.found;
   private readonly client = workerFor('checking');
   private readonly level = inject(LevelStore).level;
 
@@ -37,7 +36,6 @@ export class Snags extends signalStore(
   }
 
   constructor() {
-    super();
     effect(() => {
       const level = this.level();
       if (level !== null) untracked(() => void this.look(level));
@@ -53,7 +51,7 @@ export class Snags extends signalStore(
         await new Promise((resolve) => setTimeout(resolve));
       }
       const found = await this.client.ask(level, (remote) => remote.findings());
-      if (found !== null && level === this.level()) patchState(this, { found });
+      if (found !== null && level === this.level()) patchState(this.state, { found });
     } catch {
       // They are looked for again after the next edit.
     }

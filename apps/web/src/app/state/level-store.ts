@@ -1,21 +1,48 @@
-import { Injectable, computed } from '@angular/core';
-import { getState, patchState, signalStore, withState } from '@ngrx/signals';
-import { nothingOpen, saveStateOf } from './level-state';
-import type { LevelState } from './level-state';
+import { computed } from '@angular/core';
+import { getState, patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
+import type { Saved, StoredLevel } from '@nettlewick/contract';
+import type { Edit, Level } from '@nettlewick/core';
+import * as change from './level-state';
+import type { LevelState, Opened } from './level-state';
 
-/** The open level: the document with its history, the selection, and how it is saved. Each change of it is one of level-state. */
-@Injectable({ providedIn: 'root' })
-export class LevelStore extends signalStore({ protectedState: false }, withState(nothingOpen)) {
-  readonly saveState = computed(() => saveStateOf({ saving: this.saving(), level: this.level(), sent: this.sent() }));
-  readonly canUndo = computed(() => this.undo().length > 0);
-  readonly canRedo = computed(() => this.redo().length > 0);
-
-  change(by: (state: LevelState) => LevelState): void {
-    patchState(this, by);
-  }
-
-  /** All of it as it is now; whoever asks within a computation hears of every change. */
-  now(): LevelState {
-    return getState(this);
-  }
-}
+/**
+ * The open level: the document with its history, the selection, and how it is saved. Each method makes one of the changes of
+ * level-state; nothing else changes it.
+ */
+export const LevelStore = signalStore(
+  { providedIn: 'root' },
+  withState(change.nothingOpen),
+  withComputed(({ saving, level, sent, undo, redo }) => ({
+    saveState: computed(() => change.saveStateOf({ saving: saving(), level: level(), sent: sent() })),
+    canUndo: computed(() => undo().length > 0),
+    canRedo: computed(() => redo().length > 0),
+  })),
+  withMethods((store) => {
+    const make = (by: (state: LevelState) => LevelState): void => patchState(store, by);
+    return {
+      /** All of it as it is now; a computation that asks depends on all of it. */
+      now: (): LevelState => getState(store),
+      startOpening: (levelId: string) => make(change.opening(levelId)),
+      failOpening: (detail: string) => make(change.failed(detail)),
+      show: (read: Opened) => make(change.opened(read)),
+      /** Edits of one gesture become one step of undo. */
+      edit: (edit: Edit, gesture?: string) => make(change.changed(edit, gesture)),
+      undoLast: () => make(change.undone),
+      redoLast: () => make(change.redone),
+      select: (ids: string[]) => make(change.selected(ids)),
+      startSaving: (attempt: string) => make(change.saveStarted(attempt)),
+      noteSaved: (levelId: string, level: Level, answer: Pick<Saved, 'revision' | 'etag'>) =>
+        make(change.saved(levelId, level, answer)),
+      failSaving: (levelId: string, saving: 'offline' | 'refused', detail: string) =>
+        make(change.saveFailed(levelId, saving, detail)),
+      findConflict: (theirs: StoredLevel) => make(change.conflictFound(theirs)),
+      resolveConflict: (level: Level, edit: Edit | null) => make(change.conflictResolved(level, edit)),
+      takeTheirs: (theirs: StoredLevel, edits: Edit[]) => make(change.theirsTaken(theirs, edits)),
+      /** The edits that another window left were applied, kept apart or discarded. */
+      settleFound: (session: string) => make(change.foundSettled(session)),
+      noteTag: (levelId: string, revision: number, etag: string) => make(change.tagFound(levelId, revision, etag)),
+      noteDraft: (level: Level, keeps: boolean) => make(change.draftKept(level, keeps)),
+    };
+  }),
+);
+export type LevelStore = InstanceType<typeof LevelStore>;

@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { idsOf, nameKey } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
 import { Editor } from './editor';
@@ -19,11 +19,10 @@ interface Line {
 
 /** What a running game says of a play of this level, as it comes. */
 @Injectable()
-export class PlayFeed extends signalStore(
-  { protectedState: false },
+export class PlayFeed {
+  private readonly state = signalState({ count: 0 });
   /** How many lines have come since it was forgotten last. */
-  withState({ count: 0 }),
-) {
+  readonly count = this.state.count;
   private readonly editor = inject(Editor);
   private lines: Line[] = [];
   private readonly ids = computed(() => idsOf(this.editor.level()));
@@ -51,12 +50,12 @@ export class PlayFeed extends signalStore(
     if (first?.at !== undefined && first.at + 0.5 < (this.lines.at(-1)?.at ?? 0)) this.forget();
     this.lines.push(...lines);
     if (this.lines.length > KEPT) this.lines.splice(0, this.lines.length - KEPT);
-    patchState(this, { count: this.lines.length });
+    patchState(this.state, { count: this.lines.length });
   }
 
   forget(): void {
     this.lines = [];
-    patchState(this, { count: 0 });
+    patchState(this.state, { count: 0 });
   }
 
   /** All of it as the text of a log. */

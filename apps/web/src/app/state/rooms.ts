@@ -1,13 +1,12 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { Editor } from './editor';
 
 /** Which room of the level is on the board: the one chosen, or the first. */
 @Injectable()
-export class Rooms extends signalStore(
-  { protectedState: false },
-  withState({ /** The room that was chosen; empty for the first. */ chosen: '' }),
-) {
+export class Rooms {
+  private readonly state = signalState({ /** The room that was chosen; empty for the first. */ chosen: '' });
+  readonly chosen = this.state.chosen;
   private readonly editor = inject(Editor);
   readonly current = computed(() => {
     const { rooms } = this.editor.level();
@@ -18,7 +17,7 @@ export class Rooms extends signalStore(
   readonly options = computed(() => this.editor.level().rooms.map(({ id, name }) => ({ value: id, label: name.trim() })));
 
   choose(id: string): void {
-    patchState(this, { chosen: id });
+    patchState(this.state, { chosen: id });
   }
 
   /** Takes a thing in hand and puts the sheet on the board on which it stands, if it stands on one. */

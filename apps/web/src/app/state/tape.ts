@@ -1,6 +1,6 @@
 import type { Vector } from '@nettlewick/core';
 import { Injectable } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { tidy } from '@nettlewick/core';
 
 /** A tape between two points, in metres, and where it is drawn: on the plan, or in a section along one of the axes. */
@@ -12,10 +12,12 @@ export interface Stretch {
 
 /** The tape measure: what it measured last can be poured into any length that is typed. */
 @Injectable()
-export class Tape extends signalStore({ protectedState: false }, withState<{ stretch: Stretch | null }>({ stretch: null })) {
+export class Tape {
+  private readonly state = signalState<{ stretch: Stretch | null }>({ stretch: null });
+  readonly stretch = this.state.stretch;
   /** What is measured; null for nothing. */
   measure(stretch: Stretch | null): void {
-    patchState(this, { stretch });
+    patchState(this.state, { stretch });
   }
 
   /** Its numbers in words: the length, and how much of it goes east, north and up, as far as that is seen. */

@@ -1,5 +1,5 @@
 import { Injectable, computed, effect } from '@angular/core';
-import { patchState, signalStore, withState } from '@ngrx/signals';
+import { patchState, signalState } from '@ngrx/signals';
 import { keep, kept } from './kept';
 
 type Choice = 'light' | 'dark' | 'system';
@@ -14,22 +14,21 @@ interface Shade {
 
 /** Paper by day, slate by night: as the system says until the user chooses. */
 @Injectable({ providedIn: 'root' })
-export class Theme extends signalStore(
-  { protectedState: false },
-  withState<Shade>(() => ({ choice: stored(), systemDark: system().matches })),
-) {
+export class Theme {
+  private readonly state = signalState<Shade>({ choice: stored(), systemDark: system().matches });
+  readonly choice = this.state.choice;
+  readonly systemDark = this.state.systemDark;
   readonly dark = computed(() => (this.choice() === 'system' ? this.systemDark() : this.choice() === 'dark'));
 
   constructor() {
-    super();
-    system().addEventListener('change', (event) => patchState(this, { systemDark: event.matches }));
+    system().addEventListener('change', (event) => patchState(this.state, { systemDark: event.matches }));
     effect(() => {
       document.documentElement.dataset['theme'] = this.dark() ? 'dark' : 'light';
     });
   }
 
   toggle(): void {
-    patchState(this, { choice: this.dark() ? 'light' : 'dark' });
+    patchState(this.state, { choice: this.dark() ? 'light' : 'dark' });
     keep('theme', this.choice());
   }
 }
