@@ -178,11 +178,11 @@ describe('A designer finds what hangs on the house rules', () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'What if?' }).click();
     await page.getByRole('button', { name: 'Test all house rules' }).click();
-    await page.getByText(/^Expected “the west is left before the east is reached”: not met under \d+ of 384 sets/).waitFor();
+    await page.getByText(/^Expectation “the west is left before the east is reached” fails under \d+ of 384 sets/).waitFor();
     const clash = page
       .locator('nw-what-if-sheet li')
       .filter({ hasText: '“Where now says “on the water”” comes before “Where now says “east bank””' });
-    await clash.getByText('In the same tick leaving comes before entering').waitFor();
+    await clash.getByText('In one tick, leaves are processed before enters').waitFor();
     // It is marked where it stands in the ledger.
     await page.getByRole('tab', { name: 'Ledger' }).click();
     await page.locator('.entry .hangs').first().waitFor();
@@ -191,15 +191,15 @@ describe('A designer finds what hangs on the house rules', () => {
     await page.getByRole('button', { name: 'Test all house rules' }).click();
     await page.locator('nw-what-if-sheet .verdict').first().waitFor();
     await clash.waitFor({ state: 'detached' });
-    expect(await page.getByText(/^Expected “the west is left before/).count()).toBe(0);
+    expect(await page.getByText(/^Expectation “the west is left before/).count()).toBe(0);
   });
 
   it('the log of a game that enters before it leaves, and which rule explains it', async () => {
     const { page } = studio;
     await studio.press('Control+z');
     await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
-    await page.getByText('It is explained by other house rules (96 sets of all come to the same):').waitFor();
-    await page.locator('nw-what-if-sheet li').filter({ hasText: 'In the same tick entering comes before leaving.' }).waitFor();
+    await page.getByText('Other house rules explain the log (96 sets match):').waitFor();
+    await page.locator('nw-what-if-sheet li').filter({ hasText: 'In one tick, enters are processed before leaves.' }).waitFor();
     await page.locator('nw-what-if-sheet tr.first').filter({ hasText: 'enter Alma East bank' }).waitFor();
     await page.getByRole('button', { name: 'Use these house rules' }).click();
     await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
@@ -238,7 +238,7 @@ describe('A designer plays it a thousand times', () => {
     await page.getByRole('button', { name: 'open this run' }).click();
     await page.getByText(/^run 7 of the spread, \d+ ticks a second$/).waitFor();
     await page.getByRole('button', { name: 'back to the walk' }).click();
-    await missed.getByText('Make it').waitFor();
+    await missed.getByText('Enlarge it').waitFor();
     await missed.getByRole('button', { name: 'Fix' }).last().click();
     await page.getByRole('button', { name: 'Run variations' }).click();
     await page.getByText('No trigger was missed in 1000 runs.').waitFor();
@@ -262,13 +262,13 @@ describe('A designer hands on', () => {
       return { name: file.suggestedFilename(), text: Buffer.concat(chunks).toString('latin1') };
     };
     await page.locator('.entry[data-kind="opened"] button').first().click();
-    expect((await handed('spreadsheet')).text.split('\r\n')[0]).toBe(
+    expect((await handed('Ledger (CSV)')).text.split('\r\n')[0]).toBe(
       'number,tick,seconds,kind,who,what,chain,step,cause,says,details',
     );
-    expect((await handed('JSON lines')).text.split('\n')[0]).toMatch(/^\{"number":1,"tick":0/);
+    expect((await handed('Ledger (JSON lines)')).text.split('\n')[0]).toMatch(/^\{"number":1,"tick":0/);
     expect((await handed('State waveform (VCD)')).text).toContain('$enddefinitions $end');
     const drawn = async (what: string): Promise<number> => sizeOfPng(page, Buffer.from((await handed(what)).text, 'latin1'));
-    expect(await drawn('this plan (PNG)')).toBeGreaterThan(200);
+    expect(await drawn('Plan (PNG)')).toBeGreaterThan(200);
     const expected = await handed('Expectations (JUnit XML)');
     const cases = await page.evaluate((text) => {
       const found = new DOMParser().parseFromString(text, 'application/xml');
@@ -290,7 +290,7 @@ describe('A designer hands on', () => {
     expect(printed.subarray(0, 5).toString()).toBe('%PDF-');
     expect(printed.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
     await read.close();
-    const plan = await handed('this plan (SVG)');
+    const plan = await handed('Plan (SVG)');
     const isSvg = await page.evaluate((text) => {
       const found = new DOMParser().parseFromString(text, 'image/svg+xml');
       return found.querySelector('parsererror') === null && found.querySelectorAll('circle').length > 0;
@@ -298,13 +298,13 @@ describe('A designer hands on', () => {
     expect(isSvg).toBe(true);
     await studio.press('l');
     await page.locator('nw-lanes-view .span').first().waitFor();
-    const lanes = await handed('the lanes (SVG)');
+    const lanes = await handed('Lanes (SVG)');
     const words = await page.evaluate((text) => {
       const found = new DOMParser().parseFromString(text, 'image/svg+xml');
       return [...found.querySelectorAll('text')].map((one) => one.textContent);
     }, lanes.text);
     expect(words).toEqual(expect.arrayContaining(['Sack plate', 'Mill door']));
-    expect(await drawn('the lanes (PNG)')).toBeGreaterThan(100);
+    expect(await drawn('Lanes (PNG)')).toBeGreaterThan(100);
     await studio.press('l');
   });
 
@@ -345,7 +345,7 @@ describe('A running game', () => {
     };
     const miller = (at: number, x: number) => ({ at, who: 'Miller', x, y: -2 });
     expect((await send(miller(0, 0), miller(1, 2))).windows).toBe(1);
-    await page.getByText('2 lines have come, up to 1.00 s').waitFor();
+    await page.getByText('Received 2 lines, up to 1.00 s').waitFor();
     await page.locator('.pin').filter({ hasText: 'Miller' }).waitFor();
     await send(miller(3, 5), { at: 3, kind: 'enter', who: 'Miller', what: 'Race landing' }, miller(4, 5.2));
     await page.getByText('3.00 s enter Miller Race landing').waitFor();

@@ -117,9 +117,9 @@ export class Studio {
       [name, content],
     );
     await target.dispatchEvent('dragover', { dataTransfer });
-    await this.page.getByText(`Let go: it is ${becomes}.`).waitFor();
+    await this.page.getByText(`Drop to ${becomes}`).waitFor();
     await target.dispatchEvent('drop', { dataTransfer });
-    await this.page.getByText('Let go:').waitFor({ state: 'detached' });
+    await this.page.getByText('Drop to').waitFor({ state: 'detached' });
   }
 
   /** Waits until this browser keeps the whole page, for when the server does not answer. */

@@ -63,7 +63,7 @@ describe('A designer understands', () => {
     await page.locator('nz-select.walk').filter({ hasText: "The miller's morning round" }).waitFor();
     while ((await page.getByTestId('time').innerText()).startsWith('0.00')) await studio.settled();
     // Of one walk alone, and by one visitor alone.
-    await studio.choose('by whom', 'by Goose');
+    await studio.choose('Visitor', 'By Goose');
     await page.getByRole('button', { name: /^Doorstep on Mill door: triggered, but held \d+×, filtered/ }).waitFor();
     await studio.choose('Visitor', 'By any visitor');
     await studio.choose('Walks', 'The goose comes to the door');
@@ -108,7 +108,7 @@ describe('A designer understands', () => {
     await studio.press('Home');
     await page.locator('.entry').filter({ hasText: 'Sluice gate is open' }).locator('button').first().click();
     const tick = lanes.getByRole('list', { name: 'Events in this tick, in order' });
-    await tick.getByText('Events raised by a step are handled when its turn comes in the queue').first().waitFor();
+    await tick.getByText('Events raised by a step are handled when their turn comes in the queue').first().waitFor();
     // What led to the entry is drawn from lane to lane.
     expect(await lanes.locator('path.trail').count()).toBe(1);
     await lanes.getByRole('button', { name: 'Remove lane load on Sack plate' }).click();

@@ -275,7 +275,7 @@ describe('what goes beyond one rehearsal', () => {
     const { code, out } = told('order-safety', banks, '--walk', 'Across');
     expect(code).toBe(1);
     expect(out).toContain(
-      'order: “Where now says “on the water”” comes before “Where now says “east bank””. Rule: In the same tick leaving comes before entering',
+      'order: “Where now says “on the water”” comes before “Where now says “east bank””. Rule: In one tick, leaves are processed before enters',
     );
     expect(out).toMatch(/expectation: the west is left before the east is reached: not met under \d+ of 384 sets/);
     const lines = told('order-safety', banks, '--walk', 'Across', '--json').out.trim().split('\n');

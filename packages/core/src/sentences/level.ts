@@ -81,8 +81,8 @@ function rulePhrases(rules: HouseRules): Phrase[] {
 
 const ruleWords: { [R in keyof HouseRules]: { before: string; values: Record<HouseRules[R], string> } } = {
   sameTick: {
-    before: 'In the same tick ',
-    values: { 'leaves-first': 'leaving comes before entering', 'enters-first': 'entering comes before leaving' },
+    before: 'In one tick, ',
+    values: { 'leaves-first': 'leaves are processed before enters', 'enters-first': 'enters are processed before leaves' },
   },
   pairs: {
     before: 'Simultaneous overlaps are processed ',
@@ -94,7 +94,7 @@ const ruleWords: { [R in keyof HouseRules]: { before: string; values: Record<Hou
   },
   draining: {
     before: 'Events raised by a step are handled ',
-    values: { queued: 'when its turn comes in the queue', immediate: 'at once, before the next step' },
+    values: { queued: 'when their turn comes in the queue', immediate: 'at once, before the next step' },
   },
   listeners: {
     before: 'Chains with the same trigger are evaluated ',

@@ -27,16 +27,16 @@ import type { Point } from '@nettlewick/core';
       <div class="menu" cdkMenu>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="report()">Printable report (HTML)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="csv()">Ledger (CSV)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">The ledger as JSON lines</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="lines()">Ledger (JSON lines)</button>
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="vcd()">State waveform (VCD)</button>
         @if ((rehearser.result()?.expectations?.length ?? 0) > 0) {
           <button type="button" cdkMenuItem (cdkMenuItemTriggered)="expectations()">Expectations (JUnit XML)</button>
         }
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">This plan (SVG)</button>
-        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">This plan (PNG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('svg')">Plan (SVG)</button>
+        <button type="button" cdkMenuItem (cdkMenuItemTriggered)="plan('png')">Plan (PNG)</button>
         @if (lanes()) {
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('svg')">The lanes (SVG)</button>
-          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('png')">The lanes (PNG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('svg')">Lanes (SVG)</button>
+          <button type="button" cdkMenuItem (cdkMenuItemTriggered)="drawnLanes('png')">Lanes (PNG)</button>
         }
         <button type="button" cdkMenuItem (cdkMenuItemTriggered)="keep()">Copy permanent link</button>
       </div>

@@ -61,7 +61,7 @@ export class MatrixSheet {
   ]);
   protected readonly visitors = computed(() => [
     { value: '', label: 'By any visitor' },
-    ...this.editor.level().visitors.map(({ id, name }) => ({ value: id, label: `by ${name.trim()}` })),
+    ...this.editor.level().visitors.map(({ id, name }) => ({ value: id, label: `By ${name.trim()}` })),
   ]);
   protected readonly note = computed(() => {
     const { from, to } = this.chosen() ?? { from: '', to: '' };

@@ -191,7 +191,7 @@ export class WhatIfSheet {
     if (nearest === undefined) return 'No set of house rules matches the log. The game differs in another way.';
     if (nearest.rules.length === 0) return 'The log matches this level’s house rules.';
     const ways = found.simplest.length === 1 ? '' : `, in ${found.simplest.length} ways`;
-    return `It is explained by other house rules${ways} (${found.sets} ${found.sets === 1 ? 'set' : 'sets'} of all come to the same):`;
+    return `Other house rules explain the log${ways} (${found.sets} ${found.sets === 1 ? 'set matches' : 'sets match'}):`;
   });
   /** The ways in which other house rules explain the log, in words. */
   protected readonly ways = computed(() => {
