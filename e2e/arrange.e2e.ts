@@ -133,7 +133,7 @@ it('reaches what lies under by clicking once more, and the topmost again after t
 it('fits a zone to what its chain acts on: over its middle, around all of it, and moving with it', async () => {
   await studio.press('Escape');
   await sheet().getByRole('button', { name: 'Doorstep' }).click();
-  await sheet().getByText('it serves Mill door').waitFor();
+  await sheet().getByText('Target fixture: Mill door').waitFor();
   await studio.dragThing('doorstep', -60, 30);
   await studio.press('Shift+C');
   await studio.saved();

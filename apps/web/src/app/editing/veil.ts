@@ -50,8 +50,8 @@ export class Veil {
   /** What the button of the layers says; a half ring where something is put out of the way. */
   readonly label = computed(() => {
     const { hidden, locked } = this.counts();
-    if (this.away().size + hidden > 0) return 'layers ◐ (some hidden)';
-    return locked > 0 ? 'layers ◐ (some locked)' : 'layers';
+    if (this.away().size + hidden > 0) return 'Layers ◐ (some hidden)';
+    return locked > 0 ? 'Layers ◐ (some locked)' : 'Layers';
   });
 
   toggle(layer: Layer): void {

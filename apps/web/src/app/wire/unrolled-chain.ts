@@ -25,7 +25,7 @@ import { brief } from './seconds';
             @if (line.isLoop) {
               <span class="loop" [style.left.%]="line.at" [class.late]="line.at > 60">
                 <svg viewBox="0 0 16 16" width="14" height="14"><path d="M12.5 5A5.5 5.5 0 1 0 13.5 9M13 1.5V5.5H9" /></svg>
-                round again
+                loops
               </span>
             } @else {
               @for (block of line.blocks; track $index) {
@@ -46,7 +46,7 @@ import { brief } from './seconds';
       }
     </ol>
     @if (cut()) {
-      <p class="quiet">and more than is told here</p>
+      <p class="quiet">More chains not shown</p>
     }
   `,
   styleUrl: './unrolled-chain.css',
