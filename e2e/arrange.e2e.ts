@@ -279,7 +279,7 @@ describe('A designer draws on several sheets', () => {
     await page.getByRole('button', { name: 'Mill door' }).first().click();
     await page.getByText('Hits Mill wall, north of the door from 0 s.').waitFor();
     expect(await slider.getAttribute('aria-valuenow')).toBe('0');
-    expect(await page.getByTestId('save-state').innerText()).toMatch(/^\s*saved/);
+    expect(await page.getByTestId('save-state').innerText()).toMatch(/^\s*Saved/);
     expect((await studio.stored()).revision).toBe(revision);
   });
 

@@ -54,7 +54,7 @@ describe('A designer who does not know where anything is', () => {
     const plan = (await studio.page.locator('nw-board.plan').boundingBox())!;
     await studio.drag(plan.x + plan.width * 0.3, plan.y + plan.height * 0.3, 60, 40);
     await studio.saved();
-    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/pillar/);
+    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/cylinder/);
     await studio.press('Control+z');
   });
 

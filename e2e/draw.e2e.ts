@@ -45,7 +45,7 @@ describe('A designer draws', () => {
     await page.mouse.move(x, y);
     await page.mouse.down();
     await page.mouse.move(x + 60, y);
-    await page.locator('.note').filter({ hasText: 'from one end' }).waitFor();
+    await page.locator('.note').filter({ hasText: 'from end to end' }).waitFor();
     await studio.press('Escape');
     await page.mouse.move(x + 120, y - 120);
     await page.mouse.up();

@@ -99,7 +99,7 @@ describe('Two tabs of one browser on one level', () => {
     await other.getByRole('button', { name: /^Keep mine/ }).click();
     await other
       .getByTestId('save-state')
-      .filter({ hasText: /^\s*saved/ })
+      .filter({ hasText: /^\s*Saved/ })
       .waitFor();
     expect((await studio.stored()).level.chains[0]!.name).toBe('Saved second');
     await other.close();
@@ -251,7 +251,7 @@ describe('A designer draws', () => {
     };
     await choose('Sack plate');
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
-    await page.getByText(/“Sack plate” deleted\. .* still refer to it/).waitFor();
+    await page.getByText(/Deleted “Sack plate”\. Still referenced by /).waitFor();
     await page.getByRole('button', { name: 'undo' }).click();
     await choose('loft');
     await page.getByRole('button', { name: 'Delete', exact: true }).click();

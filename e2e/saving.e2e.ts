@@ -34,7 +34,7 @@ it('finds the edits again when the browser was closed before the server came bac
   await studio.press('Escape');
   await studio.server.kill();
   await studio.dragThing('landing', -104, 0);
-  await state(/offline/);
+  await state(/Offline/);
   const address = studio.page.url();
   await studio.page.close();
   await studio.serve();
@@ -84,7 +84,7 @@ it('takes its own save for its own when only the answer to it was lost', async (
     return route.abort('connectionreset');
   });
   await studio.dragThing('doorstep', 52, 0);
-  await state(/offline/);
+  await state(/Offline/);
   await studio.dragThing('doorstep', 0, -26);
   back = true;
   await studio.saved();

@@ -102,7 +102,7 @@ export class Studio {
     await this.settled();
     await this.page
       .getByTestId('save-state')
-      .filter({ hasText: /^\s*saved/ })
+      .filter({ hasText: /^\s*Saved/ })
       .waitFor();
   }
 

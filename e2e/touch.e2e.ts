@@ -51,7 +51,7 @@ it('one finger moves what it was put on, as one edit', async () => {
   await touch('touchStart', at);
   for (let step = 1; step <= 5; step++) await touch('touchMove', { x: at.x - step * 10, y: at.y + step * 12 });
   await touch('touchEnd');
-  await page.getByText('saved', { exact: true }).waitFor();
+  await page.getByText('Saved', { exact: true }).waitFor();
   for (let turn = 0; turn < 50 && (await stored()).x === before.x; turn++) await page.waitForTimeout(50);
   const after = await stored();
   expect(after.x).toBeLessThan(before.x - 0.5);

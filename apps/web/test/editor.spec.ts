@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { createThing, emptyLevel, parseLevel } from '@nettlewick/core';
+import { createThing, emptyLevel, parseLevel, placeAt } from '@nettlewick/core';
 import type { Level, Place } from '@nettlewick/core';
 import { Editor } from '../src/app/state/editor';
 import { openStore } from './opened';
@@ -41,7 +41,7 @@ describe('Deleting', () => {
     const editor = editing({ ...empty, zones: [zone], chains: [chain] } as Level);
     editor.remove(['pad']);
     expect(editor.level().zones).toEqual([]);
-    expect(editor.notice()).toContain('“Rings” still refers to it');
+    expect(editor.notice()).toContain('Still referenced by “Rings”');
     editor.undo();
     expect(editor.level().zones).toHaveLength(1);
     expect(editor.notice()).toBeNull();
@@ -60,7 +60,7 @@ describe('A place that is picked', () => {
   const picking = () => {
     const editor = editing(level);
     return (now: Partial<Place>, at: { x: number; y: number; z?: number }): Place =>
-      editor.placeAt({ ...place, ...now }, at, 'room-1', 'pad');
+      placeAt(editor.level(), { ...place, ...now }, at, 'room-1', 'pad');
   };
 
   it('on the plan is as high as it was', () => {

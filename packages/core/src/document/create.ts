@@ -5,6 +5,12 @@ import { collections, levelShape } from './level';
 import { NAME_MOST, nameKey } from '../vocabulary/quantities';
 import type { Vector } from '../vocabulary/quantities';
 import { headingOf } from '../space/headings';
+import { cause } from '../kinds/causes/cause';
+import type { Cause } from '../kinds/causes/cause';
+import type { CauseEvent } from '../vocabulary/events';
+import { areAlike } from '../vocabulary/nearest';
+import { chain } from './chains';
+import type { Chain } from './chains';
 
 /** What a designer can put on the plan. */
 export type Stencil = 'room' | 'solid' | 'wall' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
@@ -182,6 +188,24 @@ export function freeNames(level: Level): (wanted: string) => string {
 /** So many characters of a text, and no half of one. */
 function beginning(text: string, most: number): string {
   return text.slice(0, most).replace(/[\ud800-\udbff]$/, '');
+}
+
+/** A chain with causes that does nothing yet; `name` is taken if it is free. */
+export function createChain(level: Level, id: string, name: string, causes: Cause[]): Chain {
+  return chain.parse({ id, name: freeName(level, name), causes });
+}
+
+/** A cause for anyone, as often as it comes. */
+export function createCause(id: string, on: CauseEvent, of: string): Cause {
+  return cause.parse({ id, on, of });
+}
+
+/** The name of another thing of the level that a name is easily taken for; null if there is none. */
+export function nameLike(level: Level, name: string, exceptId: string): string | null {
+  for (const collection of collections)
+    for (const other of level[collection])
+      if (other.id !== exceptId && areAlike(name, other.name.trim())) return other.name.trim();
+  return null;
 }
 
 /** The name of another thing that already has this name, or null. */

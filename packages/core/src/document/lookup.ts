@@ -30,6 +30,15 @@ export function lookup(level: Level): Lookup {
   return found;
 }
 
+/** The things of some kinds, in listing order, as a list offers them. */
+export function offered(level: Level, accepts: readonly string[]): { value: string; label: string }[] {
+  return collections.flatMap((collection) =>
+    (level[collection] as Thing[])
+      .filter((thing) => accepts.includes(wordOf(collection, thing)))
+      .map(({ id, name }) => ({ value: id, label: name.trim() })),
+  );
+}
+
 /** The readable name for an id; the id itself, marked, where nothing has it. */
 export function nameOf(level: Level, id: string): string {
   if (id === '') return '(nothing chosen)';

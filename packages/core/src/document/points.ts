@@ -2,7 +2,8 @@ import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import { direction, headingOf } from '../space/headings';
 import type { Journey, Place } from '../vocabulary/places';
-import type { Vector } from '../vocabulary/quantities';
+import type { Point, Vector } from '../vocabulary/quantities';
+import { roundTo } from '../vocabulary/rounding';
 import type { Chain } from './chains';
 import type { Collection, Level, Thing } from './level';
 import { lookup } from './lookup';
@@ -63,4 +64,26 @@ function headingAt(
   if (arrivesFacing === 'keep' || facing === null) return null;
   const towards = pointOf(level, facing, room);
   return towards === null ? null : headingOf(towards.at.x - at.x, towards.at.y - at.y);
+}
+
+/**
+ * A place moved to a point of a room, to the centimetre: counted from what it is counted from. `who` is whose place it is. It is as
+ * high as before where the point has no height, and where it is counted from the ground.
+ */
+export function placeAt(level: Level, now: Place, at: Point & { z?: number }, room: string, who: string): Place {
+  const things = lookup(level);
+  const to = { x: roundTo(at.x, 2), y: roundTo(at.y, 2) };
+  const up = now.height === 'datum' ? at.z : undefined;
+  const from = things.get(now.of)?.thing as { at: Vector; heading?: number } | undefined;
+  if (from === undefined) {
+    const own = things.get(who)?.thing as { room?: string } | undefined;
+    const ground = level.rooms.find((one) => one.id === room)?.ground ?? 0;
+    const z = up === undefined ? (now.z === 0 ? ground : now.z) : roundTo(up, 2);
+    return { ...now, ...to, z, room: own?.room === room ? '' : room };
+  }
+  const by = { x: at.x - from.at.x, y: at.y - from.at.y };
+  const z = up === undefined ? now.z : roundTo(up - from.at.z, 2);
+  if (now.axes === 'room') return { ...now, x: roundTo(by.x, 2), y: roundTo(by.y, 2), z };
+  const { cos, sin } = direction(from.heading ?? 0);
+  return { ...now, z, x: roundTo(by.x * cos + by.y * sin, 2), y: roundTo(by.y * cos - by.x * sin, 2) };
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { A_COPY, AS_IT_IS, copyPlan } from '@nettlewick/core';
+import { A_COPY, AS_IT_IS, copyPlan, offered } from '@nettlewick/core';
 import type { CopyPlan, CopyQuestion } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -54,7 +54,7 @@ export class CopiesSheet {
     const copy = { value: A_COPY, label: is === 'named' ? 'A copy of it' : 'Copy it too' };
     if (is === 'acting') return [copy, { value: AS_IT_IS, label: isHere ? 'Keep it on the originals' : 'Do not copy' }];
     const same = { value: AS_IT_IS, label: isHere ? 'The same' : 'None (Check will report it)' };
-    return [same, copy, ...this.editor.offered(accepts).filter(({ value }) => value !== id)];
+    return [same, copy, ...offered(this.editor.level(), accepts).filter(({ value }) => value !== id)];
   }
 }
 

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { apply, emptyLevel, placePiece, setPieces } from '@nettlewick/core';
+import { apply, emptyLevel, placePiece, setPieces, offered, unitsOf } from '@nettlewick/core';
 import type { Answers, Level, Question, SetPiece } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SmallPlan } from '../board/small-plan';
@@ -70,7 +70,7 @@ export class PieceSheet {
   protected optionsOf(question: Question): { value: string; label: string }[] {
     if (question.kind === 'choice') return question.options;
     if (question.kind !== 'thing') return [];
-    return [{ value: '', label: question.none }, ...this.editor.offered(question.accepts)];
+    return [{ value: '', label: question.none }, ...offered(this.editor.level(), question.accepts)];
   }
 
   protected answerOf(question: Question): string | number {
@@ -86,7 +86,7 @@ export class PieceSheet {
   }
 
   protected type(question: Question & { kind: 'number' }, text: string): void {
-    const value = sumOf(text, question.unit, this.editor.ownUnits(question.unit));
+    const value = sumOf(text, question.unit, unitsOf(this.editor.level(), question.unit));
     const good = value !== null && value >= question.min && value <= question.max;
     this.wrong.set(
       good ? null : `“${text}” is not valid. Enter a number from ${question.min} to ${question.max} ${question.unit}.`,

@@ -23,6 +23,8 @@ import {
   spoken,
   waysToSetOff,
   wordOf,
+  createCause,
+  createChain,
 } from '@nettlewick/core';
 import type { Alignment, CauseEvent, Collection, Fact, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
 import { FindingNotes } from '../editing/finding-notes';
@@ -257,7 +259,10 @@ export class ThingSheet {
     const id = this.editor.newId('chain');
     const { saidOf, verb } = kindOfCause(event);
     const name = `${one.thing.name.trim()}: ${saidOf === 'visitor' ? 'somebody ' : ''}${verb}`;
-    this.editor.add('chains', this.editor.newChain(id, name, [this.editor.newCause(event, one.thing.id)]));
+    this.editor.add(
+      'chains',
+      createChain(this.editor.level(), id, name, [createCause(this.editor.newId('cause'), event, one.thing.id)]),
+    );
     this.editor.select(id);
     void this.router.navigate(this.places.path('wire'));
   }

@@ -62,11 +62,11 @@ import { Veil } from '../editing/veil';
 import { Tip } from '../controls/tip';
 
 const saveWords = {
-  saved: 'saved',
-  saving: 'saving…',
+  saved: 'Saved',
+  saving: 'Saving…',
   offline: 'Offline, saved in this browser',
-  conflict: 'conflict: two versions',
-  refused: 'not saved',
+  conflict: 'Conflict: two versions',
+  refused: 'Not saved',
 };
 
 /** One open level: the title strip, and the four places of the work. */

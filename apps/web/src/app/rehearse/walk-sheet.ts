@@ -11,6 +11,7 @@ import {
   readByNames,
   wayPointsOf,
   tidy,
+  placeAt,
 } from '@nettlewick/core';
 import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint, Point } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -237,7 +238,7 @@ export class WalkSheet {
     const [r = 0, i = 0] = (this.inserted?.gesture === gesture ? this.inserted.pin : pin).split('/').map(Number);
     const one = this.walk().routes[r]?.instructions[i];
     if (one?.do !== 'go-to') return;
-    const place = this.editor.placeAt(one.to, to, this.room(), this.walk().routes[r]!.visitor);
+    const place = placeAt(this.editor.level(), one.to, to, this.room(), this.walk().routes[r]!.visitor);
     this.editor.set(this.walk().id, `/routes/${r}/instructions/${i}/to`, place, gesture);
   }
 

@@ -1,5 +1,14 @@
 import { Injectable, inject } from '@angular/core';
-import { add, createFact, createThing, factCollection, kindOfFixture, fixtureNames, stencilCollection } from '@nettlewick/core';
+import {
+  add,
+  createFact,
+  createThing,
+  factCollection,
+  kindOfFixture,
+  fixtureNames,
+  stencilCollection,
+  createChain,
+} from '@nettlewick/core';
 import type { Edit, Fact, FixtureName, Stencil, ThingWord } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
@@ -29,8 +38,7 @@ export class Made {
     const id = this.editor.newId(word);
     if (word in factCollection)
       return { id, edit: add(level, factCollection[word as Fact], createFact(level, word as Fact, id, name)) };
-    if (word === 'chain')
-      return { id, edit: add(level, 'chains', this.editor.newChain(id, name === '' ? 'New chain' : name, [])) };
+    if (word === 'chain') return { id, edit: add(level, 'chains', createChain(level, id, name === '' ? 'New chain' : name, [])) };
     const stencil = word as Stencil;
     const room = level.rooms.find((one) => one.id === this.rooms.current());
     const near = this.editor.selected().find(({ thing }) => 'at' in thing)?.thing as { at: { x: number; y: number } } | undefined;

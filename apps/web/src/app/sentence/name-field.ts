@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
 import { Editor } from '../state/editor';
+import { nameLike } from '@nettlewick/core';
 
 /** A thing's name, edited in place. Names are unique in the level; what is wrong with one is said below it. */
 @Component({
@@ -69,7 +70,7 @@ export class NameField {
     const name = this.text().trim();
     const isOther = name !== this.editor.find(this.thing())?.thing.name.trim();
     this.wrong.set(this.editor.set(this.thing(), '/name', name));
-    if (isOther) this.alike.set(this.wrong() === null ? this.editor.nameLike(this.thing(), name) : null);
+    if (isOther) this.alike.set(this.wrong() === null ? nameLike(this.editor.level(), name, this.thing()) : null);
   }
 
   protected key(event: KeyboardEvent, field: HTMLInputElement): void {

@@ -11,7 +11,18 @@ import {
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { conditionWords, keptValue, same, shownNumber, slotText, visitorKinds } from '@nettlewick/core';
+import {
+  conditionWords,
+  keptValue,
+  same,
+  shownNumber,
+  slotText,
+  visitorKinds,
+  inOwnUnit,
+  offered,
+  placeAt,
+  unitsOf,
+} from '@nettlewick/core';
 import type { ByName, Edit, Place, Slot, ThingWord } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
@@ -83,7 +94,7 @@ export class Value {
   protected readonly bounds = computed(() => {
     const { input: asked } = this.slot();
     if (asked.kind !== 'number') return '';
-    const own = this.editor.inOwnUnit(this.slot());
+    const own = inOwnUnit(this.editor.level(), this.slot());
     return `${asked.min} to ${asked.max}${asked.unit === '' ? '' : ` ${asked.unit}`}${own === '' ? '' : `, now ${own}`}${asked.none === undefined ? '' : `; empty: ${asked.none}`}`;
   });
   protected readonly broken = computed(() => {
@@ -100,14 +111,17 @@ export class Value {
       const { byName, options } = asked;
       if (byName === undefined) return options;
       // One that is chosen by name stands there already.
-      const named = this.editor.offered(byName.accepts).map((one) => ({ ...one, value: meantBy(byName, one.value) }));
+      const named = offered(this.editor.level(), byName.accepts).map((one) => ({ ...one, value: meantBy(byName, one.value) }));
       return [...options, ...named.filter(({ value }) => !options.some((option) => same(option.value, value)))];
     }
     if (asked.kind !== 'reference') return [];
     const { tagged } = asked;
     const untagged = tagged === undefined ? [] : [{ path: tagged.path, value: '' }];
     const none: Choice[] = asked.none === undefined ? [] : [{ value: '', label: asked.none, sets: [{ path, value: '' }] }];
-    const found = this.editor.offered(asked.accepts).map((one) => ({ ...one, sets: [{ path, value: one.value }, ...untagged] }));
+    const found = offered(this.editor.level(), asked.accepts).map((one) => ({
+      ...one,
+      sets: [{ path, value: one.value }, ...untagged],
+    }));
     const typed = this.typed().trim();
     const known = tagged === undefined ? [] : this.tags.all();
     const tags = typed === '' || tagged === undefined || known.includes(typed) ? known : [...known, typed];
@@ -188,7 +202,7 @@ export class Value {
       wanted: this.slot().label,
       take: ({ at, room }) => {
         const now = this.slot().value as Place;
-        this.give(this.editor.placeAt(now, at, room, this.thing()), false, path);
+        this.give(placeAt(this.editor.level(), now, at, room, this.thing()), false, path);
         return true;
       },
     });
@@ -272,7 +286,7 @@ export class Value {
     if (!this.editing()) return;
     const { input: asked } = this.slot();
     if (asked.kind === 'number') {
-      const read = readNumber(text, asked, this.editor.ownUnits(asked.unit));
+      const read = readNumber(text, asked, unitsOf(this.editor.level(), asked.unit));
       if ('wrong' in read) this.wrong.set(read.wrong);
       else this.give(keptValue(read.value, asked));
     } else if (asked.kind === 'tags' || asked.kind === 'tag') {
@@ -312,7 +326,7 @@ export class Value {
     const field = event.target as HTMLInputElement;
     if (asked.kind !== 'number') return;
     event.preventDefault();
-    const read = readNumber(field.value, asked, this.editor.ownUnits(asked.unit));
+    const read = readNumber(field.value, asked, unitsOf(this.editor.level(), asked.unit));
     const from = 'wrong' in read || read.value === null ? Math.max(0, asked.min) : read.value;
     const to = Math.min(asked.max, Math.max(asked.min, from + steps * asked.step));
     field.value = String(Number(to.toPrecision(10)));

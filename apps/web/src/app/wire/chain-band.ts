@@ -33,6 +33,8 @@ import {
   stepsTook,
   timeline,
   unroll,
+  createCause,
+  offered,
 } from '@nettlewick/core';
 import type { Chain, StepName, Zone } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
@@ -258,9 +260,9 @@ export class ChainBand {
   protected addStep(name: StepName): void {
     const kind = kindOfStep(name);
     // The thing in hand if it fits, or the only one that does; otherwise one of the chain's things, which is asked about, or none.
-    const offered = this.editor.offered(kind.accepts).map(({ value }) => value);
+    const able = offered(this.editor.level(), kind.accepts).map(({ value }) => value);
     // A chain in hand is the one that is being written: it hardly acts on itself.
-    const fitting = offered.filter((id) => id !== this.chain().id);
+    const fitting = able.filter((id) => id !== this.chain().id);
     const sure = fitting.find((id) => this.editor.selection().includes(id)) ?? (fitting.length === 1 ? fitting[0] : undefined);
     const target = sure ?? this.near().find((id) => fitting.includes(id));
     const step = kind.create(this.editor.newId('step'), target ?? '');
@@ -305,7 +307,7 @@ export class ChainBand {
 
   protected addCause(): void {
     const at = this.chain().causes.length;
-    this.give({ causes: [...this.chain().causes, this.editor.newCause('enter', '')] });
+    this.give({ causes: [...this.chain().causes, createCause(this.editor.newId('cause'), 'enter', '')] });
     this.asked.editNext({ thing: this.chain().id, path: `/causes/${at}/of` });
   }
 

@@ -12,7 +12,17 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { chainSentence, connections, eventsOf, matrixOf, nameOf, targetsOf, timeline } from '@nettlewick/core';
+import {
+  chainSentence,
+  connections,
+  eventsOf,
+  matrixOf,
+  nameOf,
+  targetsOf,
+  timeline,
+  createCause,
+  createChain,
+} from '@nettlewick/core';
 import type { Act, Chain, Found, Point } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -234,9 +244,11 @@ export class WirePlace {
     const source = this.source();
     const id = this.editor.newId('chain');
     const causes =
-      source === null ? [this.editor.newCause('enter', '')] : [this.editor.newCause(eventsOf(source.word)[0]!, source.thing.id)];
+      source === null
+        ? [createCause(this.editor.newId('cause'), 'enter', '')]
+        : [createCause(this.editor.newId('cause'), eventsOf(source.word)[0]!, source.thing.id)];
     const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`;
-    this.editor.add('chains', this.editor.newChain(id, name, causes));
+    this.editor.add('chains', createChain(this.editor.level(), id, name, causes));
     if (source === null) this.asked.editNext({ thing: id, path: '/causes/0/of' });
     this.open(id);
   }
