@@ -16,6 +16,11 @@ export default tseslint.config(
       eqeqeq: 'error',
       'no-eval': 'error',
       'no-new-func': 'error',
+      // A bundler drops what is not used of a namespace; the object `z` brings all of it along.
+      'no-restricted-imports': [
+        'error',
+        { paths: [{ name: 'zod', importNames: ['z'], message: "Write import * as z from 'zod'." }] },
+      ],
     },
   },
   {

@@ -1,5 +1,5 @@
 import { isIP } from 'node:net';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A text that is set in the environment; one that is empty is as good as none. */
 const set = z

@@ -1,6 +1,6 @@
 import { LEVEL_FORMAT, LEVEL_VERSION, levelShape, nameSchema } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** The id that the server gives a stored level. */
 export const levelId = z.uuid().meta({ description: 'id of a stored level' });

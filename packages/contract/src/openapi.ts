@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { createDocument } from 'zod-openapi';
 import { levelId } from './levels';
 import { PROBLEM_TYPE, problem } from './problem';

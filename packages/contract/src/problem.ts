@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Media type of error replies (RFC 9457). */
 export const PROBLEM_TYPE = 'application/problem+json';

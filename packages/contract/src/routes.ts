@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import * as levels from './levels';
 
 /** One thing that can be asked of the server. The OpenAPI document, the handlers and the client's types are made of these. */

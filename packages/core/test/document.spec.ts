@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Ajv from 'ajv/dist/2020';
 import fc from 'fast-check';
-import { z } from 'zod';
+import * as z from 'zod';
 import { migrate } from '../src/document/migrations';
 import { brokenReferences, emptyLevel, levelJsonSchema, parseLevel, parseLevelText, rehearse } from '../src/index';
 import type { Fault } from '../src/index';

@@ -2,7 +2,7 @@ import { PAGE, levelId, pathOf, routes } from '@nettlewick/contract';
 import type { RouteName } from '@nettlewick/contract';
 import { playLineFaults, pointer } from '@nettlewick/core';
 import type { Request, Response } from 'express';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { SMALL } from '../reading/document-reader';
 import type { DocumentReader, Read } from '../reading/document-reader';
 import type { LevelStore } from '../storage/level-store';

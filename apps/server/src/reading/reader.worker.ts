@@ -1,7 +1,7 @@
 import { LevelReader, emptyLevel, nameSchema, pointer } from '@nettlewick/core';
 import type { Fault } from '@nettlewick/core';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
-import { z } from 'zod';
+import * as z from 'zod';
 import { digestOf } from '../storage/digest';
 import { nesting } from './nesting';
 import type { Read, ToRead } from './document-reader';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { cause } from '../kinds/causes/cause';
 import { step } from '../kinds/steps';
 import { condition, id, name, seconds } from '../vocabulary/quantities';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 

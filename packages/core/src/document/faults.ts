@@ -1,6 +1,6 @@
 import { nearest } from '../vocabulary/nearest';
 import { pointer } from '../vocabulary/paths';
-import type { z } from 'zod';
+import type * as z from 'zod';
 
 /** Something wrong with a document: where (JSON pointer, RFC 6901), what, and what to do about it. */
 export interface Fault {

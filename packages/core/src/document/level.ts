@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { fixture } from '../kinds/fixtures';
 import { chain, watch } from './chains';
 import { counter, flag, signal, text, visitor } from './people';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { heading, id, name, reference, vector } from '../vocabulary/quantities';
 
 /** What brings a document of one version to the next. Dated, in order; none is ever changed once it has been released. */

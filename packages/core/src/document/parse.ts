@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { MOST_FAULTS, faultsOf } from './faults';
 import type { Fault } from './faults';
 import { jsonFault } from './json-fault';

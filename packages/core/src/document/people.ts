@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { body } from '../vocabulary/forms';
 import { place } from '../vocabulary/places';
 import { visitorKinds } from '../vocabulary/visitor-kinds';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { zoneShape } from '../vocabulary/forms';
 import { extent, group, heading, id, length, metres, name, reference, someSeconds, tag, vector } from '../vocabulary/quantities';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { entryKinds } from '../vocabulary/entries';
 import { route } from './people';
 import { condition, count, id, name, reference, seconds } from '../vocabulary/quantities';

@@ -1,5 +1,5 @@
 import papa from 'papaparse';
-import { z } from 'zod';
+import * as z from 'zod';
 import { jsonFault } from '../document/json-fault';
 import { collections } from '../document/level';
 import type { Level, Thing } from '../document/level';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { visitorKinds } from './visitor-kinds';
 import { reference, tag } from './quantities';
 

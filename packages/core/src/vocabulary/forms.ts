@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { extent, length } from './quantities';
 
 /** The body of a visitor. */

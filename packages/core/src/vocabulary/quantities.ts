@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Metres along one axis, within a hundred kilometres of the room's origin. */
 export const metres = z.number().min(-100_000).max(100_000).meta({ description: 'metres' });

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** How the level's runtime orders what happens together. The first of each is what a level follows that says nothing. */
 export const houseRules = z.strictObject({

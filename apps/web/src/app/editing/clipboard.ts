@@ -1,6 +1,6 @@
 import { collections, parseThing } from '@nettlewick/core';
 import type { Collection, Fragment, Piece } from '@nettlewick/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { keep, kept } from '../state/kept';
 
 const pieces = z.array(z.object({ collection: z.enum(collections), thing: z.unknown(), place: z.number() }));

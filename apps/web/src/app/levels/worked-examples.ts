@@ -1,7 +1,7 @@
 import { Injectable } from '@angular/core';
 import { parseLevelText } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const listSchema = z.array(
   z.object({

@@ -2,7 +2,7 @@ import { DestroyRef, Injectable, effect, inject, untracked } from '@angular/core
 import { patchState, signalState } from '@ngrx/signals';
 import { pathOf, routes } from '@nettlewick/contract';
 import { editsBetween } from '@nettlewick/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { PlayFeed } from '../state/play-feed';
 import { LevelStore } from '../state/level-store';
 import { Autosave } from './autosave';

@@ -1,7 +1,7 @@
 import { takenAhead } from '../../ahead';
 import { PROBLEM_TYPE, pathOf, problem as problemSchema } from '@nettlewick/contract';
 import type { AnswerTo, PartsOf, Problem, Route } from '@nettlewick/contract';
-import type { z } from 'zod';
+import type * as z from 'zod';
 
 /** An answer of the server: what was asked for, or why not. `offline` means that no sensible answer came at all. */
 export type Answer<T> =

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { causeEvents } from '../../vocabulary/events';
 import { anyone, filter } from '../../vocabulary/filters';
 import { count, id, reference, seconds } from '../../vocabulary/quantities';

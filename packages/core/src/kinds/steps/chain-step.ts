@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { claim } from './claim';
 import { close } from './close';
 import { collect } from './collect';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { secondsSlot, velocityPhrase } from '../../vocabulary/phrase';
 import { seconds, vector } from '../../vocabulary/quantities';
 import { done } from './stage';

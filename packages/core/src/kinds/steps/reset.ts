@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { anyFixture } from '../words';
 import { done } from './stage';

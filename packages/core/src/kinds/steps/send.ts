@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { boundsOf, reference, stop } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { done } from './stage';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { length, reference, tag } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { choiceSlot, lengthSlot, referenceSlot } from '../../vocabulary/phrase';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { id, reference, seconds, tag } from '../../vocabulary/quantities';
 import type { CauseEvent } from '../../vocabulary/events';
 import type { Place } from '../../vocabulary/places';

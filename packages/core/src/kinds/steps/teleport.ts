@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { journey } from '../../vocabulary/places';
 import { arrivalOffers, arrivalPhrase, placePhrase } from '../places';
 import { beginning } from './journey';

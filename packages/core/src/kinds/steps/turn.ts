@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { degreesSlot } from '../../vocabulary/phrase';
 import { place } from '../../vocabulary/places';
 import { heading } from '../../vocabulary/quantities';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { done } from './stage';
 import type { Stage } from './stage';
 import { noDelay, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { boundsOf, condition, seconds } from '../../vocabulary/quantities';
 import { noDelay, stepBase, stepKind } from './step-kind';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { place } from '../../vocabulary/places';
 import { placePhrase } from '../places';
 import { done } from './stage';
