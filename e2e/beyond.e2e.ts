@@ -312,7 +312,7 @@ describe('A designer hands on', () => {
     const { page } = studio;
     await page.getByRole('button', { name: 'Export…' }).click();
     await page.getByRole('menuitem', { name: 'Copy permanent link' }).click();
-    const notice = page.getByText(/^\s*Kept with revision \d+/);
+    const notice = page.getByText(/^\s*Copied link to revision \d+/);
     await notice.waitFor();
     const [link] = /http\S+/.exec(await notice.innerText())!;
     await studio.go('draw');

@@ -75,7 +75,7 @@ describe('A designer understands', () => {
     await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
     // And it is tried by a press: a walk is found in which it starts.
     await gap.getByRole('button', { name: /^Find a walk/ }).click();
-    await page.getByText('“Tries The sluice shuts when the plate rises” tries it.').waitFor();
+    await page.getByText('Added walk “Tries The sluice shuts when the plate rises” to cover it.').waitFor();
     await gap.waitFor({ state: 'detached' });
     await studio.press('Control+z');
     await gap.waitFor();

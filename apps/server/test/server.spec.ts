@@ -1,3 +1,4 @@
+import { asStorageTrouble } from '../src/storage/trouble';
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { connect as connectTo } from 'node:net';
@@ -780,6 +781,26 @@ it('starts often at once on an empty database, and fills it once', async () => {
   await asAdmin(`DROP DATABASE ${empty} WITH (FORCE)`);
 }, 60_000);
 
+it('a deadlock is a database that has too much to do, not a fault of the program', async () => {
+  const ids = [await created(), await created()];
+  const [one, other] = [source.createQueryRunner(), source.createQueryRunner()];
+  await Promise.all([one.connect(), other.connect()]);
+  try {
+    const touch = 'UPDATE levels SET saved_at = saved_at WHERE id = $1';
+    await Promise.all([one.startTransaction(), other.startTransaction()]);
+    await one.query(touch, [ids[0]]);
+    await other.query(touch, [ids[1]]);
+    const crossed = await Promise.allSettled([one.query(touch, [ids[1]]), other.query(touch, [ids[0]])]);
+    const failed = crossed.flatMap((result) => (result.status === 'rejected' ? [result.reason as unknown] : []));
+    expect(failed.map(asStorageTrouble)).toEqual(['busy']);
+  } finally {
+    for (const runner of [one, other]) {
+      await runner.rollbackTransaction().catch(() => undefined);
+      await runner.release();
+    }
+  }
+});
+
 describe('Revisions', () => {
   it('are thinned by their age; named and kept ones stay, and the newest hundred', async () => {
     const id = await created();
@@ -793,6 +814,10 @@ describe('Revisions', () => {
       name: 'Before the flood',
     });
     expect((await api.patch(`/api/levels/${id}/revisions/9`).send({ kept: true })).status).toBe(200);
+    // A name that is given and taken away again changes nothing of that it is kept.
+    const ninth = (name: string | null) => api.patch(`/api/levels/${id}/revisions/9`).send({ name });
+    expect((await ninth('Gone back to')).body).toMatchObject({ name: 'Gone back to', kept: true });
+    expect((await ninth(null)).body).toMatchObject({ name: null, kept: true });
     expect((await api.patch(`/api/levels/${id}/revisions/9`).send({})).status).toBe(422);
     expect(await store.thin(id)).toBeGreaterThan(500);
     const left = (await store.revisions(id, { limit: 500, after: null })).revisions.map((one) => one.number);
@@ -802,6 +827,21 @@ describe('Revisions', () => {
     expect(halfHourly.length).toBeLessThan(125);
     expect(halfHourly.length).toBeGreaterThan(110);
     expect(await store.thin(id)).toBe(0);
+  });
+
+  it('are thinned by saving, every so often, without anybody asking for it', async () => {
+    const id = await created();
+    await source.query(
+      `INSERT INTO revisions (level_id, number, document, bytes, saved_at)
+         SELECT $1, n, '{}', 2, now() - make_interval(mins => (401 - n) * 30) FROM generate_series(2, 399) AS n`,
+      [id],
+    );
+    await source.query('UPDATE levels SET revision = 399, saved_at = now() WHERE id = $1', [id]);
+    const count = async (): Promise<number> =>
+      ((await source.query('SELECT count(*)::integer AS n FROM revisions WHERE level_id = $1', [id])) as { n: number }[])[0]!.n;
+    expect(await count()).toBe(399);
+    expect((await api.put(`/api/levels/${id}`).set('if-match', '*').send(renamed('Weir'))).status).toBe(200);
+    expect(await count()).toBeLessThan(300);
   });
 
   it('are listed page by page, and so are levels', async () => {
@@ -874,6 +914,26 @@ describe('Windows that watch a level', () => {
       expect(told).toEqual(['event: present\ndata: {"windows":1}', 'event: saved\ndata: {"revision":2}']);
       const missing = await fetch(`${address}/api/levels/00000000-0000-4000-8000-000000000000/events`);
       expect(missing.status).toBe(404);
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  });
+
+  it('are told of a rename, which is a save, too', async () => {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    try {
+      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+      const id = await created();
+      const told = await events(address, id, 2, () =>
+        fetch(`${address}/api/levels/${id}`, {
+          method: 'PATCH',
+          headers: { 'content-type': 'application/json', 'if-match': '*' },
+          body: JSON.stringify({ name: 'Weir' }),
+        }),
+      );
+      expect(told[1]).toBe('event: saved\ndata: {"revision":2}');
     } finally {
       listening.closeAllConnections();
       listening.close();

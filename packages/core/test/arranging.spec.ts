@@ -58,6 +58,18 @@ describe('Several things', () => {
     expect(rails.map((id) => shapeIn(other, id).z + shapeIn(other, id).height)).toEqual([3, 3, 3]);
   });
 
+  it('are spread in the order of their middles: a long one that reaches beyond a short one stays behind it', () => {
+    const long = zone('Long', 5, 0, { shape: { kind: 'box', size: vec(10, 1, 1) } });
+    const level = levelOf({
+      zones: [long, zone('Short', 2.5, 0, { shape: { kind: 'box', size: vec(1, 1, 1) } }), zone('Far', 30, 0)],
+    });
+    const after = apply(level, spreadThings(level, ['long', 'short', 'far'], 'x')!);
+    const x = (id: string): number => after.zones.find((one) => one.id === id)!.at.x;
+    expect(x('short')).toBe(2.5);
+    expect(x('short')).toBeLessThan(x('long'));
+    expect(x('long')).toBeLessThan(x('far'));
+  });
+
   it('are spread with the same gap between each two, the outermost where they were', () => {
     const after = apply(yard, spreadThings(yard, rails, 'x')!);
     expect(west(after, 'long-rail') - east(after, 'rail')).toBeCloseTo(west(after, 'post') - east(after, 'long-rail'), 3);

@@ -8,6 +8,7 @@ import {
   change,
   collections,
   createThing,
+  fixtureNames,
   differences,
   editsBetween,
   editSchema,
@@ -101,6 +102,15 @@ it('sends edits as JSON and makes the same of them', () => {
   );
 });
 
+it('draws each fixture solid or passable as designers expect it: what carries or blocks is solid, what is entered is not', () => {
+  const at = { x: 0, y: 0, z: 0 };
+  const solid = fixtureNames.filter((kind) => {
+    const drawn = createThing(demo, kind, 'made', 'mill-yard', at) as Thing & { solid?: boolean };
+    return drawn.solid === true;
+  });
+  expect(solid.toSorted()).toEqual(['barrier', 'door', 'elevator', 'mover']);
+});
+
 it('merges one drag into one step, which does what both did', () => {
   const doorstep = demo.zones[0]!;
   const first = change('zones', doorstep, { at: { x: 1, y: 1, z: 0 } });
@@ -110,6 +120,7 @@ it('merges one drag into one step, which does what both did', () => {
   expect(apply(apply(demo, merged), invert(merged))).toEqual(demo);
   const several = (edit: Edit): Edit => ({ kind: 'all', label: 'move', edits: [edit] });
   expect(merge(several(first), several(then))).toEqual(several(merged));
+  expect(merge(several(first), { ...several(then), label: 'turn' } as Edit)).toBeNull();
 });
 
 it('keeps apart what is not the same fields of the same thing', () => {
