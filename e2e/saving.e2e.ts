@@ -114,7 +114,7 @@ describe('When somebody else has saved in between, and this window did not hear 
     });
     expect(reply.status).toBe(200);
     await ours();
-    await state(/conflict/);
+    await state(/Conflict/);
     await studio.page.getByText('Two versions of this level').waitFor();
   };
 
@@ -193,7 +193,7 @@ describe('The list of levels', () => {
     const { page } = studio;
     const buffer = Buffer.from(JSON.stringify({ format: 'nettlewick-level', version: 1, name: 'Torn', zoness: [] }));
     await page.locator('input[type=file]').setInputFiles({ name: 'torn.json', mimeType: 'application/json', buffer });
-    await page.getByText('torn.json was not opened: 1 fault.').waitFor();
+    await page.getByText('Could not open torn.json: 1 error.').waitFor();
     await page.getByText('Unknown field "zoness" (did you mean "zones"?)').waitFor();
     // By choice what could be saved of it is opened, as a level of its own.
     await page.getByText('A repaired copy can be opened, with 1 change').click();

@@ -379,6 +379,6 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     expect(waysToSetOff(others, others.fixtures[0]!)).not.toEqual([]);
     const running = { ...createThing(empty, 'mover', 'alone', empty.rooms[0]!.id, at(0, 0)), running: true } as Fixture;
     expect(waysToSetOff({ ...empty, fixtures: [running] }, running)).toEqual([]);
-    expect(() => setOff(bare, bare.fixtures[0]!, 'by magic', newId)).toThrow('Door is not set off in the way "by magic"');
+    expect(() => setOff(bare, bare.fixtures[0]!, 'by magic', newId)).toThrow('Door is not triggered in the way "by magic"');
   });
 });

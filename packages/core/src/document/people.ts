@@ -27,7 +27,7 @@ export const visitor = z.strictObject({
 export type Visitor = z.infer<typeof visitor>;
 
 const per = z.enum(['level', 'visitor']).default('level').meta({
-  description: 'level: one value for all; visitor: a value for each visitor, of which the one in hand is meant',
+  description: 'level: one value for all; visitor: a value for each visitor, read for the triggering visitor',
 });
 
 /** A fact that is either on or off. */

@@ -15,7 +15,7 @@ export const match = z
   .meta({ id: 'Match' });
 export type Match = z.infer<typeof match>;
 
-const label = z.string().max(200).default('').meta({ description: 'what it is about, in the words of whoever expects it' });
+const label = z.string().max(200).default('').meta({ description: 'a description of the expectation' });
 
 /** What a walk must, and must never, bring about. */
 export const expectation = z

@@ -31,7 +31,7 @@ export const doorForVisitors: SetPiece = {
 export const doorBothHalves: SetPiece = {
   id: 'door-both-halves',
   title: 'Double door, opened by use',
-  says: 'Two leaves part when either is used, wait, and come together again; they turn back from whoever stands between.',
+  says: 'Two leaves part when either is used, wait, and come together again; they turn back if a visitor stands between.',
   questions: [seconds('seconds', 'How long does it take to part?', 1), seconds('waits', 'How long does it stay open?', 3)],
   make: (kit) => {
     const leaf = (name: string, y: number): string =>

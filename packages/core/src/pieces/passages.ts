@@ -35,7 +35,7 @@ export const portalPair: SetPiece = {
 export const padWithArrival: SetPiece = {
   id: 'pad-with-arrival',
   title: 'A pad with an arrival of its own',
-  says: 'Whoever steps on the pad comes out at its marker, facing the way of the marker, at rest. Copy both for another pad.',
+  says: 'A visitor that steps on the pad arrives at its marker, at rest, with the marker’s heading. Copy both for another pad.',
   questions: [{ ...whoQuestion, ask: 'Whom does it take?' }],
   make: (kit) => {
     const arrival = kit.fixture('marker', 'Arrival of the pad', 3, 0, { text: 'arrival', shown: false });
@@ -93,7 +93,7 @@ export const warpAndBack: SetPiece = {
 export const useToBeThere: SetPiece = {
   id: 'use-to-be-there',
   title: 'Teleport by using an object',
-  says: 'Whoever uses the first is put above the second, so much over the ground there.',
+  says: 'A visitor that uses the first object arrives at the second, at a height above the ground.',
   questions: [{ id: 'above', ask: 'How high above the ground?', kind: 'number', unit: 'm', usual: 0, min: 0, max: 100 }],
   make: (kit) => {
     const used = kit.fixture('switch', 'Lever to be there', -3, 0, { works: 'momentary' });

@@ -58,7 +58,7 @@ const opensToWhoeverStepsUp: WayOf<'door'> = {
 
 const opensToWhoeverUsesIt: WayOf<'door'> = {
   id: 'use',
-  says: 'whoever uses it opens it',
+  says: 'Open when a visitor uses it',
   make: (kit, door) => {
     const after = door.returnAfter === null ? [kit.step('wait', { seconds: 3 }), kit.step('close', { door: door.id })] : [];
     kit.chain(`${door.name} is used`, kit.cause('use', door.id, players), [kit.step('open', { door: door.id }), ...after]);
@@ -81,7 +81,7 @@ const takesUpWhoeverStepsOn: WayOf<'elevator'> = {
 
 const goesWhenSomebodyComes: WayOf<'mover'> = {
   id: 'near',
-  says: 'whoever comes near sets it going',
+  says: 'Run when a visitor comes near',
   make: (kit, mover) => {
     const near = placeAround(kit, mover);
     const play = (way: string) => kit.step('play', { machine: mover.id, way });
@@ -109,7 +109,7 @@ const givesWay: WayOf<'barrier'> = {
 
 const shownWhileNear: WayOf<'sign'> = {
   id: 'near',
-  says: 'it is shown while somebody is near',
+  says: 'Show while a visitor is near',
   make: (kit, sign) => {
     startsHidden(kit, sign);
     const near = placeBefore(kit, sign);
@@ -136,7 +136,7 @@ const comesUp: WayOf<'marker'> = {
 
 const playsToWhoeverComes: WayOf<'cue'> = {
   id: 'near',
-  says: 'it plays to whoever comes near',
+  says: 'Play when a visitor comes near',
   make: (kit, cue) => {
     const near = placeBefore(kit, cue);
     kit.chain(`${cue.name} plays`, kit.cause('enter', near, players), [kit.step('cue', { cue: cue.id })]);
@@ -165,8 +165,8 @@ export function waysToSetOff(level: Level, fixture: Fixture): { id: string; says
 /** The edit that lets a fixture be set off in one of its ways: its place and its chains, in one step of undo. RangeError for a way that it has not. */
 export function setOff(level: Level, fixture: Fixture, way: string, newId: (prefix: string) => string): Edit {
   const found = waysOf(fixture).find(({ id }) => id === way);
-  if (found === undefined) throw new RangeError(`${fixture.name} is not set off in the way "${way}"`);
+  if (found === undefined) throw new RangeError(`${fixture.name} is not triggered in the way "${way}"`);
   const kit = new Kit(level, { id: `set-off-${fixture.kind}`, questions: [] }, fixture, {}, newId);
   found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, NAME) });
-  return { kind: 'all', label: `let ${fixture.name} be set off`, edits: kit.edits };
+  return { kind: 'all', label: `add a trigger for ${fixture.name}`, edits: kit.edits };
 }

@@ -150,7 +150,7 @@ export function mannerPhrase(chain: Chain): Phrase {
   }
   if (chain.whileRunning !== 'ignore') {
     said.push('If triggered while running: ');
-    said.push(choiceSlot('/whileRunning', 'what it does when it is set off while it runs', chain.whileRunning, meanwhile), '.');
+    said.push(choiceSlot('/whileRunning', 'when triggered while running', chain.whileRunning, meanwhile), '.');
   }
   return said;
 }
@@ -162,7 +162,10 @@ export function chainOffers(chain: Chain): Offer[] {
     ...(chain.whileRunning === 'ignore'
       ? meanwhile
           .filter(({ value }) => value !== 'ignore')
-          .map(({ value, label }) => ({ label: `set off while it runs, it ${label}`, sets: [{ path: '/whileRunning', value }] }))
+          .map(({ value, label }) => ({
+            label: `If triggered while running: ${label}`,
+            sets: [{ path: '/whileRunning', value }],
+          }))
       : []),
   ];
 }

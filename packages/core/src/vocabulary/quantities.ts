@@ -85,7 +85,7 @@ export const tag = z
 export const group = z
   .union([z.literal(''), tag])
   .optional()
-  .meta({ description: 'what is of the same group is taken in hand together while drawing; walking does not know of it' });
+  .meta({ description: 'things of the same group are selected together while drawing; rehearsals ignore it' });
 
 /** An expression in the Common Expression Language over the level's state; empty asks for nothing. */
 export const condition = z

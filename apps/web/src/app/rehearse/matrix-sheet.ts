@@ -193,7 +193,7 @@ export class MatrixSheet {
     const part = table.partSays();
     const whose = `${this.over() === '' ? 'over all walks' : `in ${this.nameOf(this.over())}`}${this.by() === '' ? '' : `, by ${this.nameOf(this.by())}`}`;
     const svg = matrixSvg({
-      title: `${level}: what sets off what, ${whose}${part === '' ? '' : ` (${part})`}`,
+      title: `${level}: triggers and targets, ${whose}${part === '' ? '' : ` (${part})`}`,
       columns,
       rows: rows.map(({ name, cells }) => ({
         name,

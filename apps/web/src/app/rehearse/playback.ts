@@ -135,7 +135,7 @@ export class Playback {
       const label = `${number - first}: ${entrySentence(entry, (id) => this.editor.nameOf(id))}`;
       const hangs = doubtful.has(number);
       const text = hangs ? `${number - first} ⇅` : String(number - first);
-      found.push({ id: `entry ${number}`, at, text, label: hangs ? `${label}, which hangs on a house rule` : label });
+      found.push({ id: `entry ${number}`, at, text, label: hangs ? `${label}, which depends on a house rule` : label });
     }
     return found;
   }

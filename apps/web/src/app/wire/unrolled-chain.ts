@@ -8,7 +8,7 @@ import { brief } from './seconds';
 @Component({
   selector: 'nw-unrolled-chain',
   template: `
-    <ol [attr.aria-label]="'What ' + name() + ' sets off in turn'">
+    <ol [attr.aria-label]="'Chains triggered by ' + name()">
       @for (line of lines(); track $index) {
         <li class="line" [attr.aria-label]="line.spoken">
           <span class="text" [style.padding-left.px]="line.indent">

@@ -137,7 +137,7 @@ export class WirePlace {
       return thing?.at === undefined || thing.room !== room ? [] : [{ id, at: thing.at, text, label }];
     };
     return [
-      ...chain.causes.flatMap(({ of }, i) => pin(`cause ${i}`, of, 'when', `sets off ${chain.name.trim()}`)),
+      ...chain.causes.flatMap(({ of }, i) => pin(`cause ${i}`, of, 'when', `triggers ${chain.name.trim()}`)),
       ...chain.steps.flatMap((step, i) =>
         targetsOf(level, step).flatMap((of) =>
           pin(`step ${i} ${of}`, of, String(i + 1), `step ${i + 1}, at ${Math.round(spans[i]!.start * 100) / 100} s`),
@@ -247,7 +247,7 @@ export class WirePlace {
       source === null
         ? [createCause(this.editor.newId('cause'), 'enter', '')]
         : [createCause(this.editor.newId('cause'), eventsOf(source.word)[0]!, source.thing.id)];
-    const name = source === null ? 'New chain' : `${source.thing.name.trim()} sets off`;
+    const name = source === null ? 'New chain' : `${source.thing.name.trim()} triggers`;
     this.editor.add('chains', createChain(this.editor.level(), id, name, causes));
     if (source === null) this.asked.editNext({ thing: id, path: '/causes/0/of' });
     this.open(id);

@@ -15,7 +15,7 @@ export const unheardSignals: Finder = (look) =>
         {
           ...said,
           reason: `${look.name(chain.id)} sends ${look.name(step.signal)}, but no chain listens.`,
-          mend: 'Make a chain that is set off by it, or send another.',
+          mend: 'Add a chain that listens, or send another signal.',
           edit: null,
         },
       ];
