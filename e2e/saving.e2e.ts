@@ -215,7 +215,7 @@ describe('The list of levels', () => {
     expect(page.url()).not.toBe(before);
     await page.locator('nw-board .figure').first().waitFor();
     await drop('cut.json', text.slice(0, 400));
-    await page.getByText(/cut\.json was not opened: \d+ faults?\./).waitFor();
+    await page.getByText(/Could not open cut\.json: \d+ errors?\./).waitFor();
     await studio.drop(page.locator('main'), 'brought.json', text, 'open as a new level');
     await page.locator('nw-board .figure').first().waitFor();
     await page.goto(studio.server.address);
