@@ -641,9 +641,9 @@ describe('Trouble of the database', () => {
     ['57014', 503, /Nothing was changed/],
     ['55P03', 503, /Nothing was changed/],
     ['53300', 503, /Nothing was changed/],
-    ['ECONNRESET', 503, /may have been stored/],
-    ['57P01', 503, /may have been stored/],
-    ['08006', 503, /may have been stored/],
+    ['ECONNRESET', 503, /may have succeeded/],
+    ['57P01', 503, /may have succeeded/],
+    ['08006', 503, /may have succeeded/],
   ])('%s is answered with %d', async (code, status, said) => {
     const reply = await save(code);
     expect(reply.status).toBe(status);
@@ -652,7 +652,7 @@ describe('Trouble of the database', () => {
 
   it.each([
     ['ECONNREFUSED', /Make room .* Nothing was changed/],
-    ['57P02', /Make room .* may have been stored/],
+    ['57P02', /Make room .* may have succeeded/],
   ])('%s while its disk is full is told as a full disk, for that is why it stopped', async (code, said) => {
     const store = Object.assign(failing(code), { diskFull: true });
     const reply = await request(serverOf({ store })).put(`/api/levels/${randomUUID()}`).set('if-match', '*').send(demo);
@@ -661,7 +661,7 @@ describe('Trouble of the database', () => {
 
   it('after a commit whose answer was lost is told as it is, though the error has no code', async () => {
     expect(((await save('', 'Connection terminated unexpectedly')).body as { detail: string }).detail).toMatch(
-      /may have been stored/,
+      /may have succeeded/,
     );
   });
 
