@@ -297,7 +297,7 @@ export class Board {
   }
 
   private press({ at, event }: Hand, pans: boolean): void {
-    // What is being drawn or picked comes first, whatever stands on the plan.
+    // The active gesture takes the press before any thing on the plan does.
     const [handle, pin] = this.drawing() ? [null, null] : [handleUnder(event), pinUnder(event)];
     const thing = handle === null && pin === null ? (this.sight.hit(this.viewport.toPlan(at))?.id ?? null) : null;
     const heap = thing === null ? [] : this.sight.heap(this.viewport.toPlan(at)).map(({ id }) => id);

@@ -47,7 +47,7 @@ export class PassingNotice {
     inject(DestroyRef).onDestroy(() => this.stay());
   }
 
-  /** Whoever points at it, or is in it, reads it. */
+  /** The notice stays while the pointer or the focus is on it. */
   protected stay(): void {
     clearTimeout(this.timer);
   }

@@ -181,7 +181,7 @@ export class StudioPage {
       const name = this.store.level()?.name;
       title.setTitle(name === undefined ? 'Nettlewick' : `${name} — Nettlewick`);
     });
-    // Whoever opens a level is in it: what is typed next is meant for it.
+    // Focus moves into the level, so that the next key is meant for it.
     effect(() => {
       if (this.store.level() === null || this.main() === undefined || this.isIn) return;
       this.isIn = true;

@@ -119,7 +119,7 @@ export class LedgerView {
     ];
     let listed: Entry[] = [];
     yield* filtering(entries, { ...wanted, about }, (entry) => untracked(() => this.textOf(entry)), listed);
-    // Whoever asks for it by its reason finds it.
+    // A filter for this reason still shows it.
     const noise = wanted.reason === '' ? this.noise() : null;
     if (noise !== null && noise.size > 0) listed = listed.filter(({ number }) => !noise.has(number));
     if (!held) listed = listed.filter(({ kind }) => kind !== 'held');

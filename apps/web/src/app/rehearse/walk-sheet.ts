@@ -249,7 +249,7 @@ export class WalkSheet {
     inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', typed, true));
   }
 
-  /** Whoever types a number while a place is asked for types its numbers: no key goes elsewhere. */
+  /** Digits go into the point that is being typed, not to the commands for views. */
   private typed(event: KeyboardEvent): void {
     const route = this.asking();
     const isTyping = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;

@@ -27,7 +27,7 @@ type Fields = Record<string, unknown>;
 
 /** Stands for the level itself where the id of a thing is asked for. */
 export const THE_LEVEL = '';
-/** Stands for all things in hand, where the id of one is asked for. */
+/** Stands for the whole selection, where the id of one thing is expected. */
 export const THE_SELECTION = '*';
 
 const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
