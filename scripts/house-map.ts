@@ -72,7 +72,10 @@ export function studioMap(): string {
   return table(links, 'folder', studio, folder);
 }
 
-interface Link { from: string; to: string }
+interface Link {
+  from: string;
+  to: string;
+}
 
 function known(links: Link[], parts: Record<string, string>, of: (file: string) => string | null): void {
   const unknown = [...new Set(links.map(({ from }) => of(from)!))].filter((name) => !(name in parts) && name !== 'index.ts');
