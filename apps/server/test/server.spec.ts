@@ -880,6 +880,18 @@ describe('Revisions', () => {
 });
 
 describe('Windows that watch a level', () => {
+  /** Gives the address of a server that listens for as long as the work goes on. */
+  async function whileListening(work: (address: string) => Promise<void>): Promise<void> {
+    const listening = serverOf({}).listen(0, '127.0.0.1');
+    await new Promise((resolve) => listening.once('listening', resolve));
+    try {
+      await work(`http://127.0.0.1:${(listening.address() as { port: number }).port}`);
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  }
+
   /** Reads events from a server that listens, until as many have come as are wanted. */
   async function events(address: string, id: string, wanted: number, meanwhile: () => Promise<unknown>): Promise<string[]> {
     const stop = new AbortController();
@@ -896,10 +908,7 @@ describe('Windows that watch a level', () => {
   }
 
   it('are told of each save and of each other at once, and of nothing else', async () => {
-    const listening = serverOf({}).listen(0, '127.0.0.1');
-    await new Promise((resolve) => listening.once('listening', resolve));
-    try {
-      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+    await whileListening(async (address) => {
       const [id, other] = [await created(), await created()];
       const save = (which: string) =>
         fetch(`${address}/api/levels/${which}`, {
@@ -914,17 +923,11 @@ describe('Windows that watch a level', () => {
       expect(told).toEqual(['event: present\ndata: {"windows":1}', 'event: saved\ndata: {"revision":2}']);
       const missing = await fetch(`${address}/api/levels/00000000-0000-4000-8000-000000000000/events`);
       expect(missing.status).toBe(404);
-    } finally {
-      listening.closeAllConnections();
-      listening.close();
-    }
+    });
   });
 
   it('are told of a rename, which is a save, too', async () => {
-    const listening = serverOf({}).listen(0, '127.0.0.1');
-    await new Promise((resolve) => listening.once('listening', resolve));
-    try {
-      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+    await whileListening(async (address) => {
       const id = await created();
       const told = await events(address, id, 2, () =>
         fetch(`${address}/api/levels/${id}`, {
@@ -934,27 +937,18 @@ describe('Windows that watch a level', () => {
         }),
       );
       expect(told[1]).toBe('event: saved\ndata: {"revision":2}');
-    } finally {
-      listening.closeAllConnections();
-      listening.close();
-    }
+    });
   });
 
   it('are told that the level was deleted, and that it is back', async () => {
-    const listening = serverOf({}).listen(0, '127.0.0.1');
-    await new Promise((resolve) => listening.once('listening', resolve));
-    try {
-      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+    await whileListening(async (address) => {
       const id = await created();
       const told = await events(address, id, 3, async () => {
         await fetch(`${address}/api/levels/${id}`, { method: 'DELETE' });
         await fetch(`${address}/api/levels/${id}/restore`, { method: 'POST' });
       });
       expect(told.slice(1)).toEqual(['event: deleted\ndata: {}', 'event: restored\ndata: {"revision":1}']);
-    } finally {
-      listening.closeAllConnections();
-      listening.close();
-    }
+    });
   });
 
   it('that never read keep nobody out, and are let go of when they do not take what they are told', async () => {
@@ -1016,10 +1010,7 @@ describe('Windows that watch a level', () => {
   });
 
   it('are told what a running game says of a play, line by line as it said it', async () => {
-    const listening = serverOf({}).listen(0, '127.0.0.1');
-    await new Promise((resolve) => listening.once('listening', resolve));
-    try {
-      const address = `http://127.0.0.1:${(listening.address() as { port: number }).port}`;
+    await whileListening(async (address) => {
       const id = await created();
       const lines = [
         { at: 0, who: 'Miller', x: 1, y: 2 },
@@ -1041,9 +1032,6 @@ describe('Windows that watch a level', () => {
       expect(await status('at,who', 'text/csv')).toBe(415);
       expect(await status(' '.repeat(300_000))).toBe(413);
       expect(await status('1\n'.repeat(2000))).toBe(413);
-    } finally {
-      listening.closeAllConnections();
-      listening.close();
-    }
+    });
   });
 });

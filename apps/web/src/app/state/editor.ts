@@ -136,7 +136,7 @@ export class Editor {
     this.store.select(ids);
   }
 
-  /** Takes a thing in hand that was pressed, with its group: with `more` beside what is in hand, or out of it; alone what was not in hand yet. */
+  /** Selects a clicked thing with its group. With `more`, adds them to the selection or removes them from it. */
   take(thing: string, more: boolean): void {
     const now = this.selection();
     const together = groupOf(this.level(), thing);

@@ -16,7 +16,7 @@ export class Mirrored {
 
   constructor(private readonly copy: Copying) {}
 
-  /** After this the worker has this very level, whatever it is asked next. Rejects if the copy cannot follow: it holds no level then. */
+  /** Brings the copy to a level. Messages keep their order, so later questions are about it. Rejects if the copy cannot follow. */
   async bring(level: Level): Promise<void> {
     if (level === this.held) return;
     const before = this.held;
