@@ -1,4 +1,4 @@
-import { add, apply, createThing, emptyLevel, kindOfStep, parseLevel } from '@nettlewick/core';
+import { add, applied, createThing, emptyLevel, kindOfStep, parseLevel } from '@nettlewick/core';
 import type { Chain, Level, Stencil, Thing } from '@nettlewick/core';
 
 /**
@@ -26,8 +26,8 @@ export function crowdedLevel(things: number, chains: number): Level {
     }
   }
   level = { ...level, ...made } as Level;
-  level = apply(level, add(level, 'flags', { id: 'flag-1', name: 'Tide', on: false, per: 'level' } as Thing));
-  level = apply(level, add(level, 'visitors', createThing(level, 'player', 'player-1', room, { x: 0, y: 0, z: 0 })));
+  level = applied(level, add(level, 'flags', { id: 'flag-1', name: 'Tide', on: false, per: 'level' } as Thing));
+  level = applied(level, add(level, 'visitors', createThing(level, 'player', 'player-1', room, { x: 0, y: 0, z: 0 })));
   const zones = made.zones.length;
   level = {
     ...level,

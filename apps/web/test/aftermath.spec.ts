@@ -1,4 +1,4 @@
-import { change, remove, emptyLevel, placePiece, setPieces, apply } from '@nettlewick/core';
+import { change, remove, emptyLevel, placePiece, setPieces, applied } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import { AftermathRoom } from '../src/app/workers/aftermath';
 
@@ -8,7 +8,7 @@ function yard(): Level {
   const piece = setPieces.find(({ id }) => id === 'door-for-visitors')!;
   let made = 0;
   const where = { room: level.rooms[0]!.id, at: { x: 0, y: 0 } };
-  const placed = apply(level, placePiece(level, piece, where, {}, (prefix) => `${prefix}-y${(made += 1)}`).edit);
+  const placed = applied(level, placePiece(level, piece, where, {}, (prefix) => `${prefix}-y${(made += 1)}`).edit);
   const place = { y: 0, z: 0, room: '', of: '', axes: 'room' as const, height: 'datum' as const };
   const instructions = [
     { id: 'g1', do: 'go-to' as const, to: { ...place, x: -1 } },

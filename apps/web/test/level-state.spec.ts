@@ -1,5 +1,5 @@
 import type { StoredLevel } from '@nettlewick/contract';
-import { apply, change, differingFieldsOfLevel, editsBetween, emptyLevel, invert, levelFields } from '@nettlewick/core';
+import { applied, change, differingFieldsOfLevel, editsBetween, emptyLevel, invert, levelFields } from '@nettlewick/core';
 import type { Edit, Level, LevelField } from '@nettlewick/core';
 import { replacing } from '../src/app/saving/replacing';
 import {
@@ -132,8 +132,8 @@ describe('Everything of a level', () => {
   it.each(levelFields)('is brought over when a revision is gone back to, and told as a difference: %s', (field) => {
     const other: Level = { ...full, [field]: others[field] };
     expect(differingFieldsOfLevel(full, other)).toEqual([field]);
-    expect(apply(full, replacing(full, other))).toEqual(other);
-    expect(apply(other, invert(replacing(full, other)))).toEqual(full);
-    expect(editsBetween(full, other).reduce<Level>(apply, full)).toEqual(other);
+    expect(applied(full, replacing(full, other))).toEqual(other);
+    expect(applied(other, invert(replacing(full, other)))).toEqual(full);
+    expect(editsBetween(full, other).reduce<Level>(applied, full)).toEqual(other);
   });
 });

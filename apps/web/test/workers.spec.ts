@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { Ledger, apply, change, createThing, emptyLevel, fingerprint, invert, levelShape, remove } from '@nettlewick/core';
+import { Ledger, applied, change, createThing, emptyLevel, fingerprint, invert, levelShape, remove } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import fc from 'fast-check';
 import { WorkerClient, WorkerGone } from '../src/app/workers/client';
@@ -79,7 +79,7 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
                         }
                       : remove(level, 'zones', zone.id);
         last = what === 'undo' ? null : edit;
-        if (edit !== null) level = apply(level, edit);
+        if (edit !== null) level = applied(level, edit);
         void mirrored.bring(level);
         expect(copy.now).toEqual(level);
       });

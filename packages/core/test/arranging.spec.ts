@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import {
   alignThings,
   alignments,
-  apply,
+  applied,
   arrivalsFrom,
   boundsTogether,
   centreZone,
@@ -52,9 +52,9 @@ const east = (level: Level, id: string): number => shapeIn(level, id).x + reachX
 
 describe('Several things', () => {
   it('come in line on the outermost of their edges, each by its own size', () => {
-    const after = apply(yard, alignThings(yard, rails, 'west')!);
+    const after = applied(yard, alignThings(yard, rails, 'west')!);
     expect(rails.map((id) => west(after, id))).toEqual([1.5, 1.5, 1.5]);
-    const other = apply(yard, alignThings(yard, rails, 'top')!);
+    const other = applied(yard, alignThings(yard, rails, 'top')!);
     expect(rails.map((id) => shapeIn(other, id).z + shapeIn(other, id).height)).toEqual([3, 3, 3]);
   });
 
@@ -63,7 +63,7 @@ describe('Several things', () => {
     const level = levelOf({
       zones: [long, zone('Short', 2.5, 0, { shape: { kind: 'box', size: vec(1, 1, 1) } }), zone('Far', 30, 0)],
     });
-    const after = apply(level, spreadThings(level, ['long', 'short', 'far'], 'x')!);
+    const after = applied(level, spreadThings(level, ['long', 'short', 'far'], 'x')!);
     const x = (id: string): number => after.zones.find((one) => one.id === id)!.at.x;
     expect(x('short')).toBe(2.5);
     expect(x('short')).toBeLessThan(x('long'));
@@ -71,7 +71,7 @@ describe('Several things', () => {
   });
 
   it('are spread with the same gap between each two, the outermost where they were', () => {
-    const after = apply(yard, spreadThings(yard, rails, 'x')!);
+    const after = applied(yard, spreadThings(yard, rails, 'x')!);
     expect(west(after, 'long-rail') - east(after, 'rail')).toBeCloseTo(west(after, 'post') - east(after, 'long-rail'), 3);
     expect([west(after, 'rail'), east(after, 'post')]).toEqual([west(yard, 'rail'), east(yard, 'post')]);
     expect(spreadThings(yard, ['rail', 'post'], 'x')).toBeNull();
@@ -83,10 +83,10 @@ describe('Several things', () => {
         const ids = level.fixtures.slice(0, 5).map(({ id }) => id);
         const edit = alignThings(level, ids, how);
         if (edit === null) return;
-        const after = apply(level, edit);
-        expect(apply(after, invert(edit))).toEqual(level);
+        const after = applied(level, edit);
+        expect(applied(after, invert(edit))).toEqual(level);
         const again = alignThings(after, ids, how);
-        const moved = again === null ? level.fixtures : apply(after, again).fixtures;
+        const moved = again === null ? level.fixtures : applied(after, again).fixtures;
         if (again !== null)
           moved.forEach(({ at }, i) => {
             const was = after.fixtures[i]!.at;
@@ -195,10 +195,10 @@ describe('A zone', () => {
   });
 
   it('is put over the middle of it, and grown until all of it is inside', () => {
-    const centred = apply(yard, centreZone(landing, served()));
+    const centred = applied(yard, centreZone(landing, served()));
     const zoneNow = centred.zones[0]!;
     expect([zoneNow.at.x, zoneNow.at.y]).toEqual([-6, 4]);
-    const grown = apply(centred, coverWithZone(zoneNow, served())!).zones[0]!;
+    const grown = applied(centred, coverWithZone(zoneNow, served())!).zones[0]!;
     expect(coverWithZone(grown, served())).toBeNull();
   });
 
@@ -208,7 +208,7 @@ describe('A zone', () => {
     { kind: 'ball', radius: 0.1 },
   ])('covers every corner of it, whatever its form: $kind', (shape) => {
     const askew = { ...landing, shape, heading: 30 };
-    const grown = { ...yard, zones: [apply({ ...yard, zones: [askew] }, coverWithZone(askew, served())!).zones[0]!] };
+    const grown = { ...yard, zones: [applied({ ...yard, zones: [askew] }, coverWithZone(askew, served())!).zones[0]!] };
     const inside = shapeIn(grown, 'landing');
     const gate = shapeIn(yard, 'gate');
     for (const u of [-1, 1])
@@ -292,7 +292,7 @@ describe('What is dragged near to other things', () => {
 });
 
 describe('A group', () => {
-  const told = (level: Level, edit: Edit | null): Level => (edit === null ? level : apply(level, edit));
+  const told = (level: Level, edit: Edit | null): Level => (edit === null ? level : applied(level, edit));
   const grouped = told(yard, groupEdit(yard, ['post', 'rail', 'no-such-thing'], freeGroup(yard)));
 
   it('is taken in hand as a whole, in the room where it stands', () => {
@@ -312,7 +312,7 @@ describe('A group', () => {
     let made = 0;
     const by = { x: 1, y: 0 };
     const { edit, ids } = pasted(grouped, fragmentOf(grouped, ['post', 'rail'], false), () => `copy-${(made += 1)}`, { by });
-    const twice = apply(grouped, edit);
+    const twice = applied(grouped, edit);
     expect(groupOf(twice, ids[0]!).toSorted()).toEqual(ids.toSorted());
     expect(groupOf(twice, 'rail').toSorted()).toEqual(['post', 'rail']);
     expect(parseLevel(JSON.parse(JSON.stringify(twice)))).toEqual({ ok: true, level: twice });

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import {
   EditError,
   add,
-  apply,
+  applied,
   change,
   collections,
   createThing,
@@ -72,7 +72,7 @@ const anyEdits = fc.array(fc.nat(), { maxLength: 8 }).chain((seeds) => {
   for (const seed of seeds) {
     const [edit] = fc.sample(anyEdit(level), { numRuns: 1, seed });
     try {
-      level = apply(level, edit!);
+      level = applied(level, edit!);
       edits.push(edit!);
     } catch {
       // Two new zones may have drawn the same id.
@@ -84,11 +84,11 @@ const anyEdits = fc.array(fc.nat(), { maxLength: 8 }).chain((seeds) => {
 it('takes every edit back: apply and then apply the inverse', () => {
   fc.assert(
     fc.property(anyEdits, (edits) => {
-      const after = edits.reduce(apply, demo);
-      const back = edits.map(invert).reverse().reduce(apply, after);
+      const after = edits.reduce(applied, demo);
+      const back = edits.map(invert).reverse().reduce(applied, after);
       expect(back).toEqual(demo);
       const all: Edit = { kind: 'all', label: 'all', edits };
-      expect(apply(apply(demo, all), invert(all))).toEqual(demo);
+      expect(applied(applied(demo, all), invert(all))).toEqual(demo);
     }),
   );
 });
@@ -97,7 +97,7 @@ it('sends edits as JSON and makes the same of them', () => {
   fc.assert(
     fc.property(anyEdits, (edits) => {
       const sent = editSchema.array().parse(JSON.parse(JSON.stringify(edits)));
-      expect(sent.reduce(apply, demo)).toEqual(edits.reduce(apply, demo));
+      expect(sent.reduce(applied, demo)).toEqual(edits.reduce(applied, demo));
     }),
   );
 });
@@ -116,8 +116,8 @@ it('merges one drag into one step, which does what both did', () => {
   const first = change('zones', doorstep, { at: { x: 1, y: 1, z: 0 } });
   const then = change('zones', { ...doorstep, at: { x: 1, y: 1, z: 0 } }, { at: { x: 2, y: 2, z: 0 } });
   const merged = merge(first, then)!;
-  expect(apply(demo, merged)).toEqual([first, then].reduce(apply, demo));
-  expect(apply(apply(demo, merged), invert(merged))).toEqual(demo);
+  expect(applied(demo, merged)).toEqual([first, then].reduce(applied, demo));
+  expect(applied(applied(demo, merged), invert(merged))).toEqual(demo);
   const several = (edit: Edit): Edit => ({ kind: 'all', label: 'move', edits: [edit] });
   expect(merge(several(first), several(then))).toEqual(several(merged));
   expect(merge(several(first), { ...several(then), label: 'turn' } as Edit)).toBeNull();
@@ -133,9 +133,9 @@ it('keeps apart what is not the same fields of the same thing', () => {
 
 it('refuses an edit whose thing is gone, and leaves the level as it was', () => {
   const edit = change('zones', demo.zones[0]!, { heading: 15 });
-  const without = apply(demo, remove(demo, 'zones', 'doorstep'));
-  expect(() => apply(without, edit)).toThrow(EditError);
-  expect(() => apply(demo, add(demo, 'zones', demo.zones[0]!))).toThrow(/already/);
+  const without = applied(demo, remove(demo, 'zones', 'doorstep'));
+  expect(() => applied(without, edit)).toThrow(EditError);
+  expect(() => applied(demo, add(demo, 'zones', demo.zones[0]!))).toThrow(/already/);
   expect(touched(edit)).toEqual(['doorstep']);
 });
 
@@ -146,14 +146,14 @@ describe('A copy', () => {
 
   it('has a free name, and ids of its own all the way down', () => {
     const { edit, ids } = pasted(demo, fragmentOf(demo, [demo.chains[0]!.id], false), newId, { by });
-    const level = apply(demo, edit);
+    const level = applied(demo, edit);
     expect(level.chains.find(({ id }) => id === ids[0])!.name).toBe('The sack opens the sluice 2');
     expect(parseLevel(level).ok).toBe(true);
-    expect(apply(level, invert(edit))).toEqual(demo);
+    expect(applied(level, invert(edit))).toEqual(demo);
   });
 
   it('with its wiring: the chains that it sets off come along, and act on what the first ones do', () => {
-    const level = apply(demo, pasted(demo, fragmentOf(demo, ['doorstep'], true), newId, { by }).edit);
+    const level = applied(demo, pasted(demo, fragmentOf(demo, ['doorstep'], true), newId, { by }).edit);
     const zone = level.zones.at(-1)!;
     const chain = level.chains.at(-1)!;
     expect([zone.name, chain.causes[0]!.of]).toEqual(['Doorstep 2', zone.id]);
@@ -165,9 +165,9 @@ describe('A copy', () => {
     const piece = setPieces.find(({ id }) => id === 'portal-pair')!;
     const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
     const { edit, select } = placePiece(empty, piece, where, {}, newId);
-    const one = apply(empty, edit);
+    const one = applied(empty, edit);
     const { edit: again } = pasted(one, fragmentOf(one, select, true), newId, { by: { x: 0, y: 4 } });
-    const both = apply(one, again);
+    const both = applied(one, again);
     const first = new Set([...one.fixtures, ...one.chains].map(({ id }) => id));
     for (const chain of both.chains.slice(one.chains.length)) {
       expect(chain.causes.some(({ of }) => first.has(of))).toBe(false);
@@ -181,7 +181,7 @@ describe('A copy', () => {
       by,
       room: demo.rooms[1]!.id,
     });
-    const after = apply(demo, edit);
+    const after = applied(demo, edit);
     expect(after.fixtures.slice(demo.fixtures.length).every(({ room }) => room === demo.rooms[1]!.id)).toBe(true);
     expect(parseLevel(after).ok).toBe(true);
   });
@@ -191,10 +191,10 @@ describe('A copy', () => {
     fc.assert(
       fc.property(fc.subarray(ids, { minLength: 1, maxLength: 12 }), fc.boolean(), (some, wiring) => {
         const { edit } = pasted(demo, fragmentOf(demo, some, wiring), newId, { by });
-        const after = apply(demo, edit);
+        const after = applied(demo, edit);
         expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
         expect(snagsOf(after)).toEqual(snagsOf(demo));
-        expect(apply(after, invert(edit))).toEqual(demo);
+        expect(applied(after, invert(edit))).toEqual(demo);
       }),
       { numRuns: 60 },
     );
@@ -207,7 +207,7 @@ describe('What copies point to', () => {
   const by = { x: 1, y: -1 };
   const none: ReadonlyMap<string, string> = new Map();
   const put = (into: Level, fragment: Fragment, answers: ReadonlyMap<string, string> = none): Level => {
-    return apply(into, pasted(into, copyPlan(into, fragment, answers), newId, { by }).edit);
+    return applied(into, pasted(into, copyPlan(into, fragment, answers), newId, { by }).edit);
   };
   const doorstep = fragmentOf(demo, ['doorstep'], true);
 
@@ -325,7 +325,7 @@ describe('What can be drawn', () => {
 
   it.each(ways)('%s (%s) keeps the level whole, and stands where it was drawn', (stencil, way) => {
     const thing = createThing(demo, stencil, 'made', 'mill-yard', at, { x: 1.5, y: 2 }, way);
-    expect(parseLevel(apply(demo, add(demo, stencilCollection[stencil], thing)))).toMatchObject({ ok: true });
+    expect(parseLevel(applied(demo, add(demo, stencilCollection[stencil], thing)))).toMatchObject({ ok: true });
     if ('shape' in thing && way === 'ball') expect(thing).toMatchObject({ at: { x: 1, y: 2, z: 0.75 }, shape: { radius: 0.75 } });
     else if ('at' in thing) expect(thing.at).toEqual(at);
   });
@@ -390,7 +390,7 @@ it('finds free names, without regard to case', () => {
 });
 
 it('tells in what two levels differ', () => {
-  const theirs = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(apply, demo);
+  const theirs = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(applied, demo);
   expect(differences(demo, demo)).toEqual([]);
   expect(differences(demo, theirs).map(({ id, fields, second }) => [id, fields, second === null])).toEqual([
     ['doorstep', ['heading'], false],
@@ -402,26 +402,26 @@ it('tells in what two levels differ', () => {
 it('finds the edits that make one level of another, whatever lies between them', () => {
   fc.assert(
     fc.property(anyEdits, (edits) => {
-      const after = edits.reduce(apply, demo);
+      const after = edits.reduce(applied, demo);
       const between = editsBetween(demo, after);
-      expect(between.reduce(apply, demo)).toEqual(after);
-      expect(between.map(invert).reverse().reduce(apply, after)).toEqual(demo);
+      expect(between.reduce(applied, demo)).toEqual(after);
+      expect(between.map(invert).reverse().reduce(applied, after)).toEqual(demo);
     }),
   );
 });
 
 it('puts two removed walls back where each was', () => {
-  const after = [remove(demo, 'solids', 'quay-west'), remove(demo, 'solids', 'mill-north')].reduce(apply, demo);
-  expect(editsBetween(demo, after).map(invert).reverse().reduce(apply, after)).toEqual(demo);
+  const after = [remove(demo, 'solids', 'quay-west'), remove(demo, 'solids', 'mill-north')].reduce(applied, demo);
+  expect(editsBetween(demo, after).map(invert).reverse().reduce(applied, after)).toEqual(demo);
 });
 
 it('makes our edits upon what somebody else has changed, and keeps theirs', () => {
-  const ours = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(apply, demo);
+  const ours = [change('zones', demo.zones[0]!, { heading: 15 }), remove(demo, 'visitors', 'goose')].reduce(applied, demo);
   const theirs = [change('zones', demo.zones[0]!, { enabled: false }), change('zones', demo.zones[1]!, { heading: 30 })].reduce(
-    apply,
+    applied,
     demo,
   );
-  const both = editsBetween(demo, ours).reduce(apply, theirs);
+  const both = editsBetween(demo, ours).reduce(applied, theirs);
   expect(both.zones.slice(0, 2).map(({ heading, enabled }) => [heading, enabled])).toEqual([
     [15, false],
     [30, true],

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  apply,
+  applied,
   change,
   createThing,
   emptyLevel,
@@ -28,9 +28,9 @@ function placed(id: string, answers: Answers = {}, where = { x: 0, y: 0 }): Leve
   const level = emptyLevel('Mill yard');
   const piece = setPieces.find((one) => one.id === id)!;
   const { edit, select } = placePiece(level, piece, { room: level.rooms[0]!.id, at: where }, answers, newId);
-  const after = apply(level, edit);
+  const after = applied(level, edit);
   expect(select.length).toBeGreaterThan(0);
-  expect(apply(after, invert(edit))).toEqual(level);
+  expect(applied(after, invert(edit))).toEqual(level);
   return after;
 }
 
@@ -248,7 +248,7 @@ it('every set piece is placed anywhere, twice, with any answers, without a broke
         }
         let level = emptyLevel('Mill yard');
         for (const x of [where.x, where.x + 10])
-          level = apply(
+          level = applied(
             level,
             placePiece(level, piece, { room: level.rooms[0]!.id, at: { x, y: where.y } }, answers, newId).edit,
           );
@@ -268,8 +268,8 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     const level: Level = { ...empty, fixtures: [fixture] };
     expect(waysToSetOff(level, fixture).map(({ id }) => id)).toContain(way);
     const edit = setOff(level, fixture, way, newId);
-    const after = apply(level, edit);
-    expect(apply(after, invert(edit))).toEqual(level);
+    const after = applied(level, edit);
+    expect(applied(after, invert(edit))).toEqual(level);
     expect(snagsOf(after)).toEqual([]);
     expect(warningsOf(after)).toEqual([]);
     // What is set off is not offered it again.
@@ -334,7 +334,7 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     for (const kind of ['door', 'sign'] as const) {
       const alone = { ...createThing(empty, kind, 'alone', empty.rooms[0]!.id, at(0, 0)), ...own } as Fixture;
       const level: Level = { ...empty, fixtures: [{ ...raft, room: empty.rooms[0]!.id }, alone] };
-      const after = apply(level, setOff(level, alone, 'near', newId));
+      const after = applied(level, setOff(level, alone, 'near', newId));
       expect(parseLevel(after)).toMatchObject({ ok: true });
       expect(after.zones[0]).toMatchObject({ attachedTo: 'raft' });
     }
@@ -373,9 +373,9 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     expect(waysToSetOff(bare, bare.fixtures[0]!)).not.toEqual([]);
     const [chain] = level.chains;
     const byTag = { ...chain!, steps: chain!.steps.map((step) => ({ ...step, door: '', tagged: 'gates' })) } as never;
-    const tagged = apply({ ...bare, chains: [byTag] }, change('fixtures', bare.fixtures[0]!, { tags: ['gates'] }));
+    const tagged = applied({ ...bare, chains: [byTag] }, change('fixtures', bare.fixtures[0]!, { tags: ['gates'] }));
     expect(waysToSetOff(tagged, tagged.fixtures[0]!)).toEqual([]);
-    const others = apply(tagged, change('fixtures', tagged.fixtures[0]!, { tags: ['sluices'] }));
+    const others = applied(tagged, change('fixtures', tagged.fixtures[0]!, { tags: ['sluices'] }));
     expect(waysToSetOff(others, others.fixtures[0]!)).not.toEqual([]);
     const running = { ...createThing(empty, 'mover', 'alone', empty.rooms[0]!.id, at(0, 0)), running: true } as Fixture;
     expect(waysToSetOff({ ...empty, fixtures: [running] }, running)).toEqual([]);

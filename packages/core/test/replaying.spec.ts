@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { apply, change, parseLevel, remove, replay } from '../src/index';
+import { applied, change, parseLevel, remove, replay } from '../src/index';
 import type { Edit, Level } from '../src/index';
 import { flag, levelOf, zone } from './build';
 
@@ -7,7 +7,7 @@ import { flag, levelOf, zone } from './build';
 
 const base = levelOf({ zones: [zone('Weir', 0, 0)], flags: [flag('Lit')] });
 const added = (level: Level, id: string, name: string): Level =>
-  apply(level, { kind: 'add', collection: 'flags', index: 99, thing: { ...base.flags[0]!, id, name } });
+  applied(level, { kind: 'add', collection: 'flags', index: 99, thing: { ...base.flags[0]!, id, name } });
 const names = (level: Level): string[] => level.flags.map(({ name }) => name);
 
 it('what both have called alike gets another name on our side, whatever its capitals', () => {
@@ -17,14 +17,14 @@ it('what both have called alike gets another name on our side, whatever its capi
 });
 
 it('also what was there and is called otherwise now, in whatever list the other stands', () => {
-  const ours = apply(base, change('zones', base.zones[0]!, { name: 'Sluice' }));
+  const ours = applied(base, change('zones', base.zones[0]!, { name: 'Sluice' }));
   const { level, renamed } = replay(base, ours, added(base, 'theirs', 'Sluice'));
   expect([level.zones[0]!.name, renamed.map(({ to }) => to)]).toEqual(['Sluice 2', ['Sluice 2']]);
 });
 
 it('says what does not fit when the thing is gone', () => {
-  const ours = apply(base, change('zones', base.zones[0]!, { name: 'Sluice' }));
-  expect(() => replay(base, ours, apply(base, remove(base, 'zones', 'weir')))).toThrow('not among the zones');
+  const ours = applied(base, change('zones', base.zones[0]!, { name: 'Sluice' }));
+  expect(() => replay(base, ours, applied(base, remove(base, 'zones', 'weir')))).toThrow('not among the zones');
 });
 
 it('gives a whole level, whatever was added and named on both sides', () => {
@@ -41,7 +41,7 @@ it('gives a whole level, whatever was added and named on both sides', () => {
   fc.assert(
     fc.property(edits('a'), edits('b'), (a, b) => {
       const whole = (all: Edit[]): Level | null => {
-        const made = all.reduce<Level>(apply, base);
+        const made = all.reduce<Level>(applied, base);
         return parseLevel(made).ok ? made : null;
       };
       const [ours, theirs] = [whole(a), whole(b)];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  apply,
+  applied,
   coverageOf,
   everySet,
   ledgerText,
@@ -90,7 +90,7 @@ describe('Under every set of house rules', () => {
     const [swap] = before.dependences;
     expect(swap).toMatchObject({ kind: 'order', rules: ['listeners'] });
     expect(swap!.says).toBe('“Board now says “one”” comes before “Board now says “two””');
-    const mended = apply(level, swap!.edit!);
+    const mended = applied(level, swap!.edit!);
     // One tick later, and no longer: which of the two starts first, or finishes before the sign says it, is bookkeeping.
     const ticks = [...rehearse(mended, mended.walks[0]!).ledger].filter(({ kind }) => kind === 'changed').map(({ tick }) => tick);
     expect(ticks[1]! - ticks[0]!).toBe(1);
@@ -154,7 +154,7 @@ describe('Over many varied runs', () => {
     const remedies = remediesFor(level, one!, run, 'wire', wire!.seeds);
     expect(remedies.map(({ says }) => says.slice(0, 9))).toEqual(['Turn on s', 'Enlarge i']);
     for (const { edit } of remedies) {
-      const mended = apply(level, edit);
+      const mended = applied(level, edit);
       expect(spreadOf(mended, spreadRuns(mended, one!, run, wire!.seeds.slice(0, 40))).misses).toEqual([]);
     }
   });

@@ -1,5 +1,5 @@
 import {
-  apply,
+  applied,
   deletionOf,
   inOwnUnit,
   invert,
@@ -54,9 +54,9 @@ describe('A value is given', () => {
   it('as an edit, which can be taken back; nothing comes of one that is so already', () => {
     const set = settingOf(yard, 'gate', [{ path: '/at/x', value: 5 }]);
     if (!set.ok || set.edit === null) throw new Error('An edit was expected');
-    const moved = apply(yard, set.edit);
+    const moved = applied(yard, set.edit);
     expect(moved.fixtures[0]!.at).toEqual(at(5));
-    expect(apply(moved, invert(set.edit))).toEqual(yard);
+    expect(applied(moved, invert(set.edit))).toEqual(yard);
     expect(settingOf(moved, 'gate', [{ path: '/at/x', value: 5 }])).toEqual({ ok: true, edit: null });
   });
 
@@ -75,7 +75,7 @@ describe('A value is given', () => {
   it('to several things at once: to all, or, where one cannot have it, to none', () => {
     const found = ['pad', 'step'].map((id) => lookup(yard).get(id)!);
     const set = settingOfAll(found, [{ path: '/swept', value: true }]);
-    expect(set.ok && set.edit !== null && apply(yard, set.edit).zones.map(({ swept }) => swept)).toEqual([true, true]);
+    expect(set.ok && set.edit !== null && applied(yard, set.edit).zones.map(({ swept }) => swept)).toEqual([true, true]);
     expect(settingOfAll(found, [{ path: '/dwell', value: -1 }])).toMatchObject({
       ok: false,
       wrong: expect.stringMatching(/^pad: /),
@@ -85,7 +85,7 @@ describe('A value is given', () => {
 
   it('to the level itself', () => {
     const set = settingOfLevel(yard, [{ path: '/rules/sameTick', value: 'enters-first' }]);
-    expect(set.ok && set.edit !== null && apply(yard, set.edit).rules.sameTick).toBe('enters-first');
+    expect(set.ok && set.edit !== null && applied(yard, set.edit).rules.sameTick).toBe('enters-first');
     expect(settingOfLevel(yard, [{ path: '/rate', value: 0 }])).toMatchObject({ ok: false });
     expect(settingOfLevel(yard, [{ path: '/rate', value: yard.rate }])).toEqual({ ok: true, edit: null });
   });
@@ -97,7 +97,7 @@ it('what is deleted leaves what refers to it, in causes and in conditions, and t
   const both = deletionOf(yard, ['pad', 'step', 'nobody']);
   if (!both.ok || both.edit === null) throw new Error('An edit was expected');
   expect(both.said).toContain('2 things');
-  expect(apply(apply(yard, both.edit), invert(both.edit))).toEqual(yard);
+  expect(applied(applied(yard, both.edit), invert(both.edit))).toEqual(yard);
   expect(deletionOf(yard, ['gate'])).toMatchObject({ ok: true, said: null });
   expect(deletionOf(yard, ['nobody'])).toEqual({ ok: true, edit: null, said: null });
   expect(deletionOf(yard, ['yard', 'pad'])).toMatchObject({ ok: false, wrong: expect.stringContaining('at least one room') });

@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { apply, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, snagsOf, warningsOf } from '../src/index';
+import { applied, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, snagsOf, warningsOf } from '../src/index';
 import type { Level, Warning } from '../src/index';
 import { cause, chain, fixture, flag, goTo, levelOf, solid, step, visitor, walk, zone } from './build';
 
@@ -63,7 +63,7 @@ it('every mend that is offered mends: the warning is gone, and the level is whol
     for (const { edit, kind, thing, path } of warningsOf(level)) {
       if (edit === null) continue;
       mended++;
-      const after = apply(level, edit);
+      const after = applied(level, edit);
       expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
       expect(snagsOf(after).length).toBeLessThanOrEqual(snagsOf(level).length);
       const same = warningsOf(after).filter((one) => one.kind === kind && one.thing === thing && one.path === path);
@@ -77,7 +77,7 @@ it.each(setPieces.map((piece) => [piece.title, piece] as const))('“%s” is pl
   const level = emptyLevel('Mill yard');
   const where = { room: level.rooms[0]!.id, at: { x: 0, y: 0 } };
   let made = 0;
-  const after = apply(level, placePiece(level, piece, where, {}, (prefix) => `p-${prefix}-${(made += 1)}`).edit);
+  const after = applied(level, placePiece(level, piece, where, {}, (prefix) => `p-${prefix}-${(made += 1)}`).edit);
   expect(warned(after).map(({ reason }) => reason)).toEqual([]);
 });
 
@@ -90,7 +90,7 @@ describe('What goes wrong is said with its reason', () => {
     });
     const [one] = warned(level);
     expect(one!.reason).toBe('“Gate” travels 1.2 m but is 2 m thick, so 0.8 m blocks the doorway when open.');
-    expect(warned(apply(level, one!.edit!))).toEqual([]);
+    expect(warned(applied(level, one!.edit!))).toEqual([]);
   });
   describe('an arrival where nobody can stand, and is mended by one press', () => {
     const place = (more: object) => ({ x: 0, y: 0, z: 0, room: '', of: '', axes: 'room', height: 'datum', ...more });
@@ -105,7 +105,7 @@ describe('What goes wrong is said with its reason', () => {
       });
     const mended = (level: Level): { reason: string; mend: string; to: unknown } => {
       const [one] = warned(level).filter(({ kind }) => kind === 'bad-arrival');
-      const after = one!.edit === null ? level : apply(level, one!.edit);
+      const after = one!.edit === null ? level : applied(level, one!.edit);
       if (one!.edit !== null) expect(warned(after).filter(({ kind }) => kind === 'bad-arrival')).toEqual([]);
       return { reason: one!.reason, mend: one!.mend, to: (after.chains[0]!.steps[0] as { to: unknown }).to };
     };
@@ -137,7 +137,7 @@ describe('What goes wrong is said with its reason', () => {
     it('so is a point of a walk outside of the room', () => {
       const level = leads(place({ x: 3, y: 3 }), { walks: [walk({ miller: [goTo(70, 4)] })] });
       const [one] = warned(level).filter(({ kind }) => kind === 'unreachable-point');
-      const after = apply(level, one!.edit!);
+      const after = applied(level, one!.edit!);
       expect(after.walks[0]!.routes[0]!.instructions[0]).toMatchObject({ to: { x: 49.5, y: 4 } });
       expect(kinds(after)).not.toContain('unreachable-point');
     });
@@ -162,7 +162,7 @@ describe('What goes wrong is said with its reason', () => {
     });
     const [one] = warned(level);
     expect(one!.mend).toBe('Ask for “Miller” instead.');
-    expect(warned(apply(level, one!.edit!))).toEqual([]);
+    expect(warned(applied(level, one!.edit!))).toEqual([]);
   });
   it('a watch that is active from the start, a hold without a release, a point outside of the room, a chain that does nothing', () => {
     const level = levelOf({
@@ -199,7 +199,7 @@ it('a twin that does not lead back is remarked on, and mended in one step', () =
   const level = levelOf({ fixtures: [portal('West portal', 3, 'east-portal'), portal('East portal', 12, '')] });
   const found = warningsOf(level).find(({ kind }) => kind === 'one-way-twin')!;
   expect(found.reason).toBe('“West portal” leads to “East portal”, which does not lead back to it.');
-  expect(warningsOf(apply(level, found.edit!)).some(({ kind }) => kind === 'one-way-twin')).toBe(false);
+  expect(warningsOf(applied(level, found.edit!)).some(({ kind }) => kind === 'one-way-twin')).toBe(false);
 });
 
 it('tags that differ only by a capital or a hyphen are two tags, and asked about', () => {

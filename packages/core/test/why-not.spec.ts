@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { apply, parseLevel, parseLevelText, rehearse, whyNot, whyNotAt, whyNotStep } from '../src/index';
+import { applied, parseLevel, parseLevelText, rehearse, whyNot, whyNotAt, whyNotStep } from '../src/index';
 import type { Level, Reason } from '../src/index';
 import { at, cause, chain, door, flag, goTo, levelOf, plate, solid, step, visitor, wait, walk, zone } from './build';
 
@@ -31,7 +31,7 @@ describe('Why did nothing happen?', () => {
     const [first] = why(demo, 'mill-door', at);
     expect(first!.says).toContain('the filter requires kinds player, found creature');
     expect(first!.mend).toBe('Allow creatures in the filter.');
-    const mended = apply(demo, first!.edit!);
+    const mended = applied(demo, first!.edit!);
     expect(parseLevel(JSON.parse(JSON.stringify(mended))).ok).toBe(true);
     expect(rehearse(mended, mended.walks[at]!).entries.some(({ kind, what }) => kind === 'opened' && what === 'mill-door')).toBe(
       true,
@@ -85,7 +85,7 @@ describe('Why did nothing happen?', () => {
       ]) {
         const level = yard({ ...listening, zones: [zone('Spot', 0, 0, { at: at(0, 0, z), heading, shape })] }, goTo(-2, y!));
         const { edit } = why(level, 'open-it')[0]!;
-        const mended = apply(level, edit!);
+        const mended = applied(level, edit!);
         expect([shape.kind, z, parseLevel(JSON.parse(JSON.stringify(mended))).ok]).toEqual([shape.kind, z, true]);
         expect(rehearse(mended, mended.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
       }
@@ -124,7 +124,7 @@ describe('Why did nothing happen?', () => {
     );
     const [held] = whyNotAt(kept, rehearse(kept, kept.walks[0]!), 38).filter(({ edit }) => edit !== null);
     expect(held!.says).toMatch(/^Held: /);
-    expect(rehearse(apply(kept, held!.edit!), kept.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
+    expect(rehearse(applied(kept, held!.edit!), kept.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
   });
 
   it('reached but held: the condition with the values that were read, the limit, the pause', () => {
@@ -158,7 +158,7 @@ describe('Why did nothing happen?', () => {
       );
       const edit = why(level, 'open-it').find((reason) => reason.edit !== null)?.edit;
       expect([more, of, edit === undefined]).toEqual([more, of, false]);
-      const mended = apply(level, edit!);
+      const mended = applied(level, edit!);
       expect(rehearse(mended, mended.walks[0]!).entries.some(({ kind }) => kind === 'chain-started')).toBe(true);
     }
   });
@@ -217,7 +217,7 @@ it('is answered of everything in every example and its broken twin, by name and 
       for (const { says: said, entries, edit } of reasons) {
         answers++;
         expect(entries.filter((number) => run.ledger.at(number) === undefined)).toEqual([]);
-        if (edit !== null) expect(parseLevel(JSON.parse(JSON.stringify(apply(level, edit)))).ok).toBe(true);
+        if (edit !== null) expect(parseLevel(JSON.parse(JSON.stringify(applied(level, edit)))).ok).toBe(true);
         expect(ids.filter((one) => one.includes('-') && said.includes(`“${one}”`))).toEqual([]);
       }
     }

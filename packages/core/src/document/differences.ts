@@ -1,5 +1,5 @@
 import { same } from '../vocabulary/same';
-import { apply } from './edits';
+import { applied } from './edits';
 import type { Edit, Fields } from './edits';
 import { collections, levelFields } from './level';
 import type { Collection, Level, LevelField, Thing } from './level';
@@ -64,7 +64,7 @@ export function editsBetween(before: Level, after: Level): Edit[] {
     if (first !== null && second !== null)
       edits.push({ kind: 'change', collection, id, before: pick(first, fields), after: pick(second, fields) });
   }
-  edits.push(...movesBetween(edits.reduce(apply, before), after));
+  edits.push(...movesBetween(edits.reduce(applied, before), after));
   const own = differingFieldsOfLevel(before, after);
   if (own.length > 0) edits.push({ kind: 'level', before: pick(before, own), after: pick(after, own) });
   return edits;

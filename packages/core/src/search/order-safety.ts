@@ -1,4 +1,4 @@
-import { apply, change } from '../document/edits';
+import { applied, change } from '../document/edits';
 import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
@@ -255,7 +255,7 @@ function mending(
   const chain = lookup(level).get(chainOf(entries[1]!, own))?.thing as Level['chains'][number] | undefined;
   if (chain === undefined || chain.delay > 0) return { mend, edit: null };
   const edit = change('chains', chain, { delay: Math.floor(1e6 / level.rate) / 1e6 });
-  return isMended(apply(level, edit), walk, entries, set)
+  return isMended(applied(level, edit), walk, entries, set)
     ? { mend: `Let “${chain.name.trim()}” start a tick later, so that it always comes second.`, edit }
     : { mend, edit: null };
 }

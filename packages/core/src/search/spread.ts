@@ -1,6 +1,6 @@
 import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
-import { apply, change } from '../document/edits';
+import { applied, change } from '../document/edits';
 import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
@@ -179,7 +179,7 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
   const zone = found.thing as Zone;
   const some = seeds.slice(0, TRIED);
   const helps = (edit: Edit, tried: readonly number[] = some): boolean => {
-    const mended = apply(level, edit);
+    const mended = applied(level, edit);
     return tried.every((seed) => !spreadRun(mended, walk, by, seed).missed.some((one) => one.what === what));
   };
   const remedies: Remedy[] = [];

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { apply, emptyLevel, placePiece, setPieces, offered, unitsOf } from '@nettlewick/core';
+import { applied, emptyLevel, placePiece, setPieces, offered, unitsOf } from '@nettlewick/core';
 import type { Answers, Level, Question, SetPiece } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SmallPlan } from '../board/small-plan';
@@ -27,7 +27,7 @@ function drawn(piece: SetPiece): Shown {
   let made = 0;
   const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
   const { edit, select } = placePiece(empty, piece, where, {}, (prefix) => `made-${prefix}-${(made += 1)}`);
-  const level = apply(empty, edit);
+  const level = applied(empty, edit);
   const here = select.filter((id) =>
     [...level.zones, ...level.solids, ...level.fixtures, ...level.visitors].some(
       (one) => one.id === id && one.room === where.room,

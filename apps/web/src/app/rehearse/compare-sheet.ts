@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Revision } from '@nettlewick/contract';
-import { Ledger, apply, entrySentence, houseRules, invert, ruleSentence } from '@nettlewick/core';
+import { Ledger, applied, entrySentence, houseRules, invert, ruleSentence } from '@nettlewick/core';
 import type { Entry, HouseRules } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
@@ -213,7 +213,7 @@ export class CompareSheet {
     if (kind === 'seed') return { walk, seed: Number(first) };
     if (kind === 'walk') return { walk: first };
     const last = this.store.undo().at(-1);
-    if (kind === 'before' && last !== undefined) return { walk, level: apply(this.editor.level(), invert(last)) };
+    if (kind === 'before' && last !== undefined) return { walk, level: applied(this.editor.level(), invert(last)) };
     if (kind === 'rule') return { walk, rules: { [first]: second } };
     if (kind === 'revision') {
       const answer = await this.api.openRevision(this.levelId() ?? '', Number(first));

@@ -1,4 +1,4 @@
-import { apply, collections, invert, merge } from '@nettlewick/core';
+import { applied, collections, invert, merge } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Draft } from '../workers/shelf';
@@ -105,14 +105,14 @@ export function changed(edit: Edit, gesture?: string): Change {
     const last = state.undo.at(-1);
     const merged = gesture !== undefined && gesture === state.gesture && last !== undefined ? merge(last, edit) : null;
     const undo = merged === null ? [...state.undo, edit] : [...state.undo.slice(0, -1), merged];
-    return edited(state, apply(state.level, edit), { undo, redo: [], gesture: gesture ?? null });
+    return edited(state, applied(state.level, edit), { undo, redo: [], gesture: gesture ?? null });
   };
 }
 
 export function undone(state: LevelState): LevelState {
   const last = state.undo.at(-1);
   if (state.level === null || last === undefined) return state;
-  return edited(state, apply(state.level, invert(last)), {
+  return edited(state, applied(state.level, invert(last)), {
     undo: state.undo.slice(0, -1),
     redo: [...state.redo, last],
     gesture: null,
@@ -122,7 +122,7 @@ export function undone(state: LevelState): LevelState {
 export function redone(state: LevelState): LevelState {
   const next = state.redo.at(-1);
   if (state.level === null || next === undefined) return state;
-  return edited(state, apply(state.level, next), { undo: [...state.undo, next], redo: state.redo.slice(0, -1), gesture: null });
+  return edited(state, applied(state.level, next), { undo: [...state.undo, next], redo: state.redo.slice(0, -1), gesture: null });
 }
 
 export function selected(ids: string[]): Change {

@@ -1,4 +1,4 @@
-import { apply } from '@nettlewick/core';
+import { applied } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 
 /** The open level as a worker has it: it was sent once, and is kept up with edits. */
@@ -13,7 +13,7 @@ export class LevelCopy {
   edit(edits: readonly Edit[]): void {
     const { level } = this;
     this.held = null;
-    this.held = edits.reduce(apply, level);
+    this.held = edits.reduce(applied, level);
   }
 
   protected get level(): Level {

@@ -1,0 +1,234 @@
+import { same } from '../vocabulary/same';
+import { freeName, nameTakenBy } from './create';
+import { EditError, indexOf, withList } from './edit';
+import type { Edit, EditOf, Fields } from './edit';
+import type { Fixture } from '../kinds/fixtures';
+import type { Collection, Level, Thing } from './level';
+import { parseThing } from './parse';
+
+/** What a thing is called now, since somebody else has given its name to another. */
+export interface Renamed {
+  id: string;
+  from: string;
+  to: string;
+}
+
+/** A change that could not be kept: its thing is gone, or would not be valid together with somebody else's change. */
+export interface Lost {
+  collection: Collection;
+  id: string;
+  name: string;
+  why: 'deleted' | 'invalid';
+}
+
+/** An edit as it fits another level; null if nothing of it is left. And what became of the rest. */
+export interface Fitted {
+  edit: Edit | null;
+  renamed: Renamed[];
+  lost: Lost[];
+}
+
+/** Which fields somebody has given values, by what has them: a thing by its id, the level itself by "". */
+export type Given = ReadonlyMap<string, ReadonlySet<string>>;
+
+/** All there is to know of one kind of edit. A new kind is one such value. */
+interface EditKind<Kind extends Edit['kind']> {
+  /** The level with the edit made. Throws an EditError if it does not fit. */
+  apply(level: Level, edit: EditOf<Kind>): Level;
+  /** What takes it back. */
+  invert(edit: EditOf<Kind>): Edit;
+  /** One edit that does what both do, or null if they are better kept apart. */
+  merge(first: EditOf<Kind>, second: EditOf<Kind>): Edit | null;
+  /** As it can be made on a level that somebody else has edited since. */
+  fit(level: Level, edit: EditOf<Kind>): Fitted;
+  /** What of it is left when the fields that somebody has given values since are theirs; null for nothing. */
+  yield(edit: EditOf<Kind>, given: Given): Edit | null;
+  /** The ids of the things that it touches. */
+  touched(edit: EditOf<Kind>): string[];
+}
+
+const add: EditKind<'add'> = {
+  apply(level, { collection, index, thing }) {
+    const list = level[collection] as Thing[];
+    if (list.some((one) => one.id === thing.id)) throw new EditError(`"${thing.id}" is in the level already`);
+    return withList(level, collection, list.toSpliced(Math.min(index, list.length), 0, thing));
+  },
+  invert: (edit) => ({ ...edit, kind: 'remove' }),
+  merge: () => null,
+  fit(level, edit) {
+    const { collection, thing } = edit;
+    const isThere = level[collection].some(({ id }) => id === thing.id);
+    if (isThere) return fits(null);
+    if (closesRing(level, collection, thing.id, thing as Partial<Fixture>)) return lost(collection, thing, 'invalid');
+    const named = freed(level, thing.id, thing.name);
+    return fits({ ...edit, thing: named === null ? thing : { ...thing, name: named.to } }, named);
+  },
+  yield: (edit) => edit,
+  touched: ({ thing }) => [thing.id],
+};
+
+const remove: EditKind<'remove'> = {
+  apply: (level, { collection, thing }) =>
+    withList(level, collection, (level[collection] as Thing[]).toSpliced(indexOf(level, collection, thing.id), 1)),
+  invert: (edit) => ({ ...edit, kind: 'add' }),
+  merge: () => null,
+  fit(level, edit) {
+    const index = level[edit.collection].findIndex(({ id }) => id === edit.thing.id);
+    return fits(index < 0 ? null : { ...edit, index, thing: level[edit.collection][index]! });
+  },
+  yield: (edit) => edit,
+  touched: ({ thing }) => [thing.id],
+};
+
+const change: EditKind<'change'> = {
+  apply(level, { collection, id, after }) {
+    const at = indexOf(level, collection, id);
+    const list = level[collection] as Thing[];
+    return withList(level, collection, list.with(at, { ...list[at], ...after } as Thing));
+  },
+  invert: (edit) => ({ ...edit, before: edit.after, after: edit.before }),
+  merge: (first, second) =>
+    first.collection === second.collection && first.id === second.id && sameKeys(first.after, second.after)
+      ? { ...first, after: second.after }
+      : null,
+  fit(level, edit) {
+    const { collection, id } = edit;
+    const thing = (level[collection] as Thing[]).find((one) => one.id === id);
+    if (thing === undefined) {
+      const name = edit.before['name'] ?? edit.after['name'] ?? id;
+      return lost(collection, { id, name: String(name) }, 'deleted');
+    }
+    const given = edit.after['name'];
+    const named = typeof given === 'string' ? freed(level, id, given) : null;
+    const after: Fields = named === null ? edit.after : { ...edit.after, name: named.to };
+    const isValid = !closesRing(level, collection, id, after) && parseThing(collection, { ...thing, ...after }).ok;
+    if (!isValid) return lost(collection, thing, 'invalid');
+    return fits({ ...edit, before: pick(thing as Fields, after), after }, named);
+  },
+  yield(edit, given) {
+    const theirs = given.get(edit.id);
+    if (theirs === undefined) return edit;
+    const after = without(edit.after, theirs);
+    return Object.keys(after).length === 0 ? null : { ...edit, before: without(edit.before, theirs), after };
+  },
+  touched: ({ id }) => [id],
+};
+
+const move: EditKind<'move'> = {
+  apply(level, { collection, id, to }) {
+    const list = level[collection] as Thing[];
+    const at = indexOf(level, collection, id);
+    return withList(level, collection, list.toSpliced(at, 1).toSpliced(to, 0, list[at]!));
+  },
+  invert: (edit) => ({ ...edit, from: edit.to, to: edit.from }),
+  merge: () => null,
+  fit(level, edit) {
+    const list = level[edit.collection];
+    const from = list.findIndex(({ id }) => id === edit.id);
+    return fits(from < 0 ? null : { ...edit, from, to: Math.min(edit.to, list.length - 1) });
+  },
+  yield: (edit) => edit,
+  touched: ({ id }) => [id],
+};
+
+const level: EditKind<'level'> = {
+  apply: (before, { after }) => ({ ...before, ...after }),
+  invert: (edit) => ({ ...edit, before: edit.after, after: edit.before }),
+  merge: (first, second) => (sameKeys(first.after, second.after) ? { ...first, after: second.after } : null),
+  fit: (now, edit) => fits({ ...edit, before: pick(now, edit.after) }),
+  yield(edit, given) {
+    const after = without(edit.after, given.get('') ?? new Set());
+    return Object.keys(after).length === 0 ? null : { ...edit, before: pick(edit.before, after), after };
+  },
+  touched: () => [],
+};
+
+const all: EditKind<'all'> = {
+  apply: (before, { edits }) => edits.reduce(applyOf, before),
+  invert: (edit) => ({ ...edit, edits: edit.edits.map(invertOf).reverse() }),
+  merge(first, second) {
+    if (first.label !== second.label || first.edits.length !== second.edits.length) return null;
+    const merged = first.edits.map((edit, i) => mergeOf(edit, second.edits[i]!));
+    return merged.every((edit) => edit !== null) ? { ...first, edits: merged } : null;
+  },
+  fit(now, edit) {
+    const found = fitEach(now, edit.edits);
+    return { ...found, edit: found.edits.length === 0 ? null : { ...edit, edits: found.edits } };
+  },
+  yield(edit, given) {
+    const edits = edit.edits.flatMap((one) => yieldOf(one, given) ?? []);
+    return edits.length === 0 ? null : { ...edit, edits };
+  },
+  touched: ({ edits }) => edits.flatMap(touchedOf),
+};
+
+const kinds: { [Kind in Edit['kind']]: EditKind<Kind> } = { add, remove, change, move, level, all };
+
+function kindOf<E extends Edit>(edit: E): EditKind<E['kind']> {
+  return kinds[edit.kind] as EditKind<E['kind']>;
+}
+
+export const applyOf = (before: Level, edit: Edit): Level => kindOf(edit).apply(before, edit as never);
+export const invertOf = (edit: Edit): Edit => kindOf(edit).invert(edit as never);
+export const mergeOf = (first: Edit, second: Edit): Edit | null =>
+  first.kind === second.kind ? kindOf(first).merge(first as never, second as never) : null;
+export const yieldOf = (edit: Edit, given: Given): Edit | null => kindOf(edit).yield(edit as never, given);
+export const touchedOf = (edit: Edit): string[] => kindOf(edit).touched(edit as never);
+
+/** Edits as they fit a level one after the other, and the level that they make of it. */
+export function fitEach(now: Level, edits: readonly Edit[]): Omit<Fitted, 'edit'> & { level: Level; edits: Edit[] } {
+  const found = { level: now, edits: [] as Edit[], renamed: [] as Renamed[], lost: [] as Lost[] };
+  for (const one of edits) {
+    const { edit, renamed, lost: without } = kindOf(one).fit(found.level, one as never);
+    found.renamed.push(...renamed);
+    found.lost.push(...without);
+    if (edit === null) continue;
+    found.edits.push(edit);
+    found.level = applyOf(found.level, edit);
+  }
+  return found;
+}
+
+function fits(edit: Edit | null, named: Renamed | null = null): Fitted {
+  return { edit, renamed: named === null ? [] : [named], lost: [] };
+}
+
+function lost(collection: Collection, { id, name }: Pick<Thing, 'id' | 'name'>, why: Lost['why']): Fitted {
+  return { edit: null, renamed: [], lost: [{ collection, id, name, why }] };
+}
+
+/** The name that is free in place of one that another thing has; null if no other has it. */
+function freed(now: Level, id: string, name: string): Renamed | null {
+  return nameTakenBy(now, name, id) === null ? null : { id, from: name, to: freeName(now, name) };
+}
+
+/** Whether a thing would be attached, over others, to itself. */
+function closesRing(now: Level, collection: Collection, id: string, { attachedTo }: Partial<Fixture>): boolean {
+  if (collection !== 'fixtures' || typeof attachedTo !== 'string') return false;
+  const carriers = new Map(now.fixtures.map((one) => [one.id, one.attachedTo]));
+  const passed = new Set<string>();
+  for (let at: string | undefined = attachedTo; at !== undefined && !passed.has(at); at = carriers.get(at)) {
+    if (at === id) return true;
+    passed.add(at);
+  }
+  return false;
+}
+
+/** Those fields of a value that another names. */
+function pick(from: object, like: Fields): Fields {
+  return Object.fromEntries(Object.keys(like).map((field) => [field, (from as Fields)[field]]));
+}
+
+function without(fields: Fields, others: ReadonlySet<string>): Fields {
+  return Object.fromEntries(Object.entries(fields).filter(([field]) => !others.has(field)));
+}
+
+function sameKeys(a: Fields, b: Fields): boolean {
+  const keys = Object.keys(a);
+  return keys.length === Object.keys(b).length && keys.every((key) => key in b);
+}
+
+/** Whether a field of a thing, or of the level itself (id ""), has the same value in two levels. */
+export function hasSame(first: object | undefined, second: object | undefined, field: string): boolean {
+  return same((first as Fields | undefined)?.[field], (second as Fields | undefined)?.[field]);
+}
