@@ -27,7 +27,7 @@ export class CannotServe extends Error {
 
 /** Runs the server as a process of its own and waits until it answers. */
 export async function startServer(environment: Record<string, string>): Promise<ServerProcess> {
-  const folder = await bundle('apps/server', ['src/main.ts', 'src/reading/reader.worker.ts']);
+  const folder = await bundle('apps/server', ['src/main.ts', 'src/reading/reader.worker.ts', 'src/editing/edits.worker.ts']);
   const child = fork(join(folder, 'main.mjs'), [], {
     execArgv: ['--enable-source-maps'],
     cwd: root,

@@ -1,14 +1,13 @@
-import { join } from 'node:path';
 import { serve } from './serve';
 import type { Serving } from './serve';
 import { WrongSettings, settingsOf } from './settings';
 
-/** Runs the server as its environment says (settings.ts), and tells its parent where it answers. It is bundled beside its reader. */
+/** Runs the server as its environment says (settings.ts), and tells its parent where it answers. It is bundled beside its threads. */
 const serving = await start();
 
 async function start(): Promise<Serving> {
   try {
-    return await serve(settingsOf(process.env), join(import.meta.dirname, 'reader.worker.mjs'));
+    return await serve(settingsOf(process.env), import.meta.dirname);
   } catch (error) {
     // Settings that are wrong say themselves what they take.
     if (error instanceof WrongSettings) console.error(error.message);

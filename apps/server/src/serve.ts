@@ -2,8 +2,11 @@ import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Logger } from 'pino';
+import { EditingThread } from './editing/editing-thread';
+import { LevelEdits } from './editing/level-edits';
 import { application } from './http/application';
 import { orderlyEnd } from './http/ending';
 import { DocumentReader } from './reading/document-reader';
@@ -28,13 +31,13 @@ export interface Serving {
 }
 
 /**
- * Connects to the database, brings its schema up to date, stores the demo in an empty one, and listens. `readerFile`: of
- * reader.worker.ts, as a module that Node can run.
+ * Connects to the database, brings its schema up to date, stores the demo in an empty one, and listens. `threads`: the folder in
+ * which reader.worker.ts and edits.worker.ts stand as modules that Node can run.
  */
-export async function serve(settings: Settings, readerFile: string): Promise<Serving> {
+export async function serve(settings: Settings, threads: string): Promise<Serving> {
   const log = pino({ level: settings.logLevel });
   const secret = settings.secretFile === null ? null : new Secret(settings.secretFile);
-  const reader = new DocumentReader(readerFile);
+  const reader = new DocumentReader(join(threads, 'reader.worker.mjs'));
   await reader.ready();
   let source: Awaited<ReturnType<typeof connect>>;
   try {
@@ -43,21 +46,26 @@ export async function serve(settings: Settings, readerFile: string): Promise<Ser
     await reader.close();
     throw isOfDatabase(error) ? wrongSetting('DATABASE_URL', settings.databaseUrl, reasonOf(error)) : error;
   }
-  const store = new LevelStore(source);
+  const thread = new EditingThread(join(threads, 'edits.worker.mjs'));
+  const store = new LevelStore(source, thread.rebuild);
+  const edits = new LevelEdits(thread, store);
+  const close = async (): Promise<void> => {
+    await Promise.all([reader.close(), thread.close()]);
+    await source.destroy();
+  };
   const { host, studioFolder, dataFolder } = settings;
   const hosts = [...settings.allowedHosts, host.includes(':') ? `[${host}]` : host];
   const server = createServer(
     // A large request may wait for its turn.
     { headersTimeout: 10_000, requestTimeout: 180_000, keepAliveTimeout: 65_000 },
-    application({ store, reader, log, studioFolder, hosts, secret, dataFolder }),
+    application({ store, edits, reader, log, studioFolder, hosts, secret, dataFolder }),
   );
   const end = orderlyEnd(server, GRACE);
   server.listen(settings.port, host);
   try {
     await once(server, 'listening');
   } catch (error) {
-    await reader.close();
-    await source.destroy();
+    await close();
     throw cannotListen(error as NodeJS.ErrnoException, settings);
   }
   const { port } = server.address() as AddressInfo;
@@ -71,8 +79,7 @@ export async function serve(settings: Settings, readerFile: string): Promise<Ser
     log,
     close: async () => {
       await end();
-      await reader.close();
-      await source.destroy();
+      await close();
     },
   };
 }

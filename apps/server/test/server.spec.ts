@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PROBLEM_TYPE, storedLevel } from '@nettlewick/contract';
 import { openApi } from '@nettlewick/contract/openapi';
-import { emptyLevel, parseLevelText } from '@nettlewick/core';
+import { emptyLevel } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import pg from 'pg';
 import { pino } from 'pino';
@@ -17,73 +17,17 @@ import type { LevelList, RevisionList } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import request from 'supertest';
 import { Bodies } from '../src/http/bodies';
-import type { DataSource } from 'typeorm';
-import { application } from '../src/http/application';
-import type { Parts } from '../src/http/application';
-import { DocumentReader } from '../src/reading/document-reader';
+import type { application } from '../src/http/application';
 import { connect } from '../src/storage/database';
 import { LevelStore } from '../src/storage/level-store';
 import { SESSION_LASTS, Sessions } from '../src/http/sessions';
 import { Watchers } from '../src/http/watchers';
 import { Secret } from '../src/secret';
-import { bundle } from '../../../scripts/bundle';
-
-/** A database of its own within the server that the test command starts. */
-const given = process.env['TEST_DATABASE_URL'];
-if (given === undefined) throw new Error('TEST_DATABASE_URL has to name a PostgreSQL server; npm test starts one.');
-const name = `server_spec_${process.pid}`;
-const url = given.replace(/\/[^/]*$/, `/${name}`);
-const root = join(__dirname, '../../..');
-const parsed = parseLevelText(readFileSync(join(root, 'demo/nettlewick.level.json'), 'utf8'));
-if (!parsed.ok) throw new Error('The demo has faults');
-const demo = parsed.level;
-
-async function asAdmin(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: given });
-  await client.connect();
-  await client.query(sql);
-  await client.end();
-}
-
-let reader: DocumentReader;
-let source: DataSource;
-let store: LevelStore;
-let api: ReturnType<typeof request>;
-
-beforeAll(async () => {
-  await asAdmin(`CREATE DATABASE ${name}`);
-  source = await connect(url);
-  store = new LevelStore(source);
-  reader = new DocumentReader(join(await bundle('apps/server', ['src/reading/reader.worker.ts']), 'reader.worker.mjs'));
-  api = request(serverOf({}));
-});
-
-afterAll(async () => {
-  await reader.close();
-  if (source.isInitialized) await source.destroy();
-  await asAdmin(`DROP DATABASE ${name} WITH (FORCE)`);
-});
-
-/** The application with other parts than usual. */
-function serverOf(parts: Partial<Parts>): ReturnType<typeof application> {
-  return application({ store, reader, log: pino({ level: 'silent' }), studioFolder: join(root, 'apps/web/public'), ...parts });
-}
-
-async function created(level: Level = demo): Promise<string> {
-  const reply = await api.post('/api/levels').send({ level });
-  expect(reply.status).toBe(201);
-  return (reply.body as { id: string }).id;
-}
-
-const renamed = (to: string): Level => ({ ...demo, name: to });
-
-/** The ETag of a revision of a level. */
-const tagOf = (number: number, level: Level = demo): string =>
-  `"${number}-${createHash('sha512-256').update(JSON.stringify(level)).digest('hex').slice(0, 24)}"`;
+import { api, asAdmin, created, demo, name, renamed, root, serverOf, source, store, tagOf, url } from './served';
 
 it('runs its migrations once, and again changes nothing', async () => {
   const again = await connect(url);
-  expect(await again.query('SELECT name FROM migrations')).toHaveLength(3);
+  expect(await again.query('SELECT name FROM migrations')).toHaveLength(4);
   await again.destroy();
 });
 
@@ -920,7 +864,10 @@ describe('Windows that watch a level', () => {
         await save(other);
         await save(id);
       });
-      expect(told).toEqual(['event: present\ndata: {"windows":1}', 'event: saved\ndata: {"revision":2}']);
+      expect(told).toEqual([
+        'event: present\ndata: {"windows":1}',
+        expect.stringMatching(/^event: saved\ndata: \{"revision":2,.*"edits":null\}/),
+      ]);
       const missing = await fetch(`${address}/api/levels/00000000-0000-4000-8000-000000000000/events`);
       expect(missing.status).toBe(404);
     });
@@ -936,7 +883,7 @@ describe('Windows that watch a level', () => {
           body: JSON.stringify({ name: 'Weir' }),
         }),
       );
-      expect(told[1]).toBe('event: saved\ndata: {"revision":2}');
+      expect(told[1]).toMatch(/^event: saved\ndata: \{"revision":2,.*"after":\{"name":"Weir"\}/);
     });
   });
 
@@ -975,7 +922,7 @@ describe('Windows that watch a level', () => {
           }),
         ),
       );
-      expect(told.at(-1)).toBe('event: saved\ndata: {"revision":2}');
+      expect(told.at(-1)).toMatch(/^event: saved\ndata: \{"revision":2,/);
     } finally {
       deaf.forEach((socket) => socket.destroy());
       listening.closeAllConnections();

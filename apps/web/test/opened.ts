@@ -5,7 +5,7 @@ import { LevelStore } from '../src/app/state/level-store';
 
 /** A level that was just read, with nothing to undo and nothing unsaved. */
 export function read(level: Level, revision = 1): Opened {
-  const nothing = { attempts: [], undo: [], redo: [], theirs: null, offline: false, session: 's', found: [] };
+  const nothing = { pending: [], attempts: [], undo: [], redo: [], theirs: null, offline: false, session: 's', found: [] };
   return { level, sent: level, revision, etag: `"${revision}-d"`, ...nothing };
 }
 

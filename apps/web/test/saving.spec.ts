@@ -1,8 +1,8 @@
 import 'fake-indexeddb/auto';
 import { TestBed } from '@angular/core/testing';
 import { problemOf } from '@nettlewick/contract';
-import { change, emptyLevel, fingerprint } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import { change, emptyLevel, fingerprint, remove } from '@nettlewick/core';
+import type { Edit, Level } from '@nettlewick/core';
 import { Autosave } from '../src/app/saving/autosave';
 import { Drafts } from '../src/app/saving/drafts';
 import { Keeper } from '../src/app/saving/keeper';
@@ -26,6 +26,7 @@ describe('Drafts', () => {
     undo: [turned],
     redo: [],
     unsent: true,
+    pending: [turned],
     attempts: [],
     ...more,
   });
@@ -82,7 +83,9 @@ describe('Drafts of several tabs', () => {
 
 describe('Autosave', () => {
   const save = jest.fn();
+  const saveEdits = jest.fn();
   const open = jest.fn();
+  const editsSince = jest.fn();
   let store: LevelStore;
   /** Sends what it was given to prepare, without a worker. */
   const keeper = {
@@ -91,17 +94,17 @@ describe('Autosave', () => {
       this.ready.set(fingerprint(given), given);
       return Promise.resolve(fingerprint(given));
     },
-    save(id: string, revision: number, print: string): unknown {
-      return save(id, revision, this.ready.get(print));
+    save(id: string, etag: string, print: string): unknown {
+      return save(id, etag, this.ready.get(print));
     },
+    saveEdits,
   };
 
   beforeEach(() => {
     jest.useFakeTimers();
-    save.mockReset();
-    open.mockReset();
+    for (const mock of [save, saveEdits, open, editsSince]) mock.mockReset();
     TestBed.configureTestingModule({
-      providers: [{ provide: LevelsApi, useValue: { open } }, { provide: Keeper, useValue: keeper }, Autosave],
+      providers: [{ provide: LevelsApi, useValue: { open, editsSince } }, { provide: Keeper, useValue: keeper }, Autosave],
     });
     store = openStore(level);
     TestBed.inject(Autosave);
@@ -113,72 +116,138 @@ describe('Autosave', () => {
 
   const state = () => store.now();
   const answered = (revision: number) => ({ ok: true, value: { id: 'a', revision, etag: `"${revision}-d"`, savedAt: '' } });
+  const stale = { ok: false, offline: false, problem: problemOf('stale-revision') };
+  const lost = { ok: false, offline: true, detail: 'lost' };
+  const named = (before: string, after: string): Edit => ({ kind: 'level', before: { name: before }, after: { name: after } });
+  /** What the server says was saved since a revision. */
+  const since = (from: number, ...revisions: object[]) => ({
+    ok: true,
+    value: {
+      from: `"${from}-d"`,
+      complete: true,
+      revisions: revisions.map((one, at) => ({ overwritten: [], ...tagged(from + 1 + at), ...one })),
+    },
+  });
+  const tagged = (revision: number) => ({ revision, etag: `"${revision}-d"` });
 
-  it('sends several edits as one save, and nothing while there is nothing to send', async () => {
+  it('sends several edits at once, as they are, and nothing while there is nothing to send', async () => {
     await jest.advanceTimersByTimeAsync(2000);
-    expect(save).not.toHaveBeenCalled();
-    save.mockResolvedValue(answered(2));
+    expect(saveEdits).not.toHaveBeenCalled();
+    saveEdits.mockResolvedValue(answered(2));
     store.edit(turned);
     await jest.advanceTimersByTimeAsync(100);
-    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
+    store.edit(named('Yard', 'Mill'));
     await jest.advanceTimersByTimeAsync(1000);
-    expect(save.mock.calls.map(([id, etag, sent]) => [id, etag, (sent as Level).name])).toEqual([['a', '"1-d"', 'Mill']]);
-    expect(state()).toMatchObject({ saving: 'idle', revision: 2 });
+    expect(saveEdits.mock.calls).toEqual([['a', '"1-d"', expect.any(String), [turned, named('Yard', 'Mill')], []]]);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 2, pending: [] });
+    expect(state().sent).toBe(state().level);
+  });
+
+  it('sends within half a second, also while the editing goes on', async () => {
+    saveEdits.mockResolvedValue(answered(2));
+    for (let i = 0; i < 10; i++) {
+      store.edit(named('Yard', `Mill ${i}`));
+      await jest.advanceTimersByTimeAsync(50);
+    }
+    expect(saveEdits.mock.calls.length).toBeGreaterThan(1);
   });
 
   it('sends what was edited while a save was under way once that has ended', async () => {
     let finish: (answer: unknown) => void = () => undefined;
-    save.mockImplementationOnce(() => new Promise((resolve) => (finish = resolve))).mockResolvedValueOnce(answered(3));
+    saveEdits.mockImplementationOnce(() => new Promise((resolve) => (finish = resolve))).mockResolvedValueOnce(answered(3));
     store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
-    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
+    store.edit(named('Yard', 'Mill'));
     await jest.advanceTimersByTimeAsync(500);
-    expect(save).toHaveBeenCalledTimes(1);
+    expect(saveEdits).toHaveBeenCalledTimes(1);
     finish(answered(2));
     await jest.advanceTimersByTimeAsync(500);
-    expect(save.mock.calls[1]!.slice(0, 2)).toEqual(['a', '"2-d"']);
+    expect(saveEdits.mock.calls[1]).toEqual(['a', '"2-d"', expect.any(String), [named('Yard', 'Mill')], []]);
     expect(state().sent).toBe(state().level);
   });
 
-  it('tries again by itself while the server does not answer', async () => {
-    save.mockResolvedValueOnce({ ok: false, offline: true, detail: 'no answer' }).mockResolvedValueOnce(answered(2));
+  it('sends a whole document where lists were replaced, or much was edited at once', async () => {
+    save.mockResolvedValueOnce(answered(2)).mockResolvedValueOnce(answered(3));
+    store.edit({ kind: 'level', before: { flags: level.flags }, after: { flags: [] } });
+    await jest.advanceTimersByTimeAsync(500);
+    expect((save.mock.calls[0]![2] as Level).flags).toEqual([]);
+    const { rooms } = level;
+    store.edit({
+      kind: 'all',
+      label: 'many',
+      edits: Array.from({ length: 600 }, (_, i) => change('rooms', rooms[0]!, { ground: i })),
+    });
+    await jest.advanceTimersByTimeAsync(500);
+    expect([save.mock.calls.length, saveEdits.mock.calls.length, state().saving]).toEqual([2, 0, 'idle']);
+  });
+
+  it('tries again by itself while the server does not answer, with the same batch', async () => {
+    saveEdits.mockResolvedValueOnce(lost).mockResolvedValueOnce(answered(2));
     store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
     expect(state().saving).toBe('offline');
     await jest.advanceTimersByTimeAsync(2000);
     expect(state()).toMatchObject({ saving: 'idle', revision: 2, attempts: [] });
+    expect(saveEdits.mock.calls[1]![2]).toBe(saveEdits.mock.calls[0]![2]);
   });
 
-  it('knows its own save again when only the answer was lost, and meets somebody else’s as a conflict', async () => {
-    const stale = { ok: false, offline: false, problem: problemOf('stale-revision') };
-    save
-      .mockResolvedValueOnce({ ok: false, offline: true, detail: 'lost' })
-      .mockResolvedValueOnce(stale)
-      .mockResolvedValueOnce(answered(3));
+  it('knows its own save again when only the answer was lost, and sends what was edited since', async () => {
+    saveEdits.mockResolvedValueOnce(lost).mockResolvedValueOnce(stale).mockResolvedValueOnce(answered(3));
     store.edit(turned);
     await jest.advanceTimersByTimeAsync(500);
-    const stored = state().level!;
-    expect(state().attempts).toEqual([fingerprint(stored)]);
-    store.edit({ kind: 'level', before: { name: 'Yard' }, after: { name: 'Mill' } });
-    open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 2, savedAt: '', level: stored } });
+    const { key } = state().attempts[0]!;
+    store.edit(named('Yard', 'Mill'));
+    editsSince.mockResolvedValueOnce(since(1, { batch: key, edits: [turned] }));
     await jest.advanceTimersByTimeAsync(3000);
-    expect(state()).toMatchObject({ saving: 'idle', revision: 3 });
-
-    save.mockResolvedValueOnce(stale);
-    open.mockResolvedValueOnce({ ok: true, value: { id: 'a', revision: 9, savedAt: '', level: { ...stored, name: 'Theirs' } } });
-    store.edit({ kind: 'level', before: { name: 'Mill' }, after: { name: 'Weir' } });
-    await jest.advanceTimersByTimeAsync(5000);
-    expect(state()).toMatchObject({ saving: 'conflict', theirs: { revision: 9 } });
-    expect(save).toHaveBeenCalledTimes(4);
+    expect(saveEdits.mock.calls[2]).toEqual(['a', '"2-d"', expect.any(String), [named('Yard', 'Mill')], []]);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 3, level: { name: 'Mill' } });
   });
 
-  it('stops when the server refuses the document, until it is edited again', async () => {
-    save
+  it('maps its edits over what another window has saved, and sends them on top', async () => {
+    saveEdits.mockResolvedValueOnce(stale).mockResolvedValueOnce(answered(3));
+    editsSince.mockResolvedValueOnce(since(1, { batch: 'theirs', edits: [named('Yard', 'Weir')] }));
+    store.edit(turned);
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(saveEdits.mock.calls[1]!.slice(0, 2)).toEqual(['a', '"2-d"']);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 3, level: { name: 'Weir', flags: [{ on: true }] } });
+  });
+
+  it('also over a whole document', async () => {
+    saveEdits.mockResolvedValueOnce(stale).mockResolvedValueOnce(answered(3));
+    editsSince.mockResolvedValueOnce(since(1, { batch: null, edits: null }));
+    open.mockResolvedValueOnce({ ok: true, value: { id: 'a', ...tagged(2), savedAt: '', level: { ...level, name: 'Weir' } } });
+    store.edit(turned);
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 3, level: { name: 'Weir', flags: [{ on: true }] } });
+  });
+
+  it('asks the user where what was edited without the server cannot be made on what others have done', async () => {
+    const theirs = { ok: true, value: { id: 'a', ...tagged(2), savedAt: '', level: { ...level, flags: [] } } };
+    saveEdits.mockResolvedValueOnce(lost).mockResolvedValue(stale);
+    editsSince.mockResolvedValueOnce(since(1, { batch: 'theirs', edits: [remove(level, 'flags', 'open')] }));
+    open.mockResolvedValueOnce(theirs);
+    store.edit(turned);
+    await jest.advanceTimersByTimeAsync(4000);
+    expect(state()).toMatchObject({ saving: 'conflict', theirs: { revision: 2 }, level: { flags: [{ on: true }] } });
+  });
+
+  it('takes nothing of a level that a restored backup has made another, without asking', async () => {
+    const theirs = { ok: true, value: { id: 'a', revision: 2, etag: '"2-x"', savedAt: '', level: { ...level, flags: [] } } };
+    saveEdits.mockResolvedValueOnce(lost).mockResolvedValue(stale);
+    editsSince.mockResolvedValueOnce({ ok: true, value: { from: '"1-other"', complete: true, revisions: [] } });
+    open.mockResolvedValueOnce(theirs);
+    store.edit(turned);
+    await jest.advanceTimersByTimeAsync(4000);
+    expect(state()).toMatchObject({ saving: 'conflict', theirs: { etag: '"2-x"' } });
+  });
+
+  it('stops when the server refuses the edits, until it is edited again', async () => {
+    saveEdits
       .mockResolvedValueOnce({ ok: false, offline: false, problem: problemOf('invalid-document', { detail: 'at /name' }) })
       .mockResolvedValueOnce(answered(2));
     store.edit(turned);
     await jest.advanceTimersByTimeAsync(5000);
-    expect(save).toHaveBeenCalledTimes(1);
+    expect(saveEdits).toHaveBeenCalledTimes(1);
     expect(state()).toMatchObject({ saving: 'refused', failure: expect.stringContaining('at /name') });
     store.undoLast();
     store.redoLast();

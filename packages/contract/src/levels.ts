@@ -1,4 +1,4 @@
-import { LEVEL_FORMAT, LEVEL_VERSION, levelShape, nameSchema } from '@nettlewick/core';
+import { LEVEL_FORMAT, LEVEL_VERSION, editSchema, levelShape, nameSchema } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import * as z from 'zod';
 
@@ -65,6 +65,45 @@ export const newLevel = z.union([z.strictObject({ name: nameSchema }), z.strictO
 
 export const rename = z.strictObject({ name: nameSchema }).meta({ id: 'Rename' });
 
+/** How many edits one request has at most, those within others counted, and how large it may be. More is a whole document. */
+export const EDITS = { most: 500, bytes: 256 * 1024 } as const;
+
+const overwritten = z
+  .array(z.strictObject({ id: z.string(), field: z.string() }))
+  .max(EDITS.most)
+  .meta({ description: 'fields that somebody else had given other values, which were not seen when these edits were made' });
+
+/** Edits on top of a revision. `batch` is chosen by the sender: sent again, the same batch makes no second revision. */
+export const editBatch = z
+  .strictObject({
+    batch: z.string().regex(/^[\w-]{8,40}$/),
+    edits: z.array(editSchema).min(1).max(EDITS.most),
+    overwritten: overwritten.default([]),
+  })
+  .meta({ id: 'EditBatch' });
+
+/** What a revision has changed: the edits of which it was made, or null if a whole document was saved. */
+const revisionEdits = z.strictObject({
+  revision: z.number().int().min(1),
+  etag,
+  batch: z.string().nullable(),
+  edits: z.array(editSchema).nullable(),
+  overwritten,
+});
+export type RevisionEdits = z.infer<typeof revisionEdits>;
+
+/**
+ * What was saved after a revision, oldest first; `from`: the ETag of that revision, null if it is not kept any more. `complete` is false
+ * where more follows, or something of it is not kept any more.
+ */
+export const editsSince = z
+  .strictObject({ from: etag.nullable(), revisions: z.array(revisionEdits), complete: z.boolean() })
+  .meta({ id: 'EditsSince' });
+export type EditsSince = z.infer<typeof editsSince>;
+
+/** What windows that watch a level are told of a save; `edits` is null for a whole document, and for very many. */
+export const savedEvent = revisionEdits.extend({ overwritten: overwritten.default([]) });
+
 export const revision = z
   .strictObject({
     number: z.number().int().min(1),
@@ -72,6 +111,7 @@ export const revision = z
     bytes: z.number().int().min(0),
     name: nameSchema.nullable(),
     kept: z.boolean().meta({ description: 'whether it was gone back to, and so is kept for ever' }),
+    summary: z.string().nullable().meta({ description: 'what its edits did, in words; null if a whole document was saved' }),
   })
   .meta({ id: 'Revision' });
 export type Revision = z.infer<typeof revision>;

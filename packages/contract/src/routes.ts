@@ -86,17 +86,32 @@ export const routes = {
     headers: ['etag'],
     failures: [400, 404, 412, 413, 415, 422, 428],
   },
-  renameLevel: {
+  editLevel: {
     method: 'patch',
     path: '/api/levels/{id}',
-    summary: 'Saves a new revision that differs in the name of the level alone',
+    summary: 'Saves a new revision: edits on top of the one named by If-Match, or that one with another name',
     over: true,
-    body: levels.rename,
+    body: z.union([levels.editBatch, levels.rename]),
     answer: levels.saved,
     status: 200,
-    says: 'Renamed',
+    says: 'Saved',
     headers: ['etag'],
-    failures: [400, 404, 412, 415, 422, 428],
+    failures: [400, 404, 412, 413, 415, 422, 428],
+  },
+  listEdits: {
+    method: 'get',
+    path: '/api/levels/{id}/edits',
+    summary: 'What was saved after a revision, as edits',
+    query: z.object({
+      after: z
+        .string()
+        .regex(/^\d{1,9}$/)
+        .meta({ description: 'the number of that revision' }),
+    }),
+    answer: levels.editsSince,
+    status: 200,
+    says: 'The edits, oldest first',
+    failures: [400, 404],
   },
   deleteLevel: {
     method: 'delete',
@@ -121,7 +136,7 @@ export const routes = {
     method: 'get',
     path: '/api/levels/{id}/events',
     summary:
-      'Server-sent events: "saved" with the number of each new revision, "deleted" and "restored" of the level, "present" with how many windows watch, "played" with lines of a play',
+      'Server-sent events: "saved" with each new revision and its edits, "deleted" and "restored" of the level, "present" with how many windows watch, "played" with lines of a play',
     answer: null,
     status: 200,
     says: 'Events, until either side ends them',

@@ -4,6 +4,7 @@ import express from 'express';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { LevelEdits } from '../editing/level-edits';
 import type { DocumentReader } from '../reading/document-reader';
 import type { LevelStore } from '../storage/level-store';
 import { Bodies } from './bodies';
@@ -21,6 +22,7 @@ import type { Secret } from '../secret';
 /** What the server is made of. */
 export interface Parts {
   store: LevelStore;
+  edits: LevelEdits;
   reader: DocumentReader;
   log: Logger;
   studioFolder: string;
@@ -33,7 +35,7 @@ export interface Parts {
 
 /** The whole server: the studio, the levels, and what describes and watches them. */
 export function application(parts: Parts): Express {
-  const { store, reader, log, studioFolder, hosts = [], secret = null, dataFolder = null } = parts;
+  const { store, edits, reader, log, studioFolder, hosts = [], secret = null, dataFolder = null } = parts;
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -78,7 +80,7 @@ export function application(parts: Parts): Express {
       },
     }),
   );
-  app.use(answering(levelHandlers(store, reader, new Bodies())));
+  app.use(answering(levelHandlers(store, edits, reader, new Bodies())));
   app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
   app.use(answerProblems(() => health.diskFull()));
   return app;

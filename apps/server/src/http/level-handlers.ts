@@ -1,12 +1,12 @@
-import { PAGE, levelId, pathOf, routes } from '@nettlewick/contract';
+import { EDITS, PAGE, levelId, pathOf, routes } from '@nettlewick/contract';
 import type { RouteName } from '@nettlewick/contract';
 import { playLineFaults, pointer } from '@nettlewick/core';
 import type { Request, Response } from 'express';
 import type * as z from 'zod';
+import type { LevelEdits } from '../editing/level-edits';
 import { SMALL } from '../reading/document-reader';
 import type { DocumentReader, Read } from '../reading/document-reader';
 import type { LevelStore } from '../storage/level-store';
-import { readEtag } from '../storage/revision-tag';
 import { BrokenDocument } from '../storage/errors';
 import type { Bodies } from './bodies';
 import { senderOf } from './callers';
@@ -18,6 +18,7 @@ import { Watchers } from './watchers';
 /** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
 export function levelHandlers(
   store: LevelStore,
+  edits: LevelEdits,
   reader: DocumentReader,
   bodies: Bodies,
 ): Handlers<Exclude<RouteName, 'health' | 'session' | 'logOut'>> {
@@ -53,25 +54,30 @@ export function levelHandlers(
       response.locals['slow'] = level.anew && level.bytes.length > SMALL;
       const saved = await store.save(id, accepts, level);
       reader.takeBack(level.bytes);
-      watchers.saved(id, saved.revision);
+      watchers.saved(id, saved, null);
       response.set('etag', saved.etag);
       return saved;
     },
 
-    async renameLevel(request, response) {
+    async editLevel(request, response) {
       const id = idOf(request);
       const accepts = accepted(request);
-      const { name } = asked(routes.renameLevel.body, await bodies.small(request, response));
-      const stored = await store.open(id, current);
-      const base = readEtag(stored.etag)!;
-      if (accepts !== null && !accepts.some(({ number, digest }) => number === base.number && digest === base.digest))
-        await store.refuseStale(id);
-      const renamed = Buffer.from(JSON.stringify({ ...(JSON.parse(stored.text) as object), name }));
-      const level = checked(await reader.read('document', [new Uint8Array(renamed)]));
-      const saved = await store.save(id, [base], level);
-      watchers.saved(id, saved.revision);
-      response.set('etag', saved.etag);
-      return saved;
+      const pieces = await bodies.receive(request, response, EDITS.bytes);
+      const made = await edits.save(id, accepts, Buffer.concat(pieces));
+      if (!made.ok) {
+        if ('notJson' in made) refuse('not-json', { detail: `${made.notJson}. Nothing was changed.` });
+        refuseFaults(made.faults);
+      }
+      watchers.saved(id, made.saved, made.edits);
+      response.set('etag', made.saved.etag);
+      return made.saved;
+    },
+
+    async listEdits(request) {
+      const { after } = request.query;
+      if (typeof after !== 'string' || !/^\d{1,9}$/.test(after))
+        refuse('bad-request', { detail: 'after has to be the number of a revision' });
+      return store.editsSince(idOf(request), Number(after));
     },
 
     async deleteLevel(request) {

@@ -1,3 +1,4 @@
+import type { RevisionEdits, Saved } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import { senderOf } from './callers';
 
@@ -90,9 +91,9 @@ export class Watchers {
     else this.tellPresent(window.id);
   }
 
-  /** Tells all who watch a level that it has a new revision. */
-  saved(id: string, revision: number): void {
-    this.tell(id, 'saved', { revision });
+  /** Tells all who watch a level that it has a new revision, and what that has changed: null for a whole document. */
+  saved(id: string, { revision, etag }: Pick<Saved, 'revision' | 'etag'>, edits: RevisionEdits | null): void {
+    this.tell(id, 'saved', edits ?? { revision, etag, batch: null, edits: null });
   }
 
   /** Tells all who watch a level that it was deleted, or is back. */

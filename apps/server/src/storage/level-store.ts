@@ -1,7 +1,9 @@
-import type { LevelList, Revision, RevisionList, Saved } from '@nettlewick/contract';
+import type { EditsSince, LevelList, Revision, RevisionEdits, RevisionList, Saved } from '@nettlewick/contract';
 import { etagOf } from './revision-tag';
 import type { Pool } from 'pg';
 import type { DataSource } from 'typeorm';
+import { chainOf, rebuildHere, thin } from './chains';
+import type { Chain, Rebuild } from './chains';
 import { digestOf } from './digest';
 import { NotFound, Stale } from './errors';
 import { asStorageTrouble } from './trouble';
@@ -25,6 +27,19 @@ export interface Accepted {
   digest: string;
 }
 
+/** Edits that are to be stored, as the thread that made them gives them (see editing/). */
+export interface Appended {
+  /** The digest of the revision that they were made on, and of the new one. */
+  base: string;
+  digest: string;
+  name: string;
+  edits: string;
+  batch: string | null;
+  summary: string;
+  document: string | null;
+  size: number;
+}
+
 /** Brings a stored text to what the program of today reads; throws BrokenDocument. */
 export type Current = (text: string, digest: string) => Promise<string>;
 
@@ -36,8 +51,9 @@ export interface Page {
 /** A deleted level can be recovered for this long at the least. */
 export const RECOVERABLE_DAYS = 30;
 
-/** So many of a level's newest revisions are kept, however old they are. */
-const NEWEST_KEPT = 100;
+/** About so many characters of edits are given at once. */
+const EDITS_AT_ONCE = 1_000_000;
+
 /** After so many saves of a level its revisions are thinned. */
 const THIN_EVERY = 50;
 
@@ -49,7 +65,11 @@ export class LevelStore {
 
   private readonly pool: Pool;
 
-  constructor(private readonly source: DataSource) {
+  /** `rebuild`: where documents are rebuilt from edits; here, if nothing else is said. */
+  constructor(
+    private readonly source: DataSource,
+    private readonly rebuild: Rebuild = rebuildHere,
+  ) {
     this.pool = (source.driver as unknown as { master: Pool }).master;
   }
 
@@ -112,16 +132,13 @@ export class LevelStore {
   }
 
   private async read(id: string, number: number | null, current: Current): Promise<StoredText> {
-    const [row] = await this.rows<{ number: number; document: string; saved_at: Date }>(
-      `SELECT r.number, r.document::text AS document, r.saved_at FROM levels l
-         JOIN revisions r ON r.level_id = l.id AND r.number = COALESCE($2::integer, l.revision)
-        WHERE l.id = $1 AND l.deleted_at IS NULL`,
-      [id, number],
-    );
-    if (row === undefined) throw new NotFound();
-    const digest = digestOf(row.document);
-    const text = await current(row.document, digest);
-    return { ...savedOf({ id, revision: row.number, saved_at: row.saved_at, digest }), text };
+    const chain = await chainOf(this.source, id, number);
+    if (chain === null || chain.deleted) throw new NotFound();
+    // What a program of before has stored has no digest.
+    const digest = chain.edits.length > 0 && chain.digest !== null ? chain.digest : await this.digestIn(id, chain);
+    const stored = chain.edits.length === 0 ? chain.document : await this.rebuild(chain);
+    const text = await current(stored, digestOf(stored));
+    return { ...savedOf({ id, revision: chain.number, saved_at: chain.savedAt, digest }), text };
   }
 
   /** Which revision is the newest, without its document. */
@@ -143,12 +160,14 @@ export class LevelStore {
 
   /** The digest of a revision's document, reckoned anew and noted. */
   private async digest(id: string, number: number): Promise<string> {
-    const [row] = await this.rows<{ document: string }>(
-      'SELECT document::text AS document FROM revisions WHERE level_id = $1 AND number = $2',
-      [id, number],
-    );
-    if (row === undefined) throw new NotFound();
-    const digest = digestOf(row.document);
+    const chain = await chainOf(this.source, id, number);
+    if (chain === null) throw new NotFound();
+    return this.digestIn(id, chain);
+  }
+
+  private async digestIn(id: string, { number, digest: known, document }: Chain): Promise<string> {
+    if (known !== null) return known;
+    const digest = digestOf(document);
     await this.write('UPDATE revisions SET digest = $3 WHERE level_id = $1 AND number = $2 AND digest IS NULL', [
       id,
       number,
@@ -157,18 +176,13 @@ export class LevelStore {
     return digest;
   }
 
-  /** Throws Stale with the number of the newest revision. */
-  async refuseStale(id: string): Promise<never> {
-    throw new Stale((await this.newestRow(id)).revision);
-  }
-
   /**
    * Saves a document over one of the revisions that are accepted (null: over any), as a new revision; the very document that
    * is stored already makes none. Refused as Stale if the newest is none of them. Saves of one level wait for each other
    * before they ask for a connection; one that waits too long is refused as Busy.
    */
   async save(id: string, accepts: readonly Accepted[] | null, document: Checked): Promise<Saved> {
-    return this.turns.take(id, async () => {
+    return this.inTurn(id, async () => {
       let row = await this.saveOver(id, accepts, document);
       if (row === null) {
         const newest = await this.newestRow(id);
@@ -183,6 +197,70 @@ export class LevelStore {
       if (row.revision % THIN_EVERY === 0) await this.thin(id);
       return savedOf(row);
     });
+  }
+
+  /** Lets those who change a level go one after the other; who would wait too long is refused as Busy. */
+  async inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
+    return this.turns.take(id, work);
+  }
+
+  /** The newest revision as it is stored, if it is the one that edits are to be made on; else null. */
+  async chainOver(id: string, { number, digest }: Accepted): Promise<(Chain & { digest: string }) | null> {
+    const newest = await this.newestRow(id);
+    if (newest.revision !== number || !newest.digest.startsWith(digest)) return null;
+    const chain = await chainOf(this.source, id, number);
+    return chain === null ? null : { ...chain, digest: newest.digest };
+  }
+
+  /** Stores edits as a new revision after the one that they were made on; null if that is not the newest any more. */
+  async append(id: string, over: number, edits: Appended): Promise<Saved | null> {
+    const { base, digest, name, batch, summary, size, document } = edits;
+    const [row] = await this.write<SavedRow>(
+      `WITH moved AS (
+         UPDATE levels l SET name = $2, revision = revision + 1, saved_at = date_trunc('milliseconds', clock_timestamp()), digest = $3
+          WHERE id = $1 AND deleted_at IS NULL AND revision = $4 AND EXISTS (
+            SELECT 1 FROM revisions r WHERE r.level_id = $1 AND r.number = $4 AND r.digest = $5)
+         RETURNING id, revision, saved_at)
+       INSERT INTO revisions (level_id, number, document, edits, batch, summary, bytes, saved_at, digest)
+         SELECT id, revision, $6::json, $7::json, $8, $9, $10, saved_at, $3 FROM moved
+       RETURNING level_id AS id, number AS revision, saved_at, digest`,
+      [id, name, digest, over, base, document, edits.edits, batch, summary, size],
+    );
+    if (row === undefined) return null;
+    if (row.revision % THIN_EVERY === 0) await this.thin(id);
+    return savedOf(row);
+  }
+
+  /** The revision after another that a batch of edits was saved as; null if there is none. */
+  async findBatch(id: string, after: number, batch: string): Promise<Saved | null> {
+    const [row] = await this.rows<SavedRow>(
+      'SELECT level_id AS id, number AS revision, saved_at, digest FROM revisions WHERE level_id = $1 AND number > $2 AND batch = $3',
+      [id, after, batch],
+    );
+    return row === undefined ? null : savedOf(row);
+  }
+
+  /** What was saved after a revision, oldest first, as far as it is kept. */
+  async editsSince(id: string, after: number): Promise<EditsSince> {
+    const newest = await this.newestRow(id);
+    const rows = await this.rows<{ number: number; digest: string; batch: string | null; edits: string | null }>(
+      `SELECT number, digest, batch, edits::text AS edits FROM (
+         SELECT *, sum(length(edits::text)) OVER (ORDER BY number) AS length FROM revisions WHERE level_id = $1 AND number > $2) r
+        WHERE length IS NULL OR length < ${EDITS_AT_ONCE} ORDER BY number LIMIT 200`,
+      [id, after],
+    );
+    const [first] = await this.rows<{ digest: string | null }>(
+      'SELECT digest FROM revisions WHERE level_id = $1 AND number = $2',
+      [id, after],
+    );
+    const from = first === undefined ? null : etagOf(after, first.digest ?? (await this.digest(id, after)));
+    const inRow = rows.filter(({ number, digest }, at) => number === after + 1 + at && digest !== null);
+    const revisions = inRow.map(({ number, digest, batch, edits }): RevisionEdits => {
+      const found =
+        edits === null ? { edits: null, overwritten: [] } : (JSON.parse(edits) as Pick<RevisionEdits, 'edits' | 'overwritten'>);
+      return { revision: number, etag: etagOf(number, digest), batch, ...found };
+    });
+    return { from, revisions, complete: after + revisions.length === newest.revision };
   }
 
   /** Stores a document if the newest revision is one that is accepted, and another document; else null. */
@@ -235,7 +313,7 @@ export class LevelStore {
     await this.newestRow(id);
     const below = after === null ? null : Number(after);
     const rows = await this.rows<RevisionRow>(
-      `SELECT number, saved_at, bytes, name, kept FROM revisions
+      `SELECT number, saved_at, bytes, name, kept, summary FROM revisions
         WHERE level_id = $1 AND ($2::integer IS NULL OR number < $2) ORDER BY number DESC LIMIT $3`,
       [id, below, limit + 1],
     );
@@ -248,34 +326,16 @@ export class LevelStore {
     await this.newestRow(id);
     const [row] = await this.write<RevisionRow>(
       `UPDATE revisions SET name = CASE WHEN $3 THEN $4 ELSE name END, kept = kept OR $5
-        WHERE level_id = $1 AND number = $2 RETURNING number, saved_at, bytes, name, kept`,
+        WHERE level_id = $1 AND number = $2 RETURNING number, saved_at, bytes, name, kept, summary`,
       [id, number, name !== undefined, name ?? null, kept === true],
     );
     if (row === undefined) throw new NotFound();
     return revisionOf(row);
   }
 
-  /**
-   * Thins the revisions of a level: all of the last day stay, then the last of each hour for a week, then the last of each day;
-   * named and kept ones for ever. Ages are counted back from the level's own newest revision, and the newest hundred stay
-   * whatever their age, so that a clock that jumps takes nothing along. Gives how many went.
-   */
+  /** Thins the revisions of a level, see `thin`. Gives how many went. */
   async thin(id: string): Promise<number> {
-    const gone = await this.write(
-      `WITH aged AS (
-         SELECT r.number, r.saved_at, l.saved_at - r.saved_at AS age,
-                row_number() OVER (ORDER BY r.number DESC) AS place,
-                row_number() OVER (PARTITION BY date_trunc('hour', r.saved_at) ORDER BY r.number DESC) AS in_hour,
-                row_number() OVER (PARTITION BY date_trunc('day', r.saved_at) ORDER BY r.number DESC) AS in_day,
-                r.kept OR r.name IS NOT NULL AS stays
-           FROM revisions r JOIN levels l ON l.id = r.level_id WHERE r.level_id = $1)
-       DELETE FROM revisions USING aged
-        WHERE level_id = $1 AND revisions.number = aged.number AND NOT aged.stays AND aged.place > ${NEWEST_KEPT}
-          AND ((age > interval '7 days' AND in_day > 1) OR (age > interval '1 day' AND age <= interval '7 days' AND in_hour > 1))
-       RETURNING revisions.number`,
-      [id],
-    );
-    return gone.length;
+    return thin(this.source, id, this.rebuild);
   }
 
   /**
@@ -348,6 +408,7 @@ interface RevisionRow {
   bytes: number;
   name: string | null;
   kept: boolean;
+  summary: string | null;
 }
 
 function savedOf(row: SavedRow): Saved {
@@ -355,8 +416,8 @@ function savedOf(row: SavedRow): Saved {
   return { id, revision, etag: etagOf(revision, digest), savedAt: row.saved_at.toISOString() };
 }
 
-function revisionOf({ number, saved_at: savedAt, bytes, name, kept }: RevisionRow): Revision {
-  return { number, savedAt: savedAt.toISOString(), bytes, name, kept };
+function revisionOf({ number, saved_at: savedAt, bytes, name, kept, summary }: RevisionRow): Revision {
+  return { number, savedAt: savedAt.toISOString(), bytes, name, kept, summary };
 }
 
 const statementNames = new Map<string, string>();

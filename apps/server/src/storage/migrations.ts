@@ -1,4 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
+import { chainOf, rebuildHere } from './chains';
+import { digestOf } from './digest';
 
 /** The first tables. `gen_random_uuid()` is part of PostgreSQL since version 13. */
 class Levels1763800000000 implements MigrationInterface {
@@ -73,5 +75,39 @@ class Digests1764580000000 implements MigrationInterface {
   }
 }
 
+/** A revision may be stored as edits on the one before it. */
+class Edits1764600000000 implements MigrationInterface {
+  name = 'Edits1764600000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE revisions ALTER COLUMN document DROP NOT NULL');
+    await runner.query('ALTER TABLE revisions ADD COLUMN edits json, ADD COLUMN batch text, ADD COLUMN summary text');
+    await runner.query('ALTER TABLE revisions ADD CONSTRAINT has_content CHECK (document IS NOT NULL OR edits IS NOT NULL)');
+  }
+
+  /** Every revision is stored whole again, and known by the digest of its document. */
+  async down(runner: QueryRunner): Promise<void> {
+    const rows = (await runner.query(
+      'SELECT level_id, number FROM revisions WHERE edits IS NOT NULL ORDER BY level_id, number',
+    )) as {
+      level_id: string;
+      number: number;
+    }[];
+    for (const { level_id: id, number } of rows) {
+      const chain = await chainOf(runner.manager, id, number);
+      const document = await rebuildHere(chain!);
+      await runner.query('UPDATE revisions SET document = $3::json, digest = $4 WHERE level_id = $1 AND number = $2', [
+        id,
+        number,
+        document,
+        digestOf(document),
+      ]);
+    }
+    await runner.query('ALTER TABLE revisions DROP CONSTRAINT has_content');
+    await runner.query('ALTER TABLE revisions DROP COLUMN edits, DROP COLUMN batch, DROP COLUMN summary');
+    await runner.query('ALTER TABLE revisions ALTER COLUMN document SET NOT NULL');
+  }
+}
+
 /** Every migration, oldest first. None is changed once it has been released. */
-export const migrations = [Levels1763800000000, Keeping1764000000000, Digests1764580000000];
+export const migrations = [Levels1763800000000, Keeping1764000000000, Digests1764580000000, Edits1764600000000];

@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { Level } from '@nettlewick/core';
+import type { Edit, Level } from '@nettlewick/core';
 
 /** A stored level: what lists need. The documents are in its revisions. */
 export interface LevelRow {
@@ -15,8 +15,15 @@ export interface LevelRow {
 export interface RevisionRow {
   levelId: string;
   number: number;
-  /** The document as it was sent: of type json, not jsonb, which would reorder its fields. */
-  document: Level;
+  /** The document as it was sent: of type json, not jsonb, which would reorder its fields. Null where edits are stored alone. */
+  document: Level | null;
+  /** What was changed since the revision before; null if a whole document was saved. */
+  edits: { edits: Edit[] } | null;
+  /** By what its sender knows these edits. */
+  batch: string | null;
+  /** What they did, in words. */
+  summary: string | null;
+  /** How long the document is; about, where edits are stored. */
   bytes: number;
   savedAt: Date;
   name: string | null;
@@ -44,7 +51,10 @@ export const revisions = new EntitySchema<RevisionRow>({
   columns: {
     levelId: { name: 'level_id', type: 'uuid', primary: true },
     number: { type: 'integer', primary: true },
-    document: { type: 'json' },
+    document: { type: 'json', nullable: true },
+    edits: { type: 'json', nullable: true },
+    batch: { type: 'text', nullable: true },
+    summary: { type: 'text', nullable: true },
     bytes: { type: 'integer' },
     savedAt: { name: 'saved_at', type: 'timestamptz' },
     name: { type: 'text', nullable: true },

@@ -35,9 +35,7 @@ export function rebase(edits: readonly Edit[], over: readonly Edit[], theirs: Le
   const found = fitEach(theirs, edits.map(inDetail));
   const overwritten = [...givenBy(found.edits)].flatMap(([id, fields]) =>
     [...fields].flatMap((field) =>
-      given.get(id)?.has(field) === true && !hasSame(valueOf(theirs, id), valueOf(found.level, id), field)
-        ? { id, field }
-        : [],
+      given.get(id)?.has(field) === true && !hasSame(valueOf(theirs, id), valueOf(found.level, id), field) ? { id, field } : [],
     ),
   );
   return { ...found, overwritten };
@@ -56,6 +54,11 @@ export function fit(level: Level, edit: Edit): { edit: Edit | null; level: Level
 export function yielding(edits: readonly Edit[], over: readonly Edit[]): Edit[] {
   const given = givenBy(over);
   return edits.flatMap((edit) => yieldOf(edit, given) ?? []);
+}
+
+/** Whether edits give a field of a thing, or of the level itself (id ""), a value. */
+export function sets(edits: readonly Edit[], { id, field }: Overwritten): boolean {
+  return givenBy(edits).get(id)?.has(field) === true;
 }
 
 /** The fields that edits give values, by the ids of their things; those of the level itself by "". */

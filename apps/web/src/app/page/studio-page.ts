@@ -32,6 +32,7 @@ import { Autosave } from '../saving/autosave';
 import { Company } from '../saving/company';
 import { ConflictSheet } from '../saving/conflict-sheet';
 import { FoundDrafts } from '../saving/found-drafts';
+import { NewsBar } from '../saving/news-bar';
 import { RevisionList } from '../saving/revision-list';
 import { LevelStore } from '../state/level-store';
 import { Opening } from '../saving/opening';
@@ -81,6 +82,7 @@ const saveWords = {
     DrawPlace,
     FormsModule,
     FoundDrafts,
+    NewsBar,
     Mark,
     Named,
     NzDrawerModule,

@@ -1,26 +1,37 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
-import { fingerprint } from '@nettlewick/core';
+import { EDITS } from '@nettlewick/contract';
+import type { Saved } from '@nettlewick/contract';
+import { collections, leavesOf } from '@nettlewick/core';
+import type { Edit } from '@nettlewick/core';
 import { watchState } from '@ngrx/signals';
+import { nanoid } from 'nanoid';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { failureText } from '../workers/asking';
+import type { Answer } from '../workers/asking';
+import { CatchingUp } from './catching-up';
 import { Keeper } from './keeper';
-import { LevelsApi } from './levels-api';
 
 /** How long edits are gathered before they are sent, and how long to wait before trying again, in milliseconds. */
-const GATHER = 400;
+const GATHER = 200;
 const AGAIN = 1500;
+
+/** Edits up to so many characters are sent as such; what is longer goes as the whole document. */
+const AS_EDITS = 200_000;
 
 /**
  * Sends what has been edited, one save at a time, until the server has everything. While the server does not answer it
- * tries again by itself; a newer revision of somebody else's stops it until the user has decided.
+ * tries again by itself. Where somebody else has saved, the edits are mapped over theirs and sent on top; only where that cannot be, it
+ * stops until the user has decided.
  */
 @Injectable()
 export class Autosave {
   private readonly store = inject(LevelStore);
-  private readonly api = inject(LevelsApi);
+  private readonly catching = inject(CatchingUp);
   private readonly keeper = inject(Keeper);
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** When the timer ends. */
+  private due = Infinity;
   private sending = false;
 
   constructor() {
@@ -67,57 +78,67 @@ export class Autosave {
     this.soon(0);
   }
 
+  /** Sends after a while, or sooner if that was asked for before. */
   private soon(delay: number): void {
+    const due = Date.now() + delay;
+    if (due >= this.due) return;
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.send(), delay);
+    this.due = due;
+    this.timer = setTimeout(() => {
+      this.due = Infinity;
+      void this.send();
+    }, delay);
   }
 
   private async send(): Promise<void> {
-    const state = this.store.now();
-    if (this.sending || !hasWork(state)) return;
+    if (this.sending || !hasWork(this.store.now())) return;
     this.sending = true;
+    const { levelId } = this.store.now();
     try {
-      const attempt = await this.keeper.prepare(state.level);
-      this.store.startSaving(attempt);
-      await this.sendOne(state, attempt);
+      await this.catching.inTurn(() => this.sendOne());
     } catch {
       // What sends it has broken: that is begun anew.
       const detail = 'Saving was interrupted. Your edits are kept in this browser; saving will be retried.';
-      this.store.failSaving(state.levelId, 'offline', detail);
+      if (levelId !== null) this.store.failSaving(levelId, 'offline', detail);
     } finally {
       this.sending = false;
     }
     if (hasWork(this.store.now())) this.soon(this.store.now().saving === 'offline' ? AGAIN : 0);
   }
 
-  private async sendOne({ levelId, level, etag }: Working, attempt: string): Promise<void> {
+  private async sendOne(): Promise<void> {
+    const state = this.store.now();
+    if (!hasWork(state)) return;
+    const { levelId, level, etag, pending, attempts, overwritten } = state;
     // A draft of a program of before knows only the number of its revision.
-    if (etag === null) return this.compare(levelId);
-    const answer = await this.keeper.save(levelId, etag, attempt);
-    if (answer.ok) {
-      this.store.noteSaved(levelId, level, answer.value);
-    } else if (answer.offline) {
-      this.store.failSaving(levelId, 'offline', answer.detail);
-    } else if (answer.problem.status === 412) {
-      await this.compare(levelId);
+    if (etag === null) return this.catching.run(levelId);
+    let answer: Answer<Saved>;
+    const asEdits = pending !== null && canBeSent(pending);
+    if (asEdits) {
+      const again = attempts.find(({ key, edits }) => edits === pending.length && key.startsWith(BATCH));
+      const attempt = again ?? { key: `${BATCH}${nanoid()}`, edits: pending.length };
+      this.store.startSaving(attempt);
+      answer = await this.keeper.saveEdits(levelId, etag, attempt.key, pending, overwritten.slice(0, EDITS.most));
     } else {
-      this.store.failSaving(levelId, 'refused', failureText(answer));
+      const print = await this.keeper.prepare(level);
+      this.store.startSaving({ key: print, edits: pending?.length ?? 0 });
+      answer = await this.keeper.save(levelId, etag, print);
     }
+    if (answer.ok) this.store.noteSaved(levelId, level, answer.value, pending?.length ?? null);
+    else if (answer.offline) this.store.failSaving(levelId, 'offline', answer.detail);
+    else if (answer.problem.status === 412) await this.catching.run(levelId);
+    else this.store.failSaving(levelId, 'refused', failureText(answer));
   }
+}
 
-  /** The server has a newer revision: our own, if only the answer to it was lost; otherwise somebody else's. */
-  private async compare(levelId: string): Promise<void> {
-    const newest = await this.api.open(levelId);
-    if (!newest.ok) {
-      this.store.failSaving(levelId, 'offline', failureText(newest));
-    } else if (this.store.now().attempts.includes(fingerprint(newest.value.level))) {
-      this.store.noteSaved(levelId, newest.value.level, newest.value);
-    } else if (this.store.now().etag === null && newest.value.revision === this.store.now().revision) {
-      this.store.noteTag(levelId, newest.value.revision, newest.value.etag);
-    } else {
-      this.store.findConflict(newest.value);
-    }
-  }
+/** How the name of a batch begins, which no fingerprint does. */
+const BATCH = 'batch-';
+
+/** Whether edits can be sent as such: they are few, and none replaces a whole list. */
+function canBeSent(edits: readonly Edit[]): boolean {
+  const single = edits.flatMap(leavesOf);
+  const replaces = (edit: Edit): boolean => edit.kind === 'level' && collections.some((collection) => collection in edit.after);
+  return single.length <= EDITS.most && !single.some(replaces) && JSON.stringify(edits).length <= AS_EDITS;
 }
 
 type Working = LevelState & { levelId: string; level: NonNullable<LevelState['level']> };

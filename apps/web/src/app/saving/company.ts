@@ -1,15 +1,14 @@
 import { DestroyRef, Injectable, effect, inject, untracked } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { pathOf, routes } from '@nettlewick/contract';
-import { editsBetween } from '@nettlewick/core';
+import { pathOf, routes, savedEvent } from '@nettlewick/contract';
 import * as z from 'zod';
 import { PlayFeed } from '../state/play-feed';
 import { LevelStore } from '../state/level-store';
 import { Autosave } from './autosave';
+import { CatchingUp } from './catching-up';
 import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
 
-const savedEvent = z.object({ revision: z.number().int() });
 const playedEvent = z.object({ lines: z.array(z.looseObject({})) });
 const presentEvent = z.object({ windows: z.number().int() });
 
@@ -18,8 +17,8 @@ const AGAIN = 2000;
 const SELDOM = 64_000;
 
 /**
- * Who else has the level open: what another window saves is taken over at once, as long as nothing of one's own is unsent. Only a
- * window that is seen listens: a browser opens few connections to one server.
+ * Who else has the level open: what another window saves is taken over at once. Only a window that is seen listens: a browser opens few
+ * connections to one server.
  */
 @Injectable()
 export class Company {
@@ -29,6 +28,7 @@ export class Company {
   readonly deleted = this.state.deleted;
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
+  private readonly catching = inject(CatchingUp);
   private readonly feed = inject(PlayFeed);
   private readonly autosave = inject(Autosave);
   private source: EventSource | null = null;
@@ -47,17 +47,20 @@ export class Company {
       source.addEventListener('present', ({ data }) =>
         patchState(this.state, { windows: read(presentEvent, data)?.windows ?? 0 }),
       );
-      source.addEventListener('saved', ({ data }) => void this.takeOver(id, read(savedEvent, data)?.revision ?? 0));
+      source.addEventListener('saved', ({ data }) => {
+        const theirs = read(savedEvent, data);
+        if (theirs !== null) void this.catching.take(id, theirs);
+      });
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => {
         wait = AGAIN;
-        void this.takeOver(id, Infinity);
+        void this.catching.lookUp(id);
       });
       source.addEventListener('deleted', () => patchState(this.state, { deleted: true }));
-      source.addEventListener('restored', ({ data }) => {
+      source.addEventListener('restored', () => {
         patchState(this.state, { deleted: false });
         this.autosave.now();
-        void this.takeOver(id, read(savedEvent, data)?.revision ?? 0);
+        void this.catching.lookUp(id);
       });
       source.addEventListener('played', ({ data }) => this.feed.take(read(playedEvent, data)?.lines ?? []));
       source.addEventListener('error', () => {
@@ -93,19 +96,6 @@ export class Company {
     patchState(this.state, { deleted: false });
     this.autosave.now();
     return null;
-  }
-
-  private async takeOver(id: string, revision: number): Promise<void> {
-    if (!this.behind(id, revision)) return;
-    const answer = await this.api.open(id);
-    if (!answer.ok || !this.behind(id, answer.value.revision)) return;
-    this.store.takeTheirs(answer.value, editsBetween(this.store.level()!, answer.value.level));
-  }
-
-  /** Whether the server has a newer revision, and this window has nothing unsent that it goes against. */
-  private behind(id: string, revision: number): boolean {
-    const { levelId, level, sent, saving, revision: own, attempts } = this.store.now();
-    return levelId === id && level !== null && level === sent && saving === 'idle' && attempts.length === 0 && revision > own;
   }
 }
 

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Saved } from '@nettlewick/contract';
-import type { Level } from '@nettlewick/core';
+import type { Edit, Level, Overwritten } from '@nettlewick/core';
 import { workerFor } from '../workers/start';
 import type { Answer } from '../workers/asking';
 import type { Draft } from '../workers/shelf';
@@ -18,6 +18,11 @@ export class Keeper {
   /** Holds a level ready to be sent, and gives its fingerprint. */
   prepare(level: Level): Promise<string> {
     return this.client.ask(level, (remote) => remote.prepare());
+  }
+
+  /** Saves edits on top of the revision with an ETag; a stale one is answered with a problem of status 412. */
+  saveEdits(id: string, etag: string, batch: string, edits: Edit[], overwritten: Overwritten[]): Promise<Answer<Saved>> {
+    return this.client.ask(null, (remote) => remote.saveEdits(id, etag, { batch, edits, overwritten }) as Promise<Answer<Saved>>);
   }
 
   /** Saves what was prepared over the revision with an ETag; a stale one is answered with a problem of status 412. */

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { PAGE, pathOf, routes, sentLevel } from '@nettlewick/contract';
-import type { LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
+import type { EditsSince, LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
 import { ask } from '../workers/asking';
 import type { Answer } from '../workers/asking';
@@ -60,7 +60,12 @@ export class LevelsApi {
   }
 
   rename(id: string, etag: string, name: string): Promise<Answer<Saved>> {
-    return ask(routes.renameLevel, { parts: { id }, body: { name }, etag });
+    return ask(routes.editLevel, { parts: { id }, body: { name }, etag });
+  }
+
+  /** What was saved after a revision, as edits. */
+  editsSince(id: string, revision: number): Promise<Answer<EditsSince>> {
+    return ask(routes.listEdits, { parts: { id }, query: { after: String(revision) } });
   }
 
   remove(id: string): Promise<Answer<null>> {

@@ -1,8 +1,9 @@
 import { Injectable, inject } from '@angular/core';
 import type { StoredLevel } from '@nettlewick/contract';
-import { fingerprint, same } from '@nettlewick/core';
+import { applied, fingerprint, invert, same } from '@nettlewick/core';
 import { watchState } from '@ngrx/signals';
 import { failureText } from '../workers/asking';
+import { CatchingUp } from './catching-up';
 import { Drafts } from './drafts';
 import { Keeper } from './keeper';
 import { LevelsApi } from './levels-api';
@@ -17,6 +18,7 @@ import { LevelStore } from '../state/level-store';
 export class Opening {
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
+  private readonly catching = inject(CatchingUp);
   private readonly drafts = inject(Drafts);
   private readonly keeper = inject(Keeper);
   private readonly session = inject(Session);
@@ -36,6 +38,8 @@ export class Opening {
     if (turn !== this.turn) return;
     if (typeof read === 'string') this.store.failOpening(read);
     else this.store.show(read);
+    // What was edited without the server, and others have gone on: see whether both go together.
+    if (typeof read !== 'string' && read.offline && read.theirs === null) await this.catching.lookUp(levelId);
   }
 
   /** What was found of another tab's is not wanted any more. */
@@ -75,15 +79,14 @@ export class Opening {
     }
     if (theirs === null) {
       if (answer.ok || !answer.offline || taken === null) return answer.ok ? '' : failureText(answer);
-      const { level, revision, etag = null, attempts, undo, redo, unsent } = taken;
-      const sent = unsent ? { ...level } : level;
-      return { level, sent, revision, etag, attempts, undo, redo, theirs: null, offline: true, session, found };
+      return { ...kept(taken), theirs: null, offline: true, session, found };
     }
     const fresh: Opened = {
       level: theirs.level,
       sent: theirs.level,
       revision: theirs.revision,
       etag: theirs.etag,
+      pending: [],
       attempts: [],
       undo: [],
       redo: [],
@@ -96,24 +99,37 @@ export class Opening {
     const { level, undo, redo } = taken;
     if (same(level, theirs.level)) return { ...fresh, undo, redo };
     if (!taken.unsent) return fresh;
-    const conflict = !fitsOn(taken, theirs);
-    return {
-      ...fresh,
-      level,
-      undo,
-      redo,
-      revision: conflict ? taken.revision : theirs.revision,
-      etag: conflict ? (taken.etag ?? null) : theirs.etag,
-      theirs: conflict ? theirs : null,
-    };
+    if (fitsOn(taken, theirs))
+      return { ...fresh, level, undo, redo, pending: taken.etag === theirs.etag ? (taken.pending ?? null) : null };
+    // Edits that are known can be mapped over what others have done, as after any other time without the server.
+    const conflict = (taken.pending ?? null) === null || taken.revision >= theirs.revision;
+    return { ...kept(taken), theirs: conflict ? theirs : null, offline: true, session, found };
   }
+}
+
+/** The level of a draft, and what the server had of it then. */
+function kept({
+  level,
+  revision,
+  etag = null,
+  pending = null,
+  attempts,
+  undo,
+  redo,
+  unsent,
+}: Draft): Omit<Opened, 'theirs' | 'offline' | 'session' | 'found'> {
+  const edits = unsent ? pending : [];
+  const sent = edits === null ? { ...level } : edits.map(invert).reverse().reduce(applied, level);
+  return { level, sent, revision, etag, pending: edits, attempts, undo, redo };
 }
 
 /** Whether nobody else has saved since a draft was begun. The server may have taken a save although its answer was lost. */
 function fitsOn(draft: Draft, theirs: StoredLevel): boolean {
   const isSame =
     draft.etag === undefined || draft.etag === null ? draft.revision === theirs.revision : draft.etag === theirs.etag;
-  return isSame || draft.attempts.includes(fingerprint(theirs.level));
+  if (isSame || draft.attempts.length === 0) return isSame;
+  const print = fingerprint(theirs.level);
+  return draft.attempts.some(({ key }) => key === print);
 }
 
 /** Whether two drafts are of the same state. */

@@ -1,10 +1,26 @@
-import { applied, collections, invert, merge } from '@nettlewick/core';
-import type { Edit, Level } from '@nettlewick/core';
-import type { Saved, StoredLevel } from '@nettlewick/contract';
+import { applied, change, collections, fit, invert, lookup, merge, nameOf, rebase, sets, yielding } from '@nettlewick/core';
+import type { Edit, Level, Lost, Overwritten, Renamed, Thing } from '@nettlewick/core';
+import type { RevisionEdits, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Draft } from '../workers/shelf';
 
 /** How the level stands with the server. */
 type Saving = 'idle' | 'saving' | 'offline' | 'conflict' | 'refused';
+
+/** Something that was sent, by what it is known again: the name of a batch, or the fingerprint of a whole document. */
+export interface Attempt {
+  key: string;
+  /** How many of the pending edits it has. */
+  edits: number;
+}
+
+/** What this window is to be told of what others did. */
+export interface News {
+  renamed: Renamed[];
+  lost: Lost[];
+  /** The fields to which another window has given a value at the same time as this one, and the edit that restores this one's. */
+  overwritten: Overwritten[];
+  restore: Edit | null;
+}
 
 /** The open level, what was done to it and can be undone, what is in hand, and how it stands with the server. */
 export interface LevelState {
@@ -17,8 +33,15 @@ export interface LevelState {
   revision: number;
   /** The ETag of that revision; null where a draft was kept that did not know it. */
   etag: string | null;
-  /** Fingerprints of what was sent since the server last answered: one of them may have arrived all the same. */
-  attempts: string[];
+  /** The edits that make of what the server has what is on the screen; null where they are not known, and all of it is to be sent. */
+  pending: Edit[] | null;
+  /** The fields to which those give other values than others did at the same time. */
+  overwritten: Overwritten[];
+  /** What was sent since the server last answered: one of them may have arrived all the same. */
+  attempts: Attempt[];
+  /** Whether others have edited the level since the first of the edits that can be undone. */
+  shared: boolean;
+  news: News | null;
   undo: Edit[];
   redo: Edit[];
   /** The gesture (one drag, one held key) that the last edit belongs to; further edits of it are merged. */
@@ -44,7 +67,11 @@ export const nothingOpen: LevelState = {
   sent: null,
   revision: 0,
   etag: null,
+  pending: [],
+  overwritten: [],
   attempts: [],
+  shared: false,
+  news: null,
   undo: [],
   redo: [],
   gesture: null,
@@ -63,7 +90,7 @@ type Change = (state: LevelState) => LevelState;
 /** A level as it was read, with what this browser has of it. */
 export type Opened = Pick<
   LevelState,
-  'sent' | 'revision' | 'etag' | 'attempts' | 'undo' | 'redo' | 'theirs' | 'session' | 'found'
+  'sent' | 'revision' | 'etag' | 'pending' | 'attempts' | 'undo' | 'redo' | 'theirs' | 'session' | 'found'
 > & {
   level: Level;
   offline: boolean;
@@ -94,6 +121,7 @@ export function opened({ offline, ...read }: Opened): Change {
     ...nothingOpen,
     ...read,
     levelId,
+    shared: read.undo.length + read.redo.length > 0,
     saving: read.theirs !== null ? 'conflict' : offline ? 'offline' : 'idle',
   });
 }
@@ -102,43 +130,79 @@ export function opened({ offline, ...read }: Opened): Change {
 export function changed(edit: Edit, gesture?: string): Change {
   return (state) => {
     if (state.level === null) return state;
-    const last = state.undo.at(-1);
-    const merged = gesture !== undefined && gesture === state.gesture && last !== undefined ? merge(last, edit) : null;
-    const undo = merged === null ? [...state.undo, edit] : [...state.undo.slice(0, -1), merged];
-    return edited(state, applied(state.level, edit), { undo, redo: [], gesture: gesture ?? null });
+    const goesOn = gesture !== undefined && gesture === state.gesture;
+    const undo = goesOn ? withMerged(state.undo, edit) : [...state.undo, edit];
+    const pending = awaiting(state, edit, goesOn);
+    return edited(state, applied(state.level, edit), { undo, pending, redo: [], gesture: gesture ?? null });
   };
+}
+
+/** Edits with one more, which is merged with the last of them if it can be. */
+function withMerged(edits: readonly Edit[], edit: Edit): Edit[] {
+  const last = edits.at(-1);
+  const merged = last === undefined ? null : merge(last, edit);
+  return merged === null ? [...edits, edit] : [...edits.slice(0, -1), merged];
+}
+
+/** The pending edits with one more. What is on its way to the server stays as it is. */
+function awaiting({ pending, attempts }: LevelState, edit: Edit, merges = false): Edit[] | null {
+  if (pending === null) return null;
+  const isFree = attempts.every(({ edits }) => edits < pending.length);
+  return merges && isFree ? withMerged(pending, edit) : [...pending, edit];
 }
 
 export function undone(state: LevelState): LevelState {
   const last = state.undo.at(-1);
   if (state.level === null || last === undefined) return state;
-  return edited(state, applied(state.level, invert(last)), {
-    undo: state.undo.slice(0, -1),
-    redo: [...state.redo, last],
-    gesture: null,
-  });
+  const made = fitting(state, invert(last));
+  const undo = state.undo.slice(0, -1);
+  // Of what others have replaced or deleted nothing is left to be undone.
+  if (made.edit === null) return undone({ ...state, undo });
+  const pending = awaiting(state, made.edit);
+  return edited(state, made.level, { undo, pending, redo: [...state.redo, invert(made.edit)], gesture: null });
 }
 
 export function redone(state: LevelState): LevelState {
   const next = state.redo.at(-1);
   if (state.level === null || next === undefined) return state;
-  return edited(state, applied(state.level, next), { undo: [...state.undo, next], redo: state.redo.slice(0, -1), gesture: null });
+  const made = fitting(state, next);
+  const redo = state.redo.slice(0, -1);
+  if (made.edit === null) return redone({ ...state, redo });
+  const pending = awaiting(state, made.edit);
+  return edited(state, made.level, { undo: [...state.undo, made.edit], pending, redo, gesture: null });
+}
+
+/** An edit of the history as it fits the level as others have left it, and the level with it made. */
+function fitting({ level, shared }: LevelState, edit: Edit): { edit: Edit | null; level: Level } {
+  return shared ? fit(level!, edit) : { edit, level: applied(level!, edit) };
 }
 
 export function selected(ids: string[]): Change {
   return (state) => ({ ...state, selection: ids, gesture: null });
 }
 
-export function saveStarted(attempt: string): Change {
+export function saveStarted(attempt: Attempt): Change {
   return (state) => ({
     ...state,
     saving: state.saving === 'offline' ? 'offline' : 'saving',
-    attempts: state.attempts.includes(attempt) ? state.attempts : [...state.attempts, attempt],
+    attempts: state.attempts.some(({ key }) => key === attempt.key) ? state.attempts : [...state.attempts, attempt],
   });
 }
 
-export function saved(levelId: string, level: Level, { revision, etag }: Pick<Saved, 'revision' | 'etag'>): Change {
-  return (state) => (levelId === state.levelId ? { ...state, saving: 'idle', sent: level, revision, etag, attempts: [] } : state);
+/** The server has a level that was sent: with so many of the pending edits, or all of it (null). */
+export function saved(
+  levelId: string,
+  level: Level,
+  { revision, etag }: Pick<Saved, 'revision' | 'etag'>,
+  edits: number | null,
+): Change {
+  return (state) => {
+    if (levelId !== state.levelId) return state;
+    const pending = edits === null ? (level === state.level ? [] : null) : (state.pending?.slice(edits) ?? null);
+    // Where nothing is pending, the server has what is on the screen.
+    const sent = pending?.length === 0 ? state.level : level;
+    return { ...state, saving: 'idle', sent, revision, etag, pending, overwritten: [], attempts: [] };
+  };
 }
 
 export function saveFailed(levelId: string, saving: 'offline' | 'refused', detail: string): Change {
@@ -160,6 +224,8 @@ export function conflictResolved(level: Level, edit: Edit | null): Change {
           sent: state.theirs.level,
           revision: state.theirs.revision,
           etag: state.theirs.etag,
+          pending: level === state.theirs.level ? [] : edit === null ? null : [edit],
+          overwritten: [],
           undo: edit === null ? [] : [edit],
           redo: [],
           attempts: [],
@@ -169,24 +235,77 @@ export function conflictResolved(level: Level, edit: Edit | null): Change {
         };
 }
 
+/** What another window has saved: edits on top of the newest revision that this one knows. */
+export type Theirs = Pick<RevisionEdits, 'revision' | 'etag' | 'batch' | 'overwritten'> & { edits: Edit[] };
+
 /**
- * Another window has saved, and nothing of this one goes against it. What undo would take back is what the other window did: the
- * edits before that may not fit any more.
+ * Others have saved edits, or they are ours and only the answer was lost. The edits that are pending are mapped over them, and so are
+ * those that can be undone. Throws an EditError if the edits do not fit what the server is known to have.
  */
-export function theirsTaken(theirs: StoredLevel, edits: Edit[]): Change {
+export function theirsTaken(levelId: string, theirs: Theirs): Change {
   return (state) => {
-    if (state.levelId !== theirs.id || state.level === null) return state;
-    const undo: Edit[] = edits.length === 0 ? state.undo : [{ kind: 'all', label: 'what another window saved', edits }];
-    const level = edits.length === 0 ? state.level : theirs.level;
-    return edited(state, level, {
-      sent: level,
-      revision: theirs.revision,
-      etag: theirs.etag,
-      undo,
-      redo: edits.length === 0 ? state.redo : [],
+    const { level, sent, pending } = state;
+    if (state.levelId !== levelId || level === null || sent === null || pending === null) return state;
+    const { revision, etag, batch, edits } = theirs;
+    const stored = edits.reduce(applied, sent);
+    const own = state.attempts.find(({ key }) => key === batch);
+    if (own !== undefined) {
+      const left = pending.slice(own.edits);
+      return { ...state, sent: left.length === 0 ? level : stored, revision, etag, pending: left, overwritten: [], attempts: [] };
+    }
+    const mapped = rebase(pending, edits, stored);
+    return edited(state, mapped.level, {
+      sent: stored,
+      revision,
+      etag,
+      pending: mapped.edits,
+      overwritten: [...state.overwritten, ...mapped.overwritten],
+      attempts: [],
+      undo: yielding(state.undo, edits),
+      redo: yielding(state.redo, edits),
+      shared: true,
       gesture: null,
+      news: newsOf(state, mapped, theirs),
     });
   };
+}
+
+/** What this window has to be told, with what it was told before and has not put away. */
+function newsOf(state: LevelState, mapped: { renamed: Renamed[]; lost: Lost[]; level: Level }, theirs: Theirs): News | null {
+  // Only who has given a field its value is told that another value has taken its place.
+  const overwritten = theirs.overwritten.filter((one) => sets(state.undo, one));
+  if (mapped.renamed.length + mapped.lost.length + overwritten.length === 0) return state.news;
+  const edits = overwritten.flatMap((one) => restoring(state.level!, mapped.level, one) ?? []);
+  const before = state.news;
+  const all = [...(before?.restore === undefined || before.restore === null ? [] : [before.restore]), ...edits];
+  return {
+    renamed: [...(before?.renamed ?? []), ...mapped.renamed],
+    // What is gone is called as this window knew it.
+    lost: [...(before?.lost ?? []), ...mapped.lost.map((one) => ({ ...one, name: nameOf(state.level!, one.id) }))],
+    overwritten: [...(before?.overwritten ?? []), ...overwritten],
+    restore: all.length === 0 ? null : { kind: 'all', label: 'restore', edits: all },
+  };
+}
+
+/** The edit that gives a field the value again that it had; null if its thing is gone. */
+function restoring(before: Level, now: Level, { id, field }: Overwritten): Edit | null {
+  const valueIn = (from: object): Record<string, unknown> => ({ [field]: (from as Record<string, unknown>)[field] });
+  if (id === '') return { kind: 'level', before: valueIn(now), after: valueIn(before) };
+  const [was, is] = [lookup(before).get(id), lookup(now).get(id)];
+  return was === undefined || is === undefined ? null : change(is.collection, is.thing, valueIn(was.thing) as Partial<Thing>);
+}
+
+/** The news were read. */
+export function newsRead(state: LevelState): LevelState {
+  return { ...state, news: null };
+}
+
+/** This window gives the fields its own values again that another has given others. */
+export function newsRestored(state: LevelState): LevelState {
+  const restore = state.news?.restore;
+  if (restore === null || restore === undefined || state.level === null) return state;
+  const { edit } = fit(state.level, restore);
+  return { ...(edit === null ? state : changed(edit)(state)), news: null };
 }
 
 /** What was found of another tab's has been taken over, kept elsewhere, or thrown away. */
@@ -220,11 +339,12 @@ export function draftOf({
   sent,
   revision,
   etag,
+  pending,
   attempts,
   session,
   undo,
   redo,
 }: Omit<LevelState, 'selection'>): Draft | null {
   if (levelId === null || level === null) return null;
-  return { levelId, level, revision, etag, attempts, session, undo, redo, unsent: level !== sent, keptAt: 0 };
+  return { levelId, level, revision, etag, pending, attempts, session, undo, redo, unsent: level !== sent, keptAt: 0 };
 }

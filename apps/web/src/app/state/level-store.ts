@@ -3,7 +3,7 @@ import { getState, patchState, signalStore, withComputed, withMethods, withState
 import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
 import * as change from './level-state';
-import type { LevelState, Opened } from './level-state';
+import type { Attempt, LevelState, Opened, Theirs } from './level-state';
 
 /**
  * The open level: the document with its history, the selection, and how it is saved. Each method makes one of the changes of
@@ -30,14 +30,18 @@ export const LevelStore = signalStore(
       undoLast: () => make(change.undone),
       redoLast: () => make(change.redone),
       select: (ids: string[]) => make(change.selected(ids)),
-      startSaving: (attempt: string) => make(change.saveStarted(attempt)),
-      noteSaved: (levelId: string, level: Level, answer: Pick<Saved, 'revision' | 'etag'>) =>
-        make(change.saved(levelId, level, answer)),
+      startSaving: (attempt: Attempt) => make(change.saveStarted(attempt)),
+      /** `edits`: how many of the pending ones the server has now; null if all of the level was sent. */
+      noteSaved: (levelId: string, level: Level, answer: Pick<Saved, 'revision' | 'etag'>, edits: number | null) =>
+        make(change.saved(levelId, level, answer, edits)),
       failSaving: (levelId: string, saving: 'offline' | 'refused', detail: string) =>
         make(change.saveFailed(levelId, saving, detail)),
       findConflict: (theirs: StoredLevel) => make(change.conflictFound(theirs)),
       resolveConflict: (level: Level, edit: Edit | null) => make(change.conflictResolved(level, edit)),
-      takeTheirs: (theirs: StoredLevel, edits: Edit[]) => make(change.theirsTaken(theirs, edits)),
+      /** Throws an EditError if the edits do not fit. */
+      takeTheirs: (levelId: string, theirs: Theirs) => make(change.theirsTaken(levelId, theirs)),
+      readNews: () => make(change.newsRead),
+      restoreOverwritten: () => make(change.newsRestored),
       /** The edits that another window left were applied, kept apart or discarded. */
       settleFound: (session: string) => make(change.foundSettled(session)),
       noteTag: (levelId: string, revision: number, etag: string) => make(change.tagFound(levelId, revision, etag)),

@@ -1,7 +1,8 @@
 import { routes } from '@nettlewick/contract';
-import type { Saved } from '@nettlewick/contract';
+import type { Saved, editBatch } from '@nettlewick/contract';
 import { fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
+import type * as z from 'zod';
 import { ask } from './asking';
 import type { Answer } from './asking';
 import { Shelf } from './shelf';
@@ -24,6 +25,11 @@ export class Keeping extends LevelCopy {
     const print = fingerprint(this.level);
     this.prepared.set(print, this.level);
     return print;
+  }
+
+  /** Saves edits on top of the revision with an ETag; a stale one is answered with a problem of status 412. */
+  async saveEdits(id: string, etag: string, body: z.input<typeof editBatch>): Promise<Answer<Saved>> {
+    return ask(routes.editLevel, { parts: { id }, body, etag });
   }
 
   /** Saves what was prepared over the revision with an ETag; a stale one is answered with a problem of status 412. */

@@ -16,8 +16,10 @@ export interface Draft {
   undo: Edit[];
   redo: Edit[];
   unsent: boolean;
-  /** Fingerprints of what was sent without an answer. */
-  attempts: string[];
+  /** The edits that the server has not; null where they are not known, and missing in drafts of before. */
+  pending?: Edit[] | null;
+  /** What was sent without an answer: by what it is known again, and with how many of those edits. */
+  attempts: { key: string; edits: number }[];
   /** When it was kept, in milliseconds since 1970. */
   keptAt: number;
 }
@@ -116,5 +118,17 @@ function readable(found: Draft): Draft | null {
   const fits = found.level.version === parsed.level.version;
   const undo = editSchema.array().safeParse(fits ? found.undo : []);
   const redo = editSchema.array().safeParse(fits ? found.redo : []);
-  return { ...found, level: parsed.level, undo: undo.success ? undo.data : [], redo: redo.success ? redo.data : [] };
+  const pending = editSchema.array().safeParse(fits ? found.pending : null);
+  // Drafts of before knew only fingerprints.
+  const attempts = found.attempts.map((one: unknown) =>
+    typeof one === 'string' ? { key: one, edits: 0 } : (one as Draft['attempts'][number]),
+  );
+  return {
+    ...found,
+    level: parsed.level,
+    undo: undo.success ? undo.data : [],
+    redo: redo.success ? redo.data : [],
+    pending: pending.success ? pending.data : null,
+    attempts,
+  };
 }
