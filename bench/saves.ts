@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
 import { setTimeout as pause } from 'node:timers/promises';
-import { parseLevelText } from '@nettlewick/core';
-import type { Level } from '@nettlewick/core';
+import { change, parseLevelText } from '@nettlewick/core';
+import type { Edit, Level } from '@nettlewick/core';
 import pg from 'pg';
 import { demoFile, keep, studioFolder } from '../scripts/paths';
 import { freePort, withScratchCluster } from '../scripts/postgres';
@@ -38,29 +38,32 @@ export async function saves(): Promise<Finding> {
       const ids: string[] = [];
       for (let i = 0; i < LEVELS; i++) ids.push(await create(server.address, demo));
       let saved = 0;
+      const editors = ids.map((id) => new EditorOf(server.address, id));
       // A zone is moved each time, as whoever edits does.
       const one = async (i: number): Promise<void> => {
         saved += 1;
-        const zones = demo.zones.map((zone, at) =>
-          at === saved % demo.zones.length ? { ...zone, at: { ...zone.at, x: saved / 1000 } } : zone,
-        );
-        await save(server.address, ids[i % LEVELS]!, { ...demo, zones });
+        const zone = demo.zones[saved % demo.zones.length]!;
+        await editors[i % LEVELS]!.move(zone, saved / 1000);
       };
       // Until all is compiled, as a server is that has run for a while.
       await fastest(one, 8);
       const times = await atRate(one);
       const ours: number[] = [];
       const peer: number[] = [];
+      const bare: number[] = [];
       const text = JSON.stringify(demo);
       const commit = await committing(url, text);
+      const commitEdit = await committing(url, JSON.stringify(movedBy(demo.zones[0]!, 1)));
       let processor = 0;
       for (let round = 0; round < 3; round++) {
         const before = processorOf(server.pid);
         ours.push(await fastest(one, FASTEST));
         processor += (processorOf(server.pid) - before) / (ours.at(-1)! * FASTEST) / 3;
         peer.push(await fastest(commit.one, FASTEST));
+        bare.push(await fastest(commitEdit.one, FASTEST));
       }
       await commit.end();
+      await commitEdit.end();
       const large = await processorTime(server.address, server.pid, demo);
       const [a, b] = [median(ours), median(peer)];
       return {
@@ -70,6 +73,8 @@ export async function saves(): Promise<Finding> {
         peer: brief(b),
         peerName: `PostgreSQL committing the same ${text.length} bytes, ${AT_ONCE} connections`,
         ratio: brief(a / b),
+        'commits a second of the edit alone': brief(median(bare)),
+        'ratio to those': brief(a / median(bare)),
         [`p50 ms at ${RATE} a second`]: brief(times[Math.floor(times.length * 0.5)]!),
         [`p99 ms at ${RATE} a second`]: brief(times[Math.floor(times.length * 0.99)]!),
         'processor ms of a save of the demo': brief(processor),
@@ -123,7 +128,7 @@ async function committing(url: string, text: string): Promise<{ one(i: number): 
   const pool = new pg.Pool({ connectionString: url, max: AT_ONCE });
   // What goes wrong is told by whoever asked.
   pool.on('error', () => undefined);
-  await pool.query('CREATE TABLE peer (id bigserial PRIMARY KEY, document json NOT NULL)');
+  await pool.query('CREATE TABLE IF NOT EXISTS peer (id bigserial PRIMARY KEY, document json NOT NULL)');
   return {
     one: async () => void (await pool.query('INSERT INTO peer (document) VALUES ($1)', [text])),
     end: () => pool.end(),
@@ -141,11 +146,37 @@ async function processorTime(address: string, pid: number, demo: Level): Promise
   }));
   const level: Level = { ...demo, zones, chains: [], walks: [] };
   const id = await create(address, level);
-  const moved = (i: number): Level => ({ ...level, zones: zones.with(i, { ...zones[i]!, at: { x: -i, y: 0, z: 0 } }) });
-  for (let i = 0; i < 40; i++) await save(address, id, moved(i));
+  const editor = new EditorOf(address, id);
+  for (let i = 0; i < 40; i++) await editor.move(zones[i]!, -i);
   const before = processorOf(pid);
-  for (let i = 40; i < 140; i++) await save(address, id, moved(i));
-  return (processorOf(pid) - before) / 100;
+  for (let i = 40; i < 240; i++) await editor.move(zones[i]!, -i);
+  return (processorOf(pid) - before) / 200;
+}
+
+/** The edit that moves a zone. */
+function movedBy(zone: Level['zones'][number], x: number): Edit {
+  return change('zones', zone, { at: { ...zone.at, x } });
+}
+
+/** Edits a level, one edit after the other, as a window does that has it open. */
+class EditorOf {
+  private etag = '*';
+  private batches = 0;
+  private last: Promise<void> = Promise.resolve();
+
+  constructor(
+    private readonly address: string,
+    private readonly id: string,
+  ) {}
+
+  move(zone: Level['zones'][number], x: number): Promise<void> {
+    this.last = this.last.then(async () => {
+      const body = { batch: `bench-batch-${(this.batches += 1)}`, edits: [movedBy(zone, x)] };
+      const saved = (await send('PATCH', `${this.address}/api/levels/${this.id}`, body, this.etag)) as { etag: string };
+      this.etag = saved.etag;
+    });
+    return this.last;
+  }
 }
 
 /** How long a process has used a processor, in milliseconds (proc(5): utime and stime, in hundredths of a second). */
@@ -158,13 +189,9 @@ async function create(address: string, level: Level): Promise<string> {
   return ((await send('POST', `${address}/api/levels`, { level })) as { id: string }).id;
 }
 
-async function save(address: string, id: string, level: Level): Promise<void> {
-  await send('PUT', `${address}/api/levels/${id}`, level);
-}
-
-function send(method: string, url: string, body: unknown): Promise<unknown> {
+function send(method: string, url: string, body: unknown, etag = '*'): Promise<unknown> {
   const text = JSON.stringify(body);
-  const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text), 'if-match': '*' };
+  const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text), 'if-match': etag };
   return new Promise((resolve, reject) => {
     const asked = request(url, { method, headers, agent }, (reply) => {
       let said = '';

@@ -33,11 +33,11 @@ export async function asAdmin(sql: string): Promise<void> {
   await client.end();
 }
 
-export let reader: DocumentReader;
+let reader: DocumentReader;
 export let source: DataSource;
 export let store: LevelStore;
-export let thread: EditingThread;
-export let edits: LevelEdits;
+let thread: EditingThread;
+let edits: LevelEdits;
 export let api: ReturnType<typeof request>;
 
 beforeAll(async () => {

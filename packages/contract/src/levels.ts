@@ -76,7 +76,7 @@ const overwritten = z
 /** Edits on top of a revision. `batch` is chosen by the sender: sent again, the same batch makes no second revision. */
 export const editBatch = z
   .strictObject({
-    batch: z.string().regex(/^[\w-]{8,40}$/),
+    batch: z.string().regex(/^[\w-]{8,40}$/, 'Use 8 to 40 letters, digits, hyphens or underscores'),
     edits: z.array(editSchema).min(1).max(EDITS.most),
     overwritten: overwritten.default([]),
   })

@@ -22,9 +22,10 @@ it('also what was there and is called otherwise now, in whatever list the other 
   expect([level.zones[0]!.name, renamed.map(({ to }) => to)]).toEqual(['Sluice 2', ['Sluice 2']]);
 });
 
-it('says what does not fit when the thing is gone', () => {
-  const ours = applied(base, change('zones', base.zones[0]!, { name: 'Sluice' }));
-  expect(() => replay(base, ours, applied(base, remove(base, 'zones', 'weir')))).toThrow('not among the zones');
+it('says what could not be made when the thing is gone, and makes the rest', () => {
+  const ours = added(applied(base, change('zones', base.zones[0]!, { name: 'Sluice' })), 'ours', 'Flag');
+  const { level, lost } = replay(base, ours, applied(base, remove(base, 'zones', 'weir')));
+  expect([lost.map(({ id, why }) => [id, why]), names(level), level.zones]).toEqual([[['weir', 'deleted']], ['Lit', 'Flag'], []]);
 });
 
 it('gives a whole level, whatever was added and named on both sides', () => {

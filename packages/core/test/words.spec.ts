@@ -324,7 +324,7 @@ describe('An edit is said in few words', () => {
   it.each([
     [change('zones', zone, { at: { x: 0, y: 0, z: 0 } }), 'move Doorstep'],
     [change('zones', zone, { heading: 15 }), 'turn Doorstep'],
-    [change('zones', zone, { name: 'Threshold' }), 'rename Doorstep'],
+    [change('zones', zone, { name: 'Threshold' }), 'rename Doorstep to Threshold'],
     [change('zones', zone, { at: zone.at, shape: zone.shape }), 'resize Doorstep'],
     [change('zones', zone, { attachedTo: '', dwell: 3 }), 'change Doorstep: attached to, dwell'],
     [remove(demo, 'zones', zone.id), 'delete zone Doorstep'],

@@ -25,7 +25,7 @@ export function editPhrase(level: Level, edit: Edit): string {
 function changePhrase(name: string, before: Record<string, unknown>, after: Record<string, unknown>): string {
   const fields = Object.keys(after);
   const only = (...wanted: string[]): boolean => fields.every((field) => wanted.includes(field));
-  if (only('name')) return `rename ${String(before['name']).trim()}`;
+  if (only('name')) return `rename ${String(before['name']).trim()} to ${String(after['name']).trim()}`;
   if (only('at')) return `move ${name}`;
   if (only('heading')) return `turn ${name}`;
   if (only('at', 'size', 'shape')) return `resize ${name}`;

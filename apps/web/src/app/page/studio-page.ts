@@ -3,6 +3,7 @@ import {
   ApplicationRef,
   ChangeDetectionStrategy,
   Component,
+  computed,
   ElementRef,
   effect,
   inject,
@@ -149,7 +150,12 @@ export class StudioPage {
     'Not over an encrypted connection: edits that another window has left unsaved are not offered, a stopped server is not bridged by a reload, and links are not put into the clipboard.';
   protected readonly names = placeNames;
   protected readonly store = inject(LevelStore);
-  protected readonly words = saveWords;
+  /** What the strip says about saving. */
+  protected readonly saving = computed(() => {
+    const state = this.store.saveState();
+    // What this browser has not stored yet would be lost with the window.
+    return state === 'offline' && this.store.drafted() !== this.store.level() ? 'Offline, not saved yet' : saveWords[state];
+  });
   /** How many faults and warnings there are: said beside the place that lists them. */
   protected readonly snags = this.looked.grave;
   /** How many expectations of the level's walks are not met: said beside the place where they are. */

@@ -7,7 +7,7 @@ import type { Draft } from '../workers/shelf';
 import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
-import { renamedText, replayed } from './replayed';
+import { replayed } from './replayed';
 
 /** Offers what other tabs of this browser, closed by now, have left unsent of the open level. Nothing goes unasked. */
 @Component({
@@ -49,7 +49,8 @@ export class FoundDrafts {
   private readonly opening = inject(Opening);
   private readonly api = inject(LevelsApi);
   private readonly editor = inject(Editor);
-  protected readonly found = inject(LevelStore).found;
+  private readonly store = inject(LevelStore);
+  protected readonly found = this.store.found;
   protected readonly wrong = signal<string | null>(null);
 
   /** Its edits are made on the open level, as one edit that can be undone. */
@@ -61,7 +62,7 @@ export class FoundDrafts {
       return;
     }
     this.editor.edit(replacing(now, made.level));
-    this.editor.say(renamedText(made.renamed));
+    this.store.tell(made);
     this.settled(draft);
   }
 

@@ -71,8 +71,9 @@ export class Opening {
       this.drafts.leftBehind(levelId, (sessions) => this.session.gone(sessions)),
     ]);
     const theirs = answer.ok ? answer.value : null;
-    const taken = own ?? left.find((draft) => theirs === null || fitsOn(draft, theirs)) ?? null;
-    const found = left.filter((draft) => draft !== taken && (theirs === null || !same(draft.level, theirs.level)));
+    const unsent = theirs === null ? left : await this.unsentOf(left, theirs);
+    const taken = own ?? unsent.find((draft) => theirs === null || fitsOn(draft, theirs)) ?? null;
+    const found = unsent.filter((draft) => draft !== taken && (theirs === null || !same(draft.level, theirs.level)));
     if (taken !== null && taken !== own) {
       await this.drafts.keep({ ...taken, session });
       await this.drafts.forget(levelId, taken.session);
@@ -104,6 +105,23 @@ export class Opening {
     // Edits that are known can be mapped over what others have done, as after any other time without the server.
     const conflict = (taken.pending ?? null) === null || taken.revision >= theirs.revision;
     return { ...kept(taken), theirs: conflict ? theirs : null, offline: true, session, found };
+  }
+
+  /**
+   * Of drafts that others have left, those that the server has not: a tab that is closed as soon as it was saved leaves one that does not
+   * know of it yet.
+   */
+  private async unsentOf(left: readonly Draft[], theirs: StoredLevel): Promise<Draft[]> {
+    const unsent: Draft[] = [];
+    for (const draft of left) {
+      const tried = draft.attempts.filter(({ edits }) => edits === draft.pending?.length);
+      const since = tried.length === 0 ? null : await this.api.editsSince(draft.levelId, draft.revision);
+      const batches = new Set(since?.ok === true ? since.value.revisions.map(({ batch }) => batch) : []);
+      const isStored = draft.revision < theirs.revision && tried.some(({ key }) => batches.has(key));
+      if (isStored) await this.drafts.forget(draft.levelId, draft.session);
+      else unsent.push(draft);
+    }
+    return unsent;
   }
 }
 

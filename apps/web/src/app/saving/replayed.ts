@@ -1,11 +1,11 @@
-import { EditError, parseLevel, replay } from '@nettlewick/core';
-import type { Level, Renamed } from '@nettlewick/core';
+import { nameOf, parseLevel, replay } from '@nettlewick/core';
+import type { Level, Lost, Renamed } from '@nettlewick/core';
 import type { LevelsApi } from './levels-api';
 import { failureText } from '../workers/asking';
 
 /**
- * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it, and which of our names had to
- * give way to theirs; or why they cannot be, in a sentence for the user.
+ * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it: which of our names had to
+ * give way to theirs, and what could not be made; or why nothing of it can be, in a sentence for the user.
  */
 export async function replayed(
   api: LevelsApi,
@@ -13,18 +13,13 @@ export async function replayed(
   revision: number,
   ours: Level,
   theirs: Level,
-): Promise<{ ok: true; level: Level; renamed: Renamed[] } | { ok: false; wrong: string }> {
+): Promise<{ ok: true; level: Level; renamed: Renamed[]; lost: Lost[] } | { ok: false; wrong: string }> {
   const base = await api.openRevision(levelId, revision);
   if (!base.ok) return { ok: false, wrong: failureText(base) };
-  try {
-    const { level, renamed } = replay(base.value.level, ours, theirs);
-    const parsed = parseLevel(level);
-    if (parsed.ok) return { ok: true, level, renamed };
-    return { ok: false, wrong: `The merged level is not valid: ${parsed.faults[0]?.message}.` };
-  } catch (error) {
-    if (!(error instanceof EditError)) throw error;
-    return { ok: false, wrong: `Could not reapply the edits: ${error.message}.` };
-  }
+  const { level, renamed, lost } = replay(base.value.level, ours, theirs);
+  const parsed = parseLevel(level);
+  if (!parsed.ok) return { ok: false, wrong: `The merged level is not valid: ${parsed.faults[0]?.message}.` };
+  return { ok: true, level, renamed, lost: lost.map((one) => ({ ...one, name: nameOf(ours, one.id) })) };
 }
 
 /** What is said of names that gave way; null for none. */

@@ -1,10 +1,12 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
-import type { Revision } from '@nettlewick/contract';
+import type { Revision, StoredLevel } from '@nettlewick/contract';
+import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
 import { Pager, partOf } from '../controls/pager';
 import { failureText } from '../workers/asking';
+import { LevelDifferences } from './level-differences';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 
@@ -14,7 +16,7 @@ const AT_ONCE = 60;
 /** The revisions of a level. Going back to one is an edit like any other: it can be undone. */
 @Component({
   selector: 'nw-revision-list',
-  imports: [DatePipe, Pager],
+  imports: [DatePipe, LevelDifferences, NzModalModule, Pager],
   template: `
     @if (wrong(); as reason) {
       <p class="wrong" role="alert">{{ reason }}</p>
@@ -29,6 +31,7 @@ const AT_ONCE = 60;
         <li>
           <span
             ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}
+            <span class="summary">{{ one.summary ?? (one.number === 1 ? 'Level created' : 'Whole level saved') }}</span>
             <input
               #name
               class="field"
@@ -39,18 +42,55 @@ const AT_ONCE = 60;
               (keydown.enter)="name.blur()"
               (blur)="call(one, name.value)"
           /></span>
-          <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
-            {{ one.number === current() ? 'Current' : 'Restore' }}
-          </button>
+          <span class="ways">
+            <button
+              type="button"
+              class="button"
+              [attr.aria-pressed]="chosen() === one.number"
+              [attr.aria-label]="compareText(one.number) + (chosen() === null ? ' revision ' + one.number : '')"
+              (click)="compare(one.number)"
+            >
+              {{ compareText(one.number) }}
+            </button>
+            <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
+              {{ one.number === current() ? 'Current' : 'Restore' }}
+            </button>
+          </span>
         </li>
       }
     </ol>
+    @if (compared(); as two) {
+      <nz-modal
+        [nzTitle]="'Revisions ' + two[0].revision + ' and ' + two[1].revision"
+        [nzVisible]="true"
+        [nzWidth]="900"
+        [nzFooter]="null"
+        (nzOnCancel)="compared.set(null)"
+      >
+        <nw-level-differences
+          *nzModalContent
+          [first]="two[0].level"
+          [second]="two[1].level"
+          [firstTitle]="'revision ' + two[0].revision"
+          [secondTitle]="'revision ' + two[1].revision"
+          nothing="Nothing differs but the order of lists, if anything."
+        />
+      </nz-modal>
+    }
   `,
   styles: `
     ol {
       list-style: none;
       padding: 0;
       margin: 0;
+    }
+    .ways {
+      display: flex;
+      gap: 6px;
+    }
+    .summary {
+      display: block;
+      color: var(--ink-soft);
     }
     .field {
       width: 14ch;
@@ -75,6 +115,9 @@ export class RevisionList {
   protected readonly revisions = signal<Revision[]>([]);
   protected readonly wrong = signal<string | null>(null);
   protected readonly first = signal(0);
+  /** The revision that another is to be compared with; and two that are. */
+  protected readonly chosen = signal<number | null>(null);
+  protected readonly compared = signal<[StoredLevel, StoredLevel] | null>(null);
   protected readonly atOnce = AT_ONCE;
   protected readonly shown = computed(() => partOf(this.revisions(), this.first(), AT_ONCE));
 
@@ -91,6 +134,27 @@ export class RevisionList {
     this.editor.edit(replacing(this.editor.level(), answer.value.level));
     void this.api.keepRevision(this.levelId(), number, { kept: true });
     this.done.emit();
+  }
+
+  /** What the button of a revision does: the first press chooses it, the second compares another with it. */
+  protected compareText(number: number): string {
+    const chosen = this.chosen();
+    return chosen === null ? 'Compare' : chosen === number ? 'Choose another' : `Compare with ${chosen}`;
+  }
+
+  protected async compare(number: number): Promise<void> {
+    const chosen = this.chosen();
+    if (chosen === null || chosen === number) {
+      this.chosen.set(chosen === null ? number : null);
+      return;
+    }
+    const [first, second] = await Promise.all(
+      [Math.min(chosen, number), Math.max(chosen, number)].map((one) => this.api.openRevision(this.levelId(), one)),
+    );
+    const failed = [first!, second!].find((answer) => !answer.ok);
+    this.wrong.set(failed === undefined || failed.ok ? null : failureText(failed));
+    if (first!.ok && second!.ok) this.compared.set([first!.value, second!.value]);
+    this.chosen.set(null);
   }
 
   protected async call(one: Revision, text: string): Promise<void> {

@@ -295,6 +295,12 @@ function restoring(before: Level, now: Level, { id, field }: Overwritten): Edit 
   return was === undefined || is === undefined ? null : change(is.collection, is.thing, valueIn(was.thing) as Partial<Thing>);
 }
 
+/** What became of edits that were made again on another level. */
+export function told({ renamed, lost }: Pick<News, 'renamed' | 'lost'>): Change {
+  return (state) =>
+    renamed.length + lost.length === 0 ? state : { ...state, news: { renamed, lost, overwritten: [], restore: null } };
+}
+
 /** The news were read. */
 export function newsRead(state: LevelState): LevelState {
   return { ...state, news: null };

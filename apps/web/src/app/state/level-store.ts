@@ -3,7 +3,7 @@ import { getState, patchState, signalStore, withComputed, withMethods, withState
 import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
 import * as change from './level-state';
-import type { Attempt, LevelState, Opened, Theirs } from './level-state';
+import type { Attempt, LevelState, News, Opened, Theirs } from './level-state';
 
 /**
  * The open level: the document with its history, the selection, and how it is saved. Each method makes one of the changes of
@@ -40,6 +40,7 @@ export const LevelStore = signalStore(
       resolveConflict: (level: Level, edit: Edit | null) => make(change.conflictResolved(level, edit)),
       /** Throws an EditError if the edits do not fit. */
       takeTheirs: (levelId: string, theirs: Theirs) => make(change.theirsTaken(levelId, theirs)),
+      tell: (what: Pick<News, 'renamed' | 'lost'>) => make(change.told(what)),
       readNews: () => make(change.newsRead),
       restoreOverwritten: () => make(change.newsRestored),
       /** The edits that another window left were applied, kept apart or discarded. */
