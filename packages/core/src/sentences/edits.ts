@@ -1,6 +1,7 @@
 import type { Edit } from '../document/edits';
-import type { Level } from '../document/level';
-import { lookup, wordOf } from '../document/lookup';
+import { collections } from '../document/level';
+import type { Level, Thing } from '../document/level';
+import { wordOf } from '../document/lookup';
 
 /** What an edit does, in few words: "move Doorstep", "add plate Sack plate". `level` is one that has what the edit names, if any has. */
 export function editPhrase(level: Level, edit: Edit): string {
@@ -32,6 +33,11 @@ function changePhrase(name: string, before: Record<string, unknown>, after: Reco
   return `change ${name}: ${fields.map((field) => field.replace(/([A-Z])/g, ' $1').toLowerCase()).join(', ')}`;
 }
 
+/** Looked up one by one: an edit names few things, and a level that was just edited has no table of them yet. */
 function named(level: Level, id: string): string {
-  return lookup(level).get(id)?.thing.name.trim() ?? 'what is gone';
+  for (const collection of collections) {
+    const found = (level[collection] as Thing[]).find((thing) => thing.id === id);
+    if (found !== undefined) return found.name.trim();
+  }
+  return 'what is gone';
 }
