@@ -110,7 +110,11 @@ describe('Several windows on one level', () => {
     own: string;
     batches: number;
   }
-  interface Action { who: number; what: 'edit' | 'undo' | 'redo' | 'send' | 'lose' | 'hear'; numbers: [number, number, number] }
+  interface Action {
+    who: number;
+    what: 'edit' | 'undo' | 'redo' | 'send' | 'lose' | 'hear';
+    numbers: [number, number, number];
+  }
   const anyAction: fc.Arbitrary<Action> = fc.record({
     who: fc.nat(2),
     what: fc.constantFrom('edit', 'edit', 'edit', 'undo', 'redo', 'send', 'send', 'lose', 'hear', 'hear'),
