@@ -1,4 +1,4 @@
-/** Whoever opens a level needs it soon: it is asked for before the rest of the page has begun. The answer is for whoever asks for it first. */
+/** Prefetches the level in the URL before the app starts. The response can be taken once. */
 const asked = new Map<string, Promise<Response>>();
 
 const [, id] = /^\/levels\/([^/]+)\//.exec(location.pathname) ?? [];

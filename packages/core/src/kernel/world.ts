@@ -271,7 +271,7 @@ export interface World {
   /** Who is inside what, by number of the volume and order of the visitor; ask `insideOf`. */
   inside: Map<number, Set<number>>;
   stays: number;
-  /** Who has been told to be inside by a drained event, by volume: what "first one in" and "last one out" are asked of. */
+  /** Visitors inside each volume, as of the drained events. Read by the first-in and last-out filter. */
   told: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
   causes: Map<string, { count: number; lastTick: number | null }>;

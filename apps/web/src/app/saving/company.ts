@@ -12,9 +12,9 @@ import { LevelsApi } from './levels-api';
 const playedEvent = z.object({ lines: z.array(z.looseObject({})) });
 const presentEvent = z.object({ windows: z.number().int() });
 
-/** After so many milliseconds a server that has refused is asked again; each time after twice as many, up to so many. */
-const AGAIN = 2000;
-const SELDOM = 64_000;
+/** Delay before reconnecting, in ms. Doubles with each attempt, up to `RETRY_MAX_MS`. */
+const RETRY_MIN_MS = 2000;
+const RETRY_MAX_MS = 64_000;
 
 /**
  * Who else has the level open: what another window saves is taken over at once. Only a window that is seen listens: a browser opens few
@@ -35,7 +35,7 @@ export class Company {
 
   constructor() {
     let again: ReturnType<typeof setTimeout> | undefined;
-    let wait = AGAIN;
+    let wait = RETRY_MIN_MS;
     const listen = (): void => {
       clearTimeout(again);
       this.source?.close();
@@ -53,7 +53,7 @@ export class Company {
       });
       // What was saved while nobody listened is asked for once.
       source.addEventListener('open', () => {
-        wait = AGAIN;
+        wait = RETRY_MIN_MS;
         void this.catching.lookUp(id);
       });
       source.addEventListener('deleted', () => patchState(this.state, { deleted: true }));
@@ -69,7 +69,7 @@ export class Company {
         if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
         clearTimeout(again);
         again = setTimeout(listen, wait);
-        wait = Math.min(SELDOM, 2 * wait);
+        wait = Math.min(RETRY_MAX_MS, 2 * wait);
       });
       this.source = source;
     };

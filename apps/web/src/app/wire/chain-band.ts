@@ -135,8 +135,8 @@ export class ChainBand {
     }),
   );
   /**
-   * Who comes by the keyboard takes the chain in hand at once; who presses it, when they let go: what is above the bands depends on what is
-   * in hand, and nothing is to move under a finger.
+   * Focus by keyboard selects the chain at once. A pointer selects it on release, because selecting changes the row above and would
+   * move the target.
    */
   protected comeTo({ target }: FocusEvent): void {
     if ((target as Element).matches(':focus-visible')) this.take();
