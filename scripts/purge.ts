@@ -1,6 +1,6 @@
 import { InvalidArgumentError } from 'commander';
 import { join } from 'node:path';
-import { LevelStore, RECOVERABLE_DAYS, connect } from '@nettlewick/server';
+import { LevelRepository, RECOVERABLE_DAYS, connect } from '@nettlewick/server';
 import { script } from './arguments';
 import { keep } from './paths';
 import { startCluster } from './postgres';
@@ -22,7 +22,7 @@ if (given === '' && whoRuns() !== null) {
 const cluster = given === '' ? await startCluster(join(keep, 'database')) : null;
 try {
   const source = await connect(cluster?.url ?? given);
-  const store = new LevelStore(source);
+  const store = new LevelRepository(source);
   const found = await store.longDeleted(olderThan);
   for (const { id, name, deletedAt } of found) console.log(`${id}  deleted ${deletedAt.toISOString()}  ${JSON.stringify(name)}`);
   if (found.length === 0) console.log(`No level was deleted more than ${olderThan} days ago.`);

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { LevelStore, connect } from '@nettlewick/server';
+import { LevelRepository, connect } from '@nettlewick/server';
 import pg from 'pg';
 
 /** What `npm run purge` removes, and what it leaves alone: levels of a database of their own. */
@@ -31,7 +31,7 @@ const purge = (...words: string[]): { code: number | null; said: string } => {
 
 it('removes what it was told to, and nothing when it does not understand a word', async () => {
   const source = await connect(url);
-  const store = new LevelStore(source);
+  const store = new LevelRepository(source);
   const bytes = Buffer.from('{}');
   const digest = createHash('sha512-256').update(bytes).digest('hex');
   for (const [level, days] of [

@@ -3,4 +3,4 @@ export type { Serving } from './serve';
 export { settingsOf } from './settings';
 export type { Settings } from './settings';
 export { connect } from './storage/database';
-export { LevelStore, RECOVERABLE_DAYS } from './storage/level-store';
+export { LevelRepository, RECOVERABLE_DAYS } from './storage/level-repository';

@@ -14,7 +14,7 @@ import { Secret } from './secret';
 import { isLoopback, wrongSetting } from './settings';
 import type { Settings } from './settings';
 import { connect } from './storage/database';
-import { LevelStore } from './storage/level-store';
+import { LevelRepository } from './storage/level-repository';
 import { asStorageTrouble } from './storage/trouble';
 
 /** How long requests under way may take once the server is told to end, in milliseconds. */
@@ -41,13 +41,13 @@ export async function serve(settings: Settings, threads: string): Promise<Servin
   await reader.ready();
   let source: Awaited<ReturnType<typeof connect>>;
   try {
-    source = await connect(settings.databaseUrl, (first) => fill(new LevelStore(first), reader, settings.demoFile));
+    source = await connect(settings.databaseUrl, (first) => fill(new LevelRepository(first), reader, settings.demoFile));
   } catch (error) {
     await reader.close();
     throw isOfDatabase(error) ? wrongSetting('DATABASE_URL', settings.databaseUrl, reasonOf(error)) : error;
   }
   const thread = new EditingThread(join(threads, 'edits.worker.mjs'));
-  const store = new LevelStore(source, thread.rebuild);
+  const store = new LevelRepository(source, thread.rebuild);
   const edits = new LevelEdits(thread, store);
   const close = async (): Promise<void> => {
     await Promise.all([reader.close(), thread.close()]);
@@ -85,7 +85,7 @@ export async function serve(settings: Settings, threads: string): Promise<Servin
 }
 
 /** Stores the demo in an empty database. */
-async function fill(store: LevelStore, reader: DocumentReader, demoFile: string | null): Promise<void> {
+async function fill(store: LevelRepository, reader: DocumentReader, demoFile: string | null): Promise<void> {
   if (demoFile === null || !(await store.isEmpty())) return;
   const read = await reader.read('document', [new Uint8Array(readFileSync(demoFile))]);
   if (!read.ok) throw new Error(`The demo level has faults: ${JSON.stringify(read).slice(0, 500)}`);

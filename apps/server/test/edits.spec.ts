@@ -152,7 +152,7 @@ it('thins revisions without taking the ground from those that stay', async () =>
     "UPDATE revisions SET saved_at = now() - interval '40 days' + (number / 10) * interval '1 day' WHERE level_id = $1 AND number <= 31",
     [id],
   );
-  expect(await store.thin(id)).toBeGreaterThan(20);
+  expect(await store.history.thin(id)).toBeGreaterThan(20);
   const { revisions } = (await api.get(`/api/levels/${id}/revisions?limit=200`)).body as { revisions: { number: number }[] };
   expect(revisions.length).toBeLessThan(110);
   for (const { number } of revisions)

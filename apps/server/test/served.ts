@@ -14,7 +14,7 @@ import { application } from '../src/http/application';
 import type { Parts } from '../src/http/application';
 import { DocumentReader } from '../src/reading/document-reader';
 import { connect } from '../src/storage/database';
-import { LevelStore } from '../src/storage/level-store';
+import { LevelRepository } from '../src/storage/level-repository';
 
 /** The server of a file of tests, on a database of its own within the server that the test command starts. */
 const given = process.env['TEST_DATABASE_URL'];
@@ -35,7 +35,7 @@ export async function asAdmin(sql: string): Promise<void> {
 
 let reader: DocumentReader;
 export let source: DataSource;
-export let store: LevelStore;
+export let store: LevelRepository;
 let thread: EditingThread;
 let edits: LevelEdits;
 export let api: ReturnType<typeof request>;
@@ -45,7 +45,7 @@ beforeAll(async () => {
   source = await connect(url);
   const threads = await bundle('apps/server', ['src/reading/reader.worker.ts', 'src/editing/edits.worker.ts']);
   thread = new EditingThread(join(threads, 'edits.worker.mjs'));
-  store = new LevelStore(source, thread.rebuild);
+  store = new LevelRepository(source, thread.rebuild);
   edits = new LevelEdits(thread, store);
   reader = new DocumentReader(join(threads, 'reader.worker.mjs'));
   api = request(serverOf({}));

@@ -19,7 +19,7 @@ import request from 'supertest';
 import { Bodies } from '../src/http/bodies';
 import type { application } from '../src/http/application';
 import { connect } from '../src/storage/database';
-import { LevelStore } from '../src/storage/level-store';
+import { LevelRepository } from '../src/storage/level-repository';
 import { SESSION_LASTS, Sessions } from '../src/http/sessions';
 import { Watchers } from '../src/http/watchers';
 import { Secret } from '../src/secret';
@@ -228,7 +228,7 @@ describe('Health', () => {
   });
 
   it('is told within two seconds by a server that lives and whose database says nothing at all', async () => {
-    const silent = { answers: () => new Promise<void>(() => undefined), diskFull: false } as unknown as LevelStore;
+    const silent = { answers: () => new Promise<void>(() => undefined), diskFull: false } as unknown as LevelRepository;
     const server = serverOf({ store: silent });
     const began = Date.now();
     const replies = await Promise.all([1, 2, 3].map(() => request(server).get('/healthz')));
@@ -238,7 +238,7 @@ describe('Health', () => {
   });
 
   it('knows a full disk', async () => {
-    const full = { answers: () => Promise.resolve(), diskFull: true } as unknown as LevelStore;
+    const full = { answers: () => Promise.resolve(), diskFull: true } as unknown as LevelRepository;
     expect((await request(serverOf({ store: full })).get('/healthz')).body).toMatchObject({ status: 'disk full', ready: false });
   });
 });
@@ -397,7 +397,7 @@ describe('Who may call', () => {
         const lines: string[] = [];
         const log = pino({ level }, { write: (line: string) => void lines.push(line) });
         const fails = (): Promise<never> => Promise.reject(new Error('It failed'));
-        const broken = { list: fails, newest: fails } as unknown as LevelStore;
+        const broken = { list: fails, newest: fails } as unknown as LevelRepository;
         const logged = request(serverOf({ secret, log, store: broken }));
         const opened = await logged.get(`/?place=draw&key=${value}`).set('host', secret.hostName);
         const cookie = String((opened.headers['set-cookie'] as unknown as string[])[0]).split(';')[0]!;
@@ -569,9 +569,9 @@ describe('A stored document', () => {
 });
 
 describe('Trouble of the database', () => {
-  const failing = (code: string, message = 'it failed'): LevelStore => {
+  const failing = (code: string, message = 'it failed'): LevelRepository => {
     const fails = (): Promise<never> => Promise.reject(Object.assign(new Error(message), { code }));
-    return { save: fails, create: fails, list: fails, open: fails, newest: fails } as unknown as LevelStore;
+    return { save: fails, create: fails, list: fails, open: fails, newest: fails } as unknown as LevelRepository;
   };
   const save = (code: string, message?: string) =>
     request(serverOf({ store: failing(code, message) }))
@@ -711,7 +711,7 @@ it('starts often at once on an empty database, and fills it once', async () => {
   const started = await Promise.all(
     Array.from({ length: 8 }, () =>
       connect(address, async (first) => {
-        const own = new LevelStore(first);
+        const own = new LevelRepository(first);
         if (!(await own.isEmpty())) return;
         filled += 1;
         const bytes = Buffer.from(JSON.stringify(demo));
@@ -763,14 +763,14 @@ describe('Revisions', () => {
     expect((await ninth('Gone back to')).body).toMatchObject({ name: 'Gone back to', kept: true });
     expect((await ninth(null)).body).toMatchObject({ name: null, kept: true });
     expect((await api.patch(`/api/levels/${id}/revisions/9`).send({})).status).toBe(422);
-    expect(await store.thin(id)).toBeGreaterThan(500);
-    const left = (await store.revisions(id, { limit: 500, after: null })).revisions.map((one) => one.number);
+    expect(await store.history.thin(id)).toBeGreaterThan(500);
+    const left = (await store.history.list(id, { limit: 500, after: null })).revisions.map((one) => one.number);
     expect(left.filter((number) => number > 900)).toHaveLength(100);
     expect(left).toEqual(expect.arrayContaining([7, 9]));
     const halfHourly = left.filter((number) => number > 664 && number <= 900);
     expect(halfHourly.length).toBeLessThan(125);
     expect(halfHourly.length).toBeGreaterThan(110);
-    expect(await store.thin(id)).toBe(0);
+    expect(await store.history.thin(id)).toBe(0);
   });
 
   it('are thinned by saving, every so often, without anybody asking for it', async () => {

@@ -1,6 +1,6 @@
 import type { RevisionEdits, Saved } from '@nettlewick/contract';
 import { BrokenDocument, Stale } from '../storage/errors';
-import type { Accepted, LevelStore } from '../storage/level-store';
+import type { Accepted, LevelRepository } from '../storage/level-repository';
 import { readEtag } from '../storage/revision-tag';
 import type { EditingThread, Made } from './editing-thread';
 
@@ -16,7 +16,7 @@ const SENT_ALONG = 64 * 1024;
 export class LevelEdits {
   constructor(
     private readonly thread: EditingThread,
-    private readonly store: LevelStore,
+    private readonly store: LevelRepository,
   ) {}
 
   /**
@@ -55,7 +55,7 @@ export class LevelEdits {
 
   private async again(id: string, { number }: Accepted, batch: string | null): Promise<EditsSaved> {
     const newest = await this.store.newest(id);
-    const saved = batch === null ? null : await this.store.findBatch(id, number, batch);
+    const saved = batch === null ? null : await this.store.history.findBatch(id, number, batch);
     if (saved === null) throw new Stale(newest.revision);
     return { ok: true, saved, edits: null };
   }

@@ -6,7 +6,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { LevelEdits } from '../editing/level-edits';
 import type { DocumentReader } from '../reading/document-reader';
-import type { LevelStore } from '../storage/level-store';
+import type { LevelRepository } from '../storage/level-repository';
 import { Bodies } from './bodies';
 import { admission, endSession, knownHosts, ownOrigin, readableTarget } from './callers';
 import { HealthCheck } from './health';
@@ -21,7 +21,7 @@ import type { Secret } from '../secret';
 
 /** What the server is made of. */
 export interface Parts {
-  store: LevelStore;
+  store: LevelRepository;
   edits: LevelEdits;
   reader: DocumentReader;
   log: Logger;

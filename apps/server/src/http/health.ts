@@ -2,7 +2,7 @@ import { statfs } from 'node:fs/promises';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Health } from '@nettlewick/contract';
 import type { Logger } from 'pino';
-import type { LevelStore } from '../storage/level-store';
+import type { LevelRepository } from '../storage/level-repository';
 
 /** How long the database is waited for, in milliseconds. */
 const PATIENCE = 1000;
@@ -15,7 +15,7 @@ export class HealthCheck {
   private last = 'ok';
 
   constructor(
-    private readonly store: LevelStore,
+    private readonly store: LevelRepository,
     private readonly dataFolder: string | null,
     private readonly log: Logger,
   ) {}

@@ -6,8 +6,9 @@ import type * as z from 'zod';
 import type { LevelEdits } from '../editing/level-edits';
 import { SMALL } from '../reading/document-reader';
 import type { DocumentReader, Read } from '../reading/document-reader';
-import type { LevelStore } from '../storage/level-store';
+import type { LevelRepository } from '../storage/level-repository';
 import { BrokenDocument } from '../storage/errors';
+import type { StoredText } from '../storage/history';
 import type { Bodies } from './bodies';
 import { senderOf } from './callers';
 import { refuse, refuseFaults } from './problems';
@@ -17,7 +18,7 @@ import { Watchers } from './watchers';
 
 /** List, create, open, rename, delete, recover and save levels, and open, name and keep their revisions. */
 export function levelHandlers(
-  store: LevelStore,
+  store: LevelRepository,
   edits: LevelEdits,
   reader: DocumentReader,
   bodies: Bodies,
@@ -43,7 +44,7 @@ export function levelHandlers(
       const id = idOf(request);
       const { etag: tag } = await store.newest(id);
       if (request.get('if-none-match') === tag) response.status(304).set('etag', tag).end();
-      else sendStored(response, await store.open(id, current));
+      else sendStored(response, await store.history.open(id, current));
       return undefined;
     },
 
@@ -77,7 +78,7 @@ export function levelHandlers(
       const { after } = request.query;
       if (typeof after !== 'string' || !/^\d{1,9}$/.test(after))
         refuse('bad-request', { detail: 'after has to be the number of a revision' });
-      return store.editsSince(idOf(request), Number(after));
+      return store.history.since(idOf(request), Number(after));
     },
 
     async deleteLevel(request) {
@@ -115,25 +116,23 @@ export function levelHandlers(
     },
 
     async listRevisions(request) {
-      return store.revisions(idOf(request), pageOf(request, REVISION_PLACE));
+      return store.history.list(idOf(request), pageOf(request, REVISION_PLACE));
     },
 
     async openRevision(request, response) {
-      sendStored(response, await store.openRevision(idOf(request), numberOf(request), current));
+      sendStored(response, await store.history.openRevision(idOf(request), numberOf(request), current));
       return undefined;
     },
 
     async keepRevision(request, response) {
       const wanted = asked(routes.keepRevision.body, await bodies.small(request, response));
-      return store.keepRevision(idOf(request), numberOf(request), wanted);
+      return store.history.keep(idOf(request), numberOf(request), wanted);
     },
   };
 }
 
-type Stored = Awaited<ReturnType<LevelStore['open']>>;
-
 /** A stored level as JSON, without reading its document anew. */
-function sendStored(response: Response, { id, revision, etag, savedAt, text }: Stored): void {
+function sendStored(response: Response, { id, revision, etag, savedAt, text }: StoredText): void {
   const head = JSON.stringify({ id, revision, etag, savedAt });
   response
     .set('etag', etag)

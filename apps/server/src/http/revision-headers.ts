@@ -1,5 +1,5 @@
 import type { Request } from 'express';
-import type { Accepted } from '../storage/level-store';
+import type { Accepted } from '../storage/level-repository';
 import { readEtag } from '../storage/revision-tag';
 import { refuse } from './problems';
 
