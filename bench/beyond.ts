@@ -121,7 +121,7 @@ export function live(): Finding {
   const walk = { ...level.walks[0]!, atMost: 300 };
   const ticks = 300 * level.rate;
   const walked = (): Live => {
-    const one = new Live(level, walk, kernel.nobodyTold);
+    const one = new Live(level, walk, kernel.noopListener);
     for (let tick = 0; tick < ticks; tick += 30) {
       const turn = (tick / 30) % 4;
       one.steer({ visitor: 'miller', heads: { x: [1, 0, -1, 0][turn]!, y: [0, 1, 0, -1][turn]! } });
@@ -135,7 +135,7 @@ export function live(): Finding {
   const back = walked();
   for (const moment of moments) {
     ours.push(1000 * seconds(() => back.back(moment)));
-    const anew = new Live(level, walk, kernel.nobodyTold);
+    const anew = new Live(level, walk, kernel.noopListener);
     peer.push(1000 * seconds(() => anew.advance(moment)));
   }
   console.log(`at most ${brief(Math.max(...ours))} ms`);

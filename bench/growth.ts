@@ -14,15 +14,15 @@ const VISITORS = 200;
 export function growth(): Finding {
   const cost = (zones: number): (() => number) => {
     const level = field(zones, VISITORS, TICKS);
-    const orders = kernel.houseOrders(level.rules);
+    const orders = kernel.rulePolicy(level.rules);
     return () => {
-      const plan = kernel.planOf(level);
+      const plan = kernel.compileLevel(level);
       const world = kernel.start(plan, level.walks[0]!);
       const ledger = new Ledger(level.rate);
       const told = {
-        ...kernel.nobodyTold,
+        ...kernel.noopListener,
         entry: (_number, at, writing) => void ledger.write(at, writing),
-      } satisfies kernel.Told;
+      } satisfies kernel.WorldListener;
       kernel.tick(plan, world, orders, told);
       const from = performance.now();
       while (world.tick < TICKS && kernel.tick(plan, world, orders, told, TICKS) === null);

@@ -14,11 +14,14 @@ export function step(): Finding {
   const parsed = parseLevelText(readFileSync(demoFile, 'utf8'));
   if (!parsed.ok) throw new Error('The demo has faults');
   const { level } = parsed;
-  const plan = kernel.planOf(level);
-  const orders = kernel.houseOrders(level.rules);
+  const plan = kernel.compileLevel(level);
+  const orders = kernel.rulePolicy(level.rules);
   const stepped = (walk: (typeof level.walks)[number]): { ledger: Ledger; ticks: number } => {
     const ledger = new Ledger(level.rate);
-    const told = { ...kernel.nobodyTold, entry: (_number, at, writing) => void ledger.write(at, writing) } satisfies kernel.Told;
+    const told = {
+      ...kernel.noopListener,
+      entry: (_number, at, writing) => void ledger.write(at, writing),
+    } satisfies kernel.WorldListener;
     const world = kernel.start(plan, walk);
     while (kernel.tick(plan, world, orders, told) === null && world.tick < walk.atMost * level.rate);
     return { ledger, ticks: world.tick };
@@ -32,7 +35,7 @@ export function step(): Finding {
     if (ledgerText(one.ledger) !== ledgerText(entries)) throw new Error(`Stepping "${walk.name}" has changed its ledger`);
   }
   const world = kernel.start(plan, level.walks[0]!);
-  for (let i = 0; i < ticks / 4; i++) kernel.tick(plan, world, orders, kernel.nobodyTold);
+  for (let i = 0; i < ticks / 4; i++) kernel.tick(plan, world, orders, kernel.noopListener);
   const rates = { ours: [] as number[], peer: [] as number[], copies: [] as number[], keys: [] as number[] };
   for (let round = 0; round < 120; round++) {
     const found = {

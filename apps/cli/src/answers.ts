@@ -15,8 +15,8 @@ import {
   oneLine,
 } from '@nettlewick/core';
 import type { Covered, HouseRules, Ledger, Level } from '@nettlewick/core';
-import { CannotRun, FOUND, WELL, findThing, findWalk, wholeLevel } from './documents';
-import type { Surroundings } from './documents';
+import { CliError, EXIT_FINDINGS, EXIT_OK, findThing, findWalk, wholeLevel } from './documents';
+import type { CliIo } from './documents';
 
 export interface OverWalks {
   walk?: string;
@@ -29,7 +29,7 @@ function runsOf(level: Level, wanted: string | undefined): Map<string, Ledger> {
 }
 
 /** What sets off against what acts. */
-export function matrixFile(surroundings: Surroundings, file: string, options: OverWalks & { by?: string }): number {
+export function matrixFile(surroundings: CliIo, file: string, options: OverWalks & { by?: string }): number {
   const level = wholeLevel(surroundings, file);
   const name = (id: string): string => (id === whoeverItIs ? id : nameOf(level, id).trim());
   const only = options.by === undefined ? undefined : findThing(level, options.by, ['visitors']);
@@ -51,7 +51,7 @@ export function matrixFile(surroundings: Surroundings, file: string, options: Ov
       );
     }
   }
-  return WELL;
+  return EXIT_OK;
 }
 
 /** Which of several causes a gate stands before. */
@@ -63,7 +63,7 @@ function causeSaid(level: Level, { kind, thing, cause }: Covered): string {
 }
 
 /** What no walk has tried. */
-export function coverageFile(surroundings: Surroundings, file: string, options: OverWalks & { atLeast?: number }): number {
+export function coverageFile(surroundings: CliIo, file: string, options: OverWalks & { atLeast?: number }): number {
   const level = wholeLevel(surroundings, file);
   const covered = coverageOf(level, runsOf(level, options.walk));
   const share = percentage(covered);
@@ -75,7 +75,7 @@ export function coverageFile(surroundings: Surroundings, file: string, options: 
       );
   }
   if (options.json !== true) surroundings.out(`${share.toFixed(1)} % of ${covered.length} covered\n`);
-  return options.atLeast !== undefined && share < options.atLeast ? FOUND : WELL;
+  return options.atLeast !== undefined && share < options.atLeast ? EXIT_FINDINGS : EXIT_OK;
 }
 
 export interface CompareOptions {
@@ -89,7 +89,7 @@ export interface CompareOptions {
 }
 
 /** How a walk differs between two documents, or two walks, seeds or sets of house rules. */
-export function compareFiles(surroundings: Surroundings, one: string, other: string, options: CompareOptions): number {
+export function compareFiles(surroundings: CliIo, one: string, other: string, options: CompareOptions): number {
   const [before, after] = [wholeLevel(surroundings, one), wholeLevel(surroundings, other)];
   const { walk, walkAfter, seed, seedAfter, rule, ruleAfter } = options;
   const first = rehearse(before, findWalk(before, walk), { seed, rules: rule }).ledger;
@@ -105,7 +105,7 @@ export function compareFiles(surroundings: Surroundings, one: string, other: str
     const says = `${found.reordered} ${found.reordered === 1 ? 'entry comes' : 'entries come'} in another order`;
     surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${says}\n`);
   }
-  if (options.json === true) return found.first === null ? WELL : FOUND;
+  if (options.json === true) return found.first === null ? EXIT_OK : EXIT_FINDINGS;
   const parting = partingOf(found, first, second, name);
   if (parting === null) surroundings.out('no differences\n');
   else {
@@ -115,7 +115,7 @@ export function compareFiles(surroundings: Surroundings, one: string, other: str
       `${oneLine(`first difference at ${parting.seconds.toFixed(2)} s${since}: the first says ${said(parting.before)}, the second ${said(parting.after)}`)}\n`,
     );
   }
-  return found.first === null ? WELL : FOUND;
+  return found.first === null ? EXIT_OK : EXIT_FINDINGS;
 }
 
 export interface WhyOptions {
@@ -128,14 +128,14 @@ export interface WhyOptions {
 }
 
 /** Why nothing happened at a thing, a step of a chain, or a moment. */
-export function whyFile(surroundings: Surroundings, file: string, wanted: string | undefined, options: WhyOptions): number {
+export function whyFile(surroundings: CliIo, file: string, wanted: string | undefined, options: WhyOptions): number {
   const level = wholeLevel(surroundings, file);
   const walk = findWalk(level, options.walk);
   const { at, step } = options;
-  if ((wanted === undefined) === (at === undefined)) throw new CannotRun('Give either a thing or a moment (--at).');
+  if ((wanted === undefined) === (at === undefined)) throw new CliError('Give either a thing or a moment (--at).');
   const id = wanted === undefined ? '' : findThing(level, wanted, step === undefined ? undefined : ['chains']);
   const stepId = step === undefined ? undefined : level.chains.find((chain) => chain.id === id)?.steps[step - 1]?.id;
-  if (step !== undefined && stepId === undefined) throw new CannotRun(`The chain has no step ${step}.`);
+  if (step !== undefined && stepId === undefined) throw new CliError(`The chain has no step ${step}.`);
   const run = rehearse(level, walk, { seed: options.seed, rules: options.rule });
   const reasons =
     at !== undefined
@@ -149,5 +149,5 @@ export function whyFile(surroundings: Surroundings, file: string, wanted: string
         ? `${JSON.stringify({ says, entries, mend })}\n`
         : `${oneLine(`${says}${entries.length === 0 ? '' : ` [entry ${entries.slice(0, 4).join(', ')}]`}${mend === '' ? '' : ` ${mend}`}`)}\n`,
     );
-  return WELL;
+  return EXIT_OK;
 }

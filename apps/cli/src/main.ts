@@ -1,5 +1,5 @@
 import { writeSync } from 'node:fs';
-import { COULD_NOT } from './documents';
+import { EXIT_ERROR } from './documents';
 import { program } from './program';
 
 /** How often it is said how far a long rehearsal has come, in milliseconds. */
@@ -23,7 +23,7 @@ process.exitCode = program(process.argv.slice(2), {
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   // A reader that has seen enough (`| head`) is no failure.
   if (error.code !== 'EPIPE') {
-    process.exitCode = COULD_NOT;
+    process.exitCode = EXIT_ERROR;
     process.stderr.write(`The output cannot be written: ${error.message}\n`);
   }
 });

@@ -6,7 +6,7 @@ import {
   nameOf,
   reasonOf,
   rehearse,
-  snagsOf,
+  documentErrors,
   statesVcd,
   warningsOf,
   oneLine,
@@ -17,17 +17,17 @@ import type { Fault, HouseRules, Level, Rehearsal } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
 import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
 import type { CompareOptions, OverWalks, WhyOptions } from './answers';
-import { COULD_NOT, CannotRun, FOUND, WELL, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
-import type { Surroundings } from './documents';
+import { EXIT_ERROR, CliError, EXIT_FINDINGS, EXIT_OK, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
+import type { CliIo } from './documents';
 import { entryCount, listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
 import { report } from './report';
 import { explainLogFile, orderSafetyFile, spreadFile } from './searches';
 import type { OfWalk, SpreadOptions } from './searches';
 
 /** Runs the command line and gives its exit code: 0 well, 1 found something, 2 could not run. */
-export function program(args: readonly string[], given: Surroundings): number {
-  let code = WELL;
-  const surroundings: Surroundings = {
+export function program(args: readonly string[], given: CliIo): number {
+  let code = EXIT_OK;
+  const surroundings: CliIo = {
     folder: given.folder,
     out: (text) => given.out(printable(text)),
     err: (text) => given.err(printable(text)),
@@ -38,14 +38,14 @@ export function program(args: readonly string[], given: Surroundings): number {
     command.parse([...args], { from: 'user' });
     return code;
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? WELL : COULD_NOT;
-    if (!(error instanceof CannotRun)) throw error;
+    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT_OK : EXIT_ERROR;
+    if (!(error instanceof CliError)) throw error;
     surroundings.err(error.message + '\n');
-    return COULD_NOT;
+    return EXIT_ERROR;
   }
 }
 
-function commands(surroundings: Surroundings, finish: (code: number) => void): Command {
+function commands(surroundings: CliIo, finish: (code: number) => void): Command {
   const root = new Command('nettlewick')
     .description('Rehearses walks through a level and checks level documents.')
     .exitOverride()
@@ -175,10 +175,10 @@ interface RehearseOptions {
   rule: Partial<HouseRules>;
 }
 
-function rehearseFile(surroundings: Surroundings, file: string, options: RehearseOptions): number {
+function rehearseFile(surroundings: CliIo, file: string, options: RehearseOptions): number {
   const level = wholeLevel(surroundings, file);
   if (options.all !== true && options.walk === undefined)
-    throw new CannotRun(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
+    throw new CliError(`Name a walk with --walk, or rehearse all with --all. ${walkList(level)}`);
   noteSnags(surroundings, level);
   const walks = options.all === true ? level.walks : [findWalk(level, options.walk!)];
   const { seed, most, rule: rules } = options;
@@ -200,7 +200,7 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
   for (const one of rehearsed) report(surroundings, level, one, { ledger: options.all !== true, json: options.json === true });
   const [only] = rehearsed;
   if ((options.csv !== undefined || options.vcd !== undefined) && options.all === true)
-    throw new CannotRun('--csv and --vcd are of one walk: name it with --walk.');
+    throw new CliError('--csv and --vcd are of one walk: name it with --walk.');
   if (options.csv !== undefined)
     save(
       surroundings,
@@ -213,7 +213,7 @@ function rehearseFile(surroundings: Surroundings, file: string, options: Rehears
     const cameToAnEnd = !['runaway', 'too many entries'].includes(endOf(rehearsal) ?? '');
     return cameToAnEnd && rehearsal.expectations.every((one) => one.passed);
   });
-  return well ? WELL : FOUND;
+  return well ? EXIT_OK : EXIT_FINDINGS;
 }
 
 /** Why a rehearsal ended. */
@@ -222,8 +222,8 @@ function endOf({ ledger }: Rehearsal): string | null {
 }
 
 /** Names the first snags of a level on standard error, and says how many more there are. */
-function noteSnags({ err }: Surroundings, level: Level): void {
-  const snags = snagsOf(level);
+function noteSnags({ err }: CliIo, level: Level): void {
+  const snags = documentErrors(level);
   if (snags.length === 0) return;
   const named = snags.slice(0, SNAGS_NAMED).map(({ path, reason }) => `  ${oneLine(`${path}: ${reason}`)}\n`);
   const more = snags.length - named.length;
@@ -233,18 +233,18 @@ function noteSnags({ err }: Surroundings, level: Level): void {
 
 const SNAGS_NAMED = 3;
 
-function save({ folder }: Surroundings, file: string, text: string): void {
+function save({ folder }: CliIo, file: string, text: string): void {
   try {
     writeFileSync(resolve(folder, file), text);
   } catch (error) {
-    throw new CannotRun(`${file} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
+    throw new CliError(`${file} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
   }
 }
 
-function checkFile(surroundings: Surroundings, file: string, options: { json?: true; warnings?: true }): number {
+function checkFile(surroundings: CliIo, file: string, options: { json?: true; warnings?: true }): number {
   const parsed = read(surroundings, file);
   const faults: Fault[] = parsed.ok
-    ? snagsOf(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
+    ? documentErrors(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
     : parsed.faults;
   if (options.json === true) surroundings.out(faults.map((fault) => JSON.stringify(fault) + '\n').join(''));
   else if (faults.length > 0) surroundings.out(faultLines(faults) + '\n');
@@ -260,5 +260,5 @@ function checkFile(surroundings: Surroundings, file: string, options: { json?: t
           : `${oneLine(`${weight} ${path}: ${reason} ${mend}`)}\n`,
       );
   }
-  return faults.length === 0 ? WELL : FOUND;
+  return faults.length === 0 ? EXIT_OK : EXIT_FINDINGS;
 }

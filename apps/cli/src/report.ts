@@ -3,14 +3,14 @@ import type { Level, Rehearsal, Walk } from '@nettlewick/core';
 import { ledgerTable } from './ledger-table';
 
 /** Where a report goes: what was asked for, and what is beside it. */
-export interface Outlets {
+export interface ReportOptions {
   out(text: string): void;
   err(text: string): void;
 }
 
 /** Prints a ledger, and what became of the walk's expectations; beside JSON lines those go where notes go. */
 export function report(
-  { out, err }: Outlets,
+  { out, err }: ReportOptions,
   level: Level,
   { walk, rehearsal }: { walk: Walk; rehearsal: Rehearsal },
   asked: { ledger: boolean; json: boolean },

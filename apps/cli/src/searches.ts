@@ -12,8 +12,8 @@ import {
   oneLine,
 } from '@nettlewick/core';
 import type { Spreading } from '@nettlewick/core';
-import { CannotRun, FOUND, WELL, findWalk, textOf, wholeLevel } from './documents';
-import type { Surroundings } from './documents';
+import { CliError, EXIT_FINDINGS, EXIT_OK, findWalk, textOf, wholeLevel } from './documents';
+import type { CliIo } from './documents';
 
 export interface OfWalk {
   walk: string;
@@ -21,7 +21,7 @@ export interface OfWalk {
 }
 
 /** What of a walk hangs on the house rules. */
-export function orderSafetyFile(surroundings: Surroundings, file: string, options: OfWalk): number {
+export function orderSafetyFile(surroundings: CliIo, file: string, options: OfWalk): number {
   const level = wholeLevel(surroundings, file);
   const found = orderSafety(level, findWalk(level, options.walk));
   for (const one of found.dependences) {
@@ -47,7 +47,7 @@ export function orderSafetyFile(surroundings: Surroundings, file: string, option
     surroundings.out(
       `${found.sets} sets of house rules come to ${found.ledgers} ${found.ledgers === 1 ? 'ledger' : 'different ledgers'}\n`,
     );
-  return found.dependences.length + found.unsafe.length > 0 ? FOUND : WELL;
+  return found.dependences.length + found.unsafe.length > 0 ? EXIT_FINDINGS : EXIT_OK;
 }
 
 export interface SpreadOptions extends OfWalk {
@@ -59,7 +59,7 @@ export interface SpreadOptions extends OfWalk {
 }
 
 /** How firing times spread over varied runs, and what was missed. */
-export function spreadFile(surroundings: Surroundings, file: string, options: SpreadOptions): number {
+export function spreadFile(surroundings: CliIo, file: string, options: SpreadOptions): number {
   const level = wholeLevel(surroundings, file);
   const walk = findWalk(level, options.walk);
   const by: Spreading = { start: options.start, speed: options.speed, path: options.path, rates: options.rates ?? [level.rate] };
@@ -91,15 +91,15 @@ export function spreadFile(surroundings: Surroundings, file: string, options: Sp
   }
   for (const seed of ranAway)
     surroundings.out(options.json === true ? `${JSON.stringify({ kind: 'runaway', seed })}\n` : `runaway: with seed ${seed}\n`);
-  return misses.length + ranAway.length > 0 ? FOUND : WELL;
+  return misses.length + ranAway.length > 0 ? EXIT_FINDINGS : EXIT_OK;
 }
 
 /** What a real play has fired, beside what the level says, and which rules explain it. */
-export function explainLogFile(surroundings: Surroundings, file: string, log: string, options: { json?: true }): number {
+export function explainLogFile(surroundings: CliIo, file: string, log: string, options: { json?: true }): number {
   const level = wholeLevel(surroundings, file);
   const read = readPlayLog(level, textOf(surroundings, log));
   if (!read.ok)
-    throw new CannotRun(read.faults.map(({ line, message }) => oneLine(`${log}: line ${line}: ${message}`)).join('\n'));
+    throw new CliError(read.faults.map(({ line, message }) => oneLine(`${log}: line ${line}: ${message}`)).join('\n'));
   const { rows, first, simplest, sets } = explainLog(level, read.log);
   const name = (id: string): string => nameOf(level, id).trim();
   rows.forEach(({ fired, entry }, at) => {
@@ -130,5 +130,5 @@ export function explainLogFile(surroundings: Surroundings, file: string, log: st
       `${JSON.stringify({ explainedBy: nearest?.set ?? null, rules: nearest?.rules ?? null, sets, ways: simplest })}\n`,
     );
   else surroundings.out(`${verdict}${sets > simplest.length ? ` (and ${sets - simplest.length} other sets)` : ''}\n`);
-  return nearest?.rules.length === 0 ? WELL : FOUND;
+  return nearest?.rules.length === 0 ? EXIT_OK : EXIT_FINDINGS;
 }

@@ -8,7 +8,7 @@ import type { Logger } from 'pino';
 import { EditingThread } from './editing/editing-thread';
 import { LevelEdits } from './editing/level-edits';
 import { application } from './http/application';
-import { orderlyEnd } from './http/ending';
+import { gracefulShutdown } from './http/ending';
 import { DocumentReader } from './reading/document-reader';
 import { Secret } from './secret';
 import { isLoopback, wrongSetting } from './settings';
@@ -60,7 +60,7 @@ export async function serve(settings: Settings, threads: string): Promise<Servin
     { headersTimeout: 10_000, requestTimeout: 180_000, keepAliveTimeout: 65_000 },
     application({ store, edits, reader, log, studioFolder, hosts, secret, dataFolder }),
   );
-  const end = orderlyEnd(server, GRACE);
+  const end = gracefulShutdown(server, GRACE);
   server.listen(settings.port, host);
   try {
     await once(server, 'listening');

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { Agent, createServer, request } from 'node:http';
 import type { IncomingMessage, RequestListener, Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { orderlyEnd } from '../src/http/ending';
+import { gracefulShutdown } from '../src/http/ending';
 
 let server: Server;
 let port: number;
@@ -11,7 +11,7 @@ const agent = new Agent({ keepAlive: true });
 
 async function serving(listener: RequestListener, grace: number): Promise<void> {
   server = createServer(listener);
-  end = orderlyEnd(server, grace);
+  end = gracefulShutdown(server, grace);
   server.listen(0, '127.0.0.1');
   await once(server, 'listening');
   ({ port } = server.address() as AddressInfo);

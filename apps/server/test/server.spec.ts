@@ -16,7 +16,7 @@ import { PassThrough, Readable } from 'node:stream';
 import type { LevelList, RevisionList } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import request from 'supertest';
-import { Bodies } from '../src/http/bodies';
+import { BodyReader } from '../src/http/bodies';
 import type { application } from '../src/http/application';
 import { connect } from '../src/storage/database';
 import { LevelRepository } from '../src/storage/level-repository';
@@ -467,7 +467,7 @@ describe('Bodies', () => {
   });
 
   it('count while they are not finished: what is more than can be held is refused, and then there is room again', async () => {
-    const bodies = new Bodies(1000);
+    const bodies = new BodyReader(1000);
     const feed = (): { request: Request; response: EventEmitter; push(text: string): void } => {
       const stream = new PassThrough();
       const request = Object.assign(stream, { is: () => 'application/json', get: () => undefined, socket: {} });
@@ -503,7 +503,7 @@ describe('Bodies', () => {
       socket: {},
     });
     const response = Object.assign(new EventEmitter(), { set: () => response, locals: {} });
-    const pieces = await new Bodies().receive(request as unknown as Request, response as unknown as Response);
+    const pieces = await new BodyReader().receive(request as unknown as Request, response as unknown as Response);
     expect(pieces.length).toBeLessThan(10);
     expect(Buffer.concat(pieces).equals(Buffer.concat(chunks))).toBe(true);
     for (const piece of pieces) expect(piece.buffer.byteLength).toBe(piece.byteLength);

@@ -15,7 +15,7 @@ if (id !== undefined) {
 export const opensLevel = id !== undefined;
 
 /** The answer to what was asked ahead, for once; undefined if it was not. */
-export function takenAhead(path: string): Promise<Response> | undefined {
+export function takePrefetched(path: string): Promise<Response> | undefined {
   const answer = asked.get(path);
   asked.delete(path);
   return answer;

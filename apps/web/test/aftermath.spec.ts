@@ -1,6 +1,6 @@
 import { change, remove, emptyLevel, placePiece, setPieces, applied } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
-import { AftermathRoom } from '../src/app/workers/aftermath';
+import { EditImpactWorker } from '../src/app/workers/aftermath';
 
 /** A door that opens when somebody comes near, and a walk through it. */
 function yard(): Level {
@@ -23,7 +23,7 @@ function yard(): Level {
 
 it('an edit is followed by what it changed in what fires, in words, and by what is expected and not met', () => {
   const level = yard();
-  const room = new AftermathRoom();
+  const room = new EditImpactWorker();
   room.open(level);
   expect(room.look()).toEqual({ changes: [], more: 0, unmet: [], fires: true });
 
@@ -41,7 +41,7 @@ it('an edit is followed by what it changed in what fires, in words, and by what 
 
 it('edits that go on with each other are told as one, against how it was before the first of them', () => {
   const level = yard();
-  const room = new AftermathRoom();
+  const room = new EditImpactWorker();
   room.open(level);
   room.look();
   const door = level.fixtures[0]!;
@@ -57,7 +57,7 @@ it('edits that go on with each other are told as one, against how it was before 
 
 it('what was deleted is called by the name it had, never by an id', () => {
   const level = yard();
-  const room = new AftermathRoom();
+  const room = new EditImpactWorker();
   room.open(level);
   room.look();
   room.edit([remove(level, 'fixtures', level.fixtures[0]!.id)]);

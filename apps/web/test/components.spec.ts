@@ -3,25 +3,25 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { createThing, describe as described, emptyLevel, levelShape, matrixOf, rehearse, stepPhrase } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
-import { Snags } from '../src/app/state/findings-store';
+import { FindingsStore } from '../src/app/state/findings-store';
 import { Tape } from '../src/app/state/tape';
 import { LedgerQuery } from '../src/app/rehearse/ledger-query';
 import { LedgerView } from '../src/app/rehearse/ledger-view';
 import { Playback } from '../src/app/rehearse/playback';
-import { LastLook } from '../src/app/editing/last-look';
-import { Rehearser } from '../src/app/rehearse/rehearser';
-import { Studies } from '../src/app/rehearse/studies';
+import { LastViewedMoment } from '../src/app/editing/last-look';
+import { RehearsalStore } from '../src/app/rehearse/rehearser';
+import { AnalysisStore } from '../src/app/rehearse/studies';
 import { Asked } from '../src/app/sentence/asked';
 import { NameField } from '../src/app/sentence/name-field';
 import { Picking } from '../src/app/sentence/picking';
 import { Value } from '../src/app/sentence/value';
 import { Editor } from '../src/app/state/editor';
-import { Made } from '../src/app/sentence/made';
-import { Places } from '../src/app/editing/places';
+import { ThingFactory } from '../src/app/sentence/made';
+import { Views } from '../src/app/editing/places';
 import { Rooms } from '../src/app/state/rooms';
 import { Tags } from '../src/app/state/tags';
 import { OverviewTable } from '../src/app/overview/overview-table';
-import { Bands } from '../src/app/editing/bands';
+import { ChainLayout } from '../src/app/editing/bands';
 import { ChainBand } from '../src/app/wire/chain-band';
 import { openStore } from './opened';
 
@@ -71,8 +71,23 @@ function shown<T>(
   const snags = { about: () => [] };
   TestBed.configureTestingModule({
     providers: [
-      ...[Bands, Editor, Rooms, Made, Tags, Asked, Picking, Tape, Places, LastLook, Rehearser, Playback, Studies, LedgerQuery],
-      { provide: Snags, useValue: snags },
+      ...[
+        ChainLayout,
+        Editor,
+        Rooms,
+        ThingFactory,
+        Tags,
+        Asked,
+        Picking,
+        Tape,
+        Views,
+        LastViewedMoment,
+        RehearsalStore,
+        Playback,
+        AnalysisStore,
+        LedgerQuery,
+      ],
+      { provide: FindingsStore, useValue: snags },
       provideRouter([]),
     ],
   });
@@ -191,7 +206,7 @@ it('A step that walks somebody is drawn as long as it took when it was rehearsed
   const level = levelShape.parse({ ...yard, chains: [{ ...yard.chains[0]!, steps }] });
   const fixture = shown(ChainBand, { chain: level.chains[0]!, at: 0 });
   expect(part(fixture, '.when').textContent).toBe('at 0 s');
-  TestBed.inject(LastLook).keep(rehearse(level, level.walks[0]!), 0);
+  TestBed.inject(LastViewedMoment).keep(rehearse(level, level.walks[0]!), 0);
   fixture.detectChanges();
   expect(part(fixture, '.when').textContent).toMatch(/^0 to \d[\d.]* s, as rehearsed$/);
   part(fixture, '.block.rehearsed');
@@ -199,7 +214,7 @@ it('A step that walks somebody is drawn as long as it took when it was rehearsed
 
 it('Chains are laid out by trigger or by room, folded to a line each, and each is found again', () => {
   const { editor } = shown(ChainBand, { chain: yard.chains[0]!, at: 0 });
-  const bands = TestBed.inject(Bands);
+  const bands = TestBed.inject(ChainLayout);
   const level = editor.level();
   const placed = level.chains.map((chain, at) => ({ chain, at }));
   const lone = { chain: { ...placed[0]!.chain, id: 'lone', causes: [] }, at: 1 };
@@ -300,8 +315,8 @@ describe('The ledger', () => {
   const ledger = async () => {
     const fixture = shown(LedgerView, { walk: yard.walks[0]! });
     await fixture.whenStable();
-    while (TestBed.inject(Rehearser).busy()) await Promise.resolve();
-    TestBed.inject(Rehearser).walkLive(rehearse(yard, yard.walks[0]!));
+    while (TestBed.inject(RehearsalStore).busy()) await Promise.resolve();
+    TestBed.inject(RehearsalStore).walkLive(rehearse(yard, yard.walks[0]!));
     fixture.detectChanges();
     return fixture;
   };

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { KeptFocus } from '../src/app/controls/kept-focus';
+import { FocusRestorer } from '../src/app/controls/kept-focus';
 
 /** Whoever works by keyboard is never sent back to the beginning of the page. */
 
@@ -12,7 +12,7 @@ beforeEach(() => {
       <section id="sheet"><p><button id="mend">Mend it</button></p><h2>Connections</h2><ul><li><button id="open">Open</button></li></ul></section>
       <p><button id="undo">undo</button><button id="redo">redo</button></p>
     </main>`;
-  TestBed.inject(KeptFocus);
+  TestBed.inject(FocusRestorer);
 });
 
 afterEach(() => TestBed.resetTestingModule());

@@ -3,14 +3,14 @@ import { PROBLEM_TYPE, problemOf } from '@nettlewick/contract';
 import { emptyLevel } from '@nettlewick/core';
 import { failureText } from '../src/app/workers/asking';
 import { LevelsApi } from '../src/app/saving/levels-api';
-import { Keeping } from '../src/app/workers/keeping';
+import { SaveWorker } from '../src/app/workers/keeping';
 
 const id = '00000000-0000-4000-8000-000000000000';
 const level = emptyLevel('Yard');
 const ask = jest.fn();
 const api = new LevelsApi();
 const saveOver = (revision: number) => {
-  const keeping = new Keeping();
+  const keeping = new SaveWorker();
   keeping.open(level);
   return keeping.save(id, `"${revision}-d1"`, keeping.prepare());
 };

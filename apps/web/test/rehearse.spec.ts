@@ -2,12 +2,12 @@ import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
-import { LastLook } from '../src/app/editing/last-look';
+import { LastViewedMoment } from '../src/app/editing/last-look';
 import { Playback } from '../src/app/rehearse/playback';
-import { Rehearser } from '../src/app/rehearse/rehearser';
+import { RehearsalStore } from '../src/app/rehearse/rehearser';
 import { Editor } from '../src/app/state/editor';
 import { WorkerClient } from '../src/app/workers/client';
-import { RehearsalRoom } from '../src/app/workers/rehearsal';
+import { RehearsalWorker } from '../src/app/workers/rehearsal';
 import { openStore } from './opened';
 
 jest.mock('comlink', () => ({ wrap: (worker: FakeRoom) => worker.remote }));
@@ -20,7 +20,7 @@ class FakeRoom {
   static made: FakeRoom[] = [];
   readonly asked: { rate: number; walk: string }[] = [];
   isOver = false;
-  private readonly room = new RehearsalRoom();
+  private readonly room = new RehearsalWorker();
   private readonly waiting: (() => void)[] = [];
   private breaks: (event: { message: string; preventDefault(): void }) => void = () => undefined;
   readonly remote = {
@@ -92,10 +92,10 @@ const level: Level = levelShape.parse({
   ],
 });
 
-@Component({ template: '', providers: [Editor, LastLook, Rehearser, Playback] })
+@Component({ template: '', providers: [Editor, LastViewedMoment, RehearsalStore, Playback] })
 class Place {
   readonly editor = inject(Editor);
-  readonly rehearser = inject(Rehearser);
+  readonly rehearser = inject(RehearsalStore);
   readonly playback = inject(Playback);
 }
 

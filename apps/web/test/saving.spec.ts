@@ -5,7 +5,7 @@ import { change, emptyLevel, fingerprint, remove } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import { Autosave } from '../src/app/saving/autosave';
 import { Drafts } from '../src/app/saving/drafts';
-import { Keeper } from '../src/app/saving/keeper';
+import { SaveWorkerClient } from '../src/app/saving/keeper';
 import type { Draft } from '../src/app/workers/shelf';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import type { LevelStore } from '../src/app/state/level-store';
@@ -104,7 +104,11 @@ describe('Autosave', () => {
     jest.useFakeTimers();
     for (const mock of [save, saveEdits, open, editsSince]) mock.mockReset();
     TestBed.configureTestingModule({
-      providers: [{ provide: LevelsApi, useValue: { open, editsSince } }, { provide: Keeper, useValue: keeper }, Autosave],
+      providers: [
+        { provide: LevelsApi, useValue: { open, editsSince } },
+        { provide: SaveWorkerClient, useValue: keeper },
+        Autosave,
+      ],
     });
     store = openStore(level);
     TestBed.inject(Autosave);

@@ -4,15 +4,15 @@ import type { Edit, Level } from '@nettlewick/core';
 import fc from 'fast-check';
 import { WorkerClient, WorkerGone } from '../src/app/workers/client';
 import { Checking } from '../src/app/workers/checking';
-import { Keeping } from '../src/app/workers/keeping';
-import { LevelCopy } from '../src/app/workers/level-copy';
-import { Mirrored } from '../src/app/workers/mirrored';
-import { StudyRoom } from '../src/app/workers/study';
+import { SaveWorker } from '../src/app/workers/keeping';
+import { LevelReplica } from '../src/app/workers/level-copy';
+import { LevelReplicator } from '../src/app/workers/mirrored';
+import { AnalysisWorker } from '../src/app/workers/study';
 
 jest.mock('comlink', () => ({ wrap: (worker: { remote: unknown }) => worker.remote }));
 
 /** A worker's side, to which everything comes as a copy, and which says what came. */
-class Copy extends LevelCopy {
+class Copy extends LevelReplica {
   opened = 0;
   edits = 0;
   override open(level: Level): void {
@@ -47,7 +47,7 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
   fc.assert(
     fc.property(anyEdit, (steps) => {
       const copy = new Copy();
-      const mirrored = new Mirrored(copy);
+      const mirrored = new LevelReplicator(copy);
       let level = withZones(12);
       void mirrored.bring(level);
       let last: Edit | null = null;
@@ -89,7 +89,7 @@ it('a worker is sent the level once, and then only what an edit changes, whateve
 });
 
 it('a worker whose level an edit does not fit answers nothing until it is sent a whole one', () => {
-  const keeping = new Keeping();
+  const keeping = new SaveWorker();
   keeping.open(yard);
   expect(() => keeping.edit([remove(withZones(1), 'zones', 'z0')])).toThrow('z0');
   expect(() => keeping.prepare()).toThrow('No level was opened');
@@ -169,7 +169,7 @@ describe('A worker that is asked', () => {
 
 it('another level altogether is sent as a whole', () => {
   const copy = new Copy();
-  const mirrored = new Mirrored(copy);
+  const mirrored = new LevelReplicator(copy);
   void mirrored.bring(yard);
   void mirrored.bring(withZones(900));
   expect([copy.opened, copy.edits]).toEqual([2, 0]);
@@ -187,7 +187,7 @@ it('finds what is wrong in slices, and answers only for the newest level', async
 });
 
 it('keeps the newest draft, and sends the level as it was when it was prepared', async () => {
-  const keeping = new Keeping();
+  const keeping = new SaveWorker();
   const lost = { ...withZones(1), zones: [{ ...withZones(1).zones[0]!, room: 'gone' }] } as Level;
   keeping.open(lost);
   const draft = { levelId: 'a', session: 's', revision: 1, undo: [], redo: [], unsent: true, attempts: [], keptAt: 0 };
@@ -216,7 +216,7 @@ it('compares two long ledgers to their ends: the only difference may be the last
     })),
     walks: [long('one', 1990), long('other', 1991)],
   });
-  const room = new StudyRoom();
+  const room = new AnalysisWorker();
   room.open(level);
   const found = room.compare({ walk: 'one' }, { walk: 'other' });
   const [before, after] = [Ledger.of(found.before), Ledger.of(found.after)];

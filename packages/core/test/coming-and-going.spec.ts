@@ -7,7 +7,7 @@ import { walk, zone } from './build';
 /** Arriving exactly, bumping at a flat angle, being put down, starting over: what docs/order.md says, at every rate. */
 
 type Raw = Record<string, unknown>;
-const { houseOrders, keyOf, nobodyTold, planOf, start, tick } = kernel;
+const { rulePolicy, keyOf, noopListener, compileLevel, start, tick } = kernel;
 const centimetres = fc.integer({ min: -800, max: 800 }).map((n) => n / 100);
 const named = (who: string): Raw => ({ who: { by: 'name', visitor: who } });
 const yard = { id: 'yard', name: 'Yard', extents: { west: -50, south: -50, east: 50, north: 50 } };
@@ -40,9 +40,9 @@ describe('Arriving', () => {
             visitors: [visitor('Ann', ...at, { speed })],
             walks: [walk({ ann: route }, { atMost: 60 })],
           });
-          const plan = planOf(level);
+          const plan = compileLevel(level);
           const world = start(plan, level.walks[0]!);
-          while (tick(plan, world, houseOrders(), nobodyTold) === null);
+          while (tick(plan, world, rulePolicy(), noopListener) === null);
           return JSON.parse(keyOf(plan, world))[1][0].slice(0, 3).join();
         };
         expect(keyAfter([goTo(u, v)], [x, y])).toBe(keyAfter([wait(0.1)], [u, v]));
@@ -275,11 +275,11 @@ describe('A push', () => {
         ],
         walks: [walk({ ann: [goTo(1, 0)] })],
       });
-      const plan = planOf(level);
+      const plan = compileLevel(level);
       const world = start(plan, level.walks[0]!);
       const pushed = (): boolean => world.visitors[0]!.push !== null;
-      while (!pushed()) tick(plan, world, houseOrders(), nobodyTold);
-      for (let i = 0; i < delay; i++) tick(plan, world, houseOrders(), nobodyTold);
+      while (!pushed()) tick(plan, world, rulePolicy(), noopListener);
+      for (let i = 0; i < delay; i++) tick(plan, world, rulePolicy(), noopListener);
       return pushed() ? world.visitors[0]!.heading : undefined;
     };
     expect([facing(0), facing(5), facing(9)]).toEqual([0, 0, 0]);

@@ -32,7 +32,7 @@ import {
   remove,
   same,
   setPieces,
-  snagsOf,
+  documentErrors,
   stencilCollection,
   touched,
   valuesAt,
@@ -173,7 +173,7 @@ describe('A copy', () => {
       expect(chain.causes.some(({ of }) => first.has(of))).toBe(false);
       expect(JSON.stringify(chain.steps)).not.toMatch(new RegExp([...first].map((id) => `"${id}"`).join('|')));
     }
-    expect(snagsOf(both)).toEqual([]);
+    expect(documentErrors(both)).toEqual([]);
   });
 
   it('of a condition asks for what was copied with it, and goes to another room', () => {
@@ -193,7 +193,7 @@ describe('A copy', () => {
         const { edit } = pasted(demo, fragmentOf(demo, some, wiring), newId, { by });
         const after = applied(demo, edit);
         expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
-        expect(snagsOf(after)).toEqual(snagsOf(demo));
+        expect(documentErrors(after)).toEqual(documentErrors(demo));
         expect(applied(after, invert(edit))).toEqual(demo);
       }),
       { numRuns: 60 },
@@ -301,7 +301,7 @@ describe('What copies point to', () => {
         const answers = new Map(fragment.beside.map(({ thing }, i) => [thing.id, given[i % given.length]!]));
         const after = put(demo, fragment, answers);
         expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
-        expect(snagsOf(after)).toEqual(snagsOf(demo));
+        expect(documentErrors(after)).toEqual(documentErrors(demo));
         for (const collection of collections)
           expect(after[collection].slice(0, demo[collection].length)).toEqual(demo[collection]);
         // Whatever is named by a copy and was to be copied is named no more.

@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { parseLevelText, rehearse, snagsOf } from '../src/index';
+import { parseLevelText, rehearse, documentErrors } from '../src/index';
 import type { Level } from '../src/index';
 import { naiveRehearsal } from './naive/kernel';
 
@@ -129,7 +129,7 @@ describe.each(stories)('%s', (story) => {
   it('does what its walk expects, and has nothing to mend', () => {
     expect(level.walks.flatMap((walk) => walk.expectations).length).toBeGreaterThanOrEqual(2);
     expect(outcome(level)).toEqual([]);
-    expect(snagsOf(level)).toEqual([]);
+    expect(documentErrors(level)).toEqual([]);
   });
 
   it('is told the same by both kernels', () => {

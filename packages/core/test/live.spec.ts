@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { Ledger, Live, keeping, ledgerText, parseLevel, rehearse, tracksUpTo, valuesAt } from '../src/index';
+import { Ledger, Live, recordingListener, ledgerText, parseLevel, rehearse, tracksUpTo, valuesAt } from '../src/index';
 import type { Entry, Level, Steering, Tracks, Walk } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, door, endless, fixture, goTo, levelOf, solid, step, visitor, wait, walk, zone } from './build';
@@ -20,9 +20,9 @@ class Player {
   ) {
     this.ledger = new Ledger(level.rate);
     this.live = new Live(level, walk, {
-      entry: (...told) => keeping(this.ledger, this.tracks).entry(...told),
-      pose: (...told) => keeping(this.ledger, this.tracks).pose(...told),
-      room: (...told) => keeping(this.ledger, this.tracks).room(...told),
+      entry: (...told) => recordingListener(this.ledger, this.tracks).entry(...told),
+      pose: (...told) => recordingListener(this.ledger, this.tracks).pose(...told),
+      room: (...told) => recordingListener(this.ledger, this.tracks).room(...told),
     });
   }
 

@@ -11,7 +11,7 @@ import {
   rehearse,
   setOff,
   setPieces,
-  snagsOf,
+  documentErrors,
   warningsOf,
   waysToSetOff,
 } from '../src/index';
@@ -253,7 +253,7 @@ it('every set piece is placed anywhere, twice, with any answers, without a broke
             placePiece(level, piece, { room: level.rooms[0]!.id, at: { x, y: where.y } }, answers, newId).edit,
           );
         expect(parseLevel(level)).toMatchObject({ ok: true });
-        expect(snagsOf(level)).toEqual([]);
+        expect(documentErrors(level)).toEqual([]);
       },
     ),
     { numRuns: 200 },
@@ -270,7 +270,7 @@ describe('A fixture that stands alone is set off in a usual way', () => {
     const edit = setOff(level, fixture, way, newId);
     const after = applied(level, edit);
     expect(applied(after, invert(edit))).toEqual(level);
-    expect(snagsOf(after)).toEqual([]);
+    expect(documentErrors(after)).toEqual([]);
     expect(warningsOf(after)).toEqual([]);
     // What is set off is not offered it again.
     expect(waysToSetOff(after, after.fixtures[0]!)).toEqual([]);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { collections, parseLevelText, salvageLevel } from '../src/index';
+import { collections, parseLevelText, repairLevel } from '../src/index';
 import type { Level } from '../src/index';
 import { withValue } from '../src/vocabulary/paths';
 
@@ -14,13 +14,13 @@ const broken = (values: Record<string, unknown>): string =>
   JSON.stringify(Object.entries(values).reduce((now, [path, value]) => withValue(now, path, value), JSON.parse(text) as unknown));
 const saved = (wrong: string): { level: Level; done: string[] } => {
   expect(parseLevelText(wrong).ok).toBe(false);
-  const { level, lost } = salvageLevel(wrong)!;
+  const { level, lost } = repairLevel(wrong)!;
   expect(parseLevelText(JSON.stringify(level))).toEqual({ ok: true, level });
   return { level, done: lost.map(({ path, done }) => `${path}: ${done}`) };
 };
 
 it('leaves nothing out of a level that is whole', () => {
-  expect(salvageLevel(text)).toEqual({ level: demo, lost: [] });
+  expect(repairLevel(text)).toEqual({ level: demo, lost: [] });
 });
 
 it('a value that is wrong gives way to the usual one, and an unknown field is left out', () => {
@@ -56,7 +56,7 @@ it('of a file that breaks off as much is read as there is, wherever it does', ()
   const lists = whole.indexOf('"rooms":');
   fc.assert(
     fc.property(fc.integer({ min: lists + 20, max: whole.length - 1 }), (at) => {
-      const { level, lost } = salvageLevel(whole.slice(0, at))!;
+      const { level, lost } = repairLevel(whole.slice(0, at))!;
       expect(lost[0]!.path).toBe('');
       for (const collection of collections) {
         const kept = level[collection].map(({ id }) => id);
@@ -83,7 +83,7 @@ it('whatever is put in place of any value, a level comes of it, or nothing does;
       // The longest paths first: what stands there is still there then.
       const inOrder = changes.toSorted(([one], [other]) => other.length - one.length);
       const wrong = broken(Object.fromEntries(inOrder));
-      const found = salvageLevel(wrong);
+      const found = repairLevel(wrong);
       const touchesHead = changes.some(([path]) => ['/format', '/version'].includes(path));
       if (found === null) expect(touchesHead).toBe(true);
       else {
@@ -97,5 +97,5 @@ it('whatever is put in place of any value, a level comes of it, or nothing does;
 
 it('gives up what is no level, and what a newer program has written', () => {
   for (const wrong of ['', 'tide', '[1, 2', '{"format":"other"}', broken({ '/version': 99 })])
-    expect(salvageLevel(wrong)).toBeNull();
+    expect(repairLevel(wrong)).toBeNull();
 });

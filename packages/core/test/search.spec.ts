@@ -16,7 +16,7 @@ import {
   spreadOf,
   spreadRuns,
   valuesOf,
-  walkThatTries,
+  findCoveringWalk,
 } from '../src/index';
 import type { Covered, Level, Spreading } from '../src/index';
 import { anyLevel } from './any-level';
@@ -252,7 +252,7 @@ describe('A walk that tries what no walk has tried', () => {
   });
   const tries = (gap: { kind: 'zone' | 'chain' | 'gate'; thing: string; part: string }): string | null => {
     const isIt = (one: Covered): boolean => one.kind === gap.kind && one.thing === gap.thing && one.part === gap.part;
-    const routes = walkThatTries(level, coverageOf(level, new Map()).find(isIt)!);
+    const routes = findCoveringWalk(level, coverageOf(level, new Map()).find(isIt)!);
     if (routes === null) return null;
     // What it is for is tried by it: by the same measure that found the gap.
     const own = rehearse(level, { ...level.walks[0]!, routes }).ledger;

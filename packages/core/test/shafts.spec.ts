@@ -222,18 +222,18 @@ it('tells the same ledger as a second kernel, which looks at every pair in every
 });
 
 it('has the same key at every tick, be it passed over, stepped, or looked at, and copies go on from there', () => {
-  const { copy, houseOrders, keyOf, lookAtAll, nobodyTold, planOf, start, tick } = kernel;
+  const { copy, rulePolicy, keyOf, lookAtAll, noopListener, compileLevel, start, tick } = kernel;
   let rested = 0;
   holds((level) => {
-    const plan = planOf(level);
-    const orders = houseOrders(level.rules);
+    const plan = compileLevel(level);
+    const orders = rulePolicy(level.rules);
     const [stepping, looking] = [start(plan, level.walks[0]!), start(plan, level.walks[0]!)];
     let gone = copy(stepping);
     for (let over = false; !over && stepping.tick < 150;) {
-      over = tick(plan, stepping, orders, nobodyTold) !== null;
-      if (looking.tick >= 0) lookAtAll(plan, looking, nobodyTold);
-      tick(plan, looking, orders, nobodyTold);
-      tick(plan, gone, orders, nobodyTold);
+      over = tick(plan, stepping, orders, noopListener) !== null;
+      if (looking.tick >= 0) lookAtAll(plan, looking, noopListener);
+      tick(plan, looking, orders, noopListener);
+      tick(plan, gone, orders, noopListener);
       const [key, ...others] = [stepping, looking, gone].map((world) => keyOf(plan, world));
       const other = others.find((one) => one !== key);
       if (other !== undefined) expect(other).toBe(key);

@@ -62,6 +62,6 @@ describe('A spawn point', () => {
     const level = emptyLevel('Mill');
     const made = createThing(level, 'spawn-point', 'spot', level.rooms[0]!.id, at(1, 2)) as Fixture;
     expect(made).toMatchObject({ name: 'Spawn point', kind: 'spawn-point', at: at(1, 2) });
-    expect(kernel.planOf({ ...level, fixtures: [made] }).volumes).toEqual([]);
+    expect(kernel.compileLevel({ ...level, fixtures: [made] }).volumes).toEqual([]);
   });
 });

@@ -6,7 +6,7 @@ import { carry, cause, chain, door, endless, drop, goTo, levelOf, said, step, vi
 
 /** The kernel opened up: worlds that are stepped, copied, compared and told what to do from outside. */
 
-const { copy, give, houseOrders, keyOf, lookAtAll, nobodyTold, planOf, start, tick, whereIs } = kernel;
+const { copy, give, rulePolicy, keyOf, lookAtAll, noopListener, compileLevel, start, tick, whereIs } = kernel;
 type World = kernel.World;
 const runs = Number(process.env['PROPERTY_RUNS'] ?? 60);
 
@@ -22,17 +22,17 @@ const anyCase: fc.Arbitrary<Case> = anyLevel.map((level) => {
 });
 
 /** A listener that keeps what it is told. */
-function listener(rate: number): kernel.Told & { ledger: Ledger } {
+function listener(rate: number): kernel.WorldListener & { ledger: Ledger } {
   const ledger = new Ledger(rate);
-  return { ...nobodyTold, ledger, entry: (_number, at, writing) => void ledger.write(at, writing) };
+  return { ...noopListener, ledger, entry: (_number, at, writing) => void ledger.write(at, writing) };
 }
 
 /** Ticks a world one by one, so often at the most; gives what it told, and whether it is over. */
 function run({ level }: Case, world: World, ticks: number): { entries: Entry[]; over: boolean } {
   const told = listener(level.rate);
-  const orders = houseOrders(level.rules);
+  const orders = rulePolicy(level.rules);
   let over = false;
-  for (let i = 0; i < ticks && !over; i++) over = tick(planOf(level), world, orders, told) !== null;
+  for (let i = 0; i < ticks && !over; i++) over = tick(compileLevel(level), world, orders, told) !== null;
   return { entries: [...told.ledger], over };
 }
 
@@ -62,7 +62,7 @@ it('that is ticked one by one keeps the ledger of a rehearsal, byte for byte', (
   fc.assert(
     fc.property(anyCase, (one) => {
       const whole = rehearse(one.level, one.walk);
-      const { entries } = run(one, start(planOf(one.level), one.walk), whole.ticks + 1);
+      const { entries } = run(one, start(compileLevel(one.level), one.walk), whole.ticks + 1);
       const wanted = whole.entries.filter((entry) => entry.kind !== 'end');
       expect(told(entries).replace(/,"cycle":\[[^\]]*\]/, '')).toBe(told(wanted).replace(/,"cycle":\[[^\]]*\]/, ''));
     }),
@@ -73,17 +73,17 @@ it('that is ticked one by one keeps the ledger of a rehearsal, byte for byte', (
 it('is copied at any tick, and the copy goes on with the rest of the same ledger, while the first is left as it was', () => {
   fc.assert(
     fc.property(anyCase, fc.nat(400), (one, at) => {
-      const first = start(planOf(one.level), one.walk);
+      const first = start(compileLevel(one.level), one.walk);
       if (run(one, first, at).over) return;
       const second = copy(first);
-      const key = keyOf(planOf(one.level), first);
-      expect(keyOf(planOf(one.level), second)).toBe(key);
+      const key = keyOf(compileLevel(one.level), first);
+      expect(keyOf(compileLevel(one.level), second)).toBe(key);
       const from = second.entries;
       const rest = run(one, second, 300);
-      expect(keyOf(planOf(one.level), first)).toBe(key);
+      expect(keyOf(compileLevel(one.level), first)).toBe(key);
       const again = run(one, first, 300);
       expect(told(numbered(again.entries, from))).toBe(told(numbered(rest.entries, from)));
-      expect(keyOf(planOf(one.level), first)).toBe(keyOf(planOf(one.level), second));
+      expect(keyOf(compileLevel(one.level), first)).toBe(keyOf(compileLevel(one.level), second));
     }),
     { numRuns: runs },
   );
@@ -91,16 +91,16 @@ it('is copied at any tick, and the copy goes on with the rest of the same ledger
 
 /** Runs a case three ways, tick by tick, passing over what can be passed over, and looking at everything: the keys are the same. */
 function sameKeys(level: Level, walk: Walk): void {
-  const plan = planOf(level);
-  const orders = houseOrders(level.rules);
+  const plan = compileLevel(level);
+  const orders = rulePolicy(level.rules);
   const [leaping, stepping, looking] = [start(plan, walk), start(plan, walk), start(plan, walk)];
   let over = false;
   while (!over && leaping.tick < 400) {
-    over = tick(plan, leaping, orders, nobodyTold, 400) !== null;
-    while (stepping.tick < leaping.tick) tick(plan, stepping, orders, nobodyTold);
+    over = tick(plan, leaping, orders, noopListener, 400) !== null;
+    while (stepping.tick < leaping.tick) tick(plan, stepping, orders, noopListener);
     while (looking.tick < leaping.tick) {
-      if (looking.tick >= 0) lookAtAll(plan, looking, nobodyTold);
-      tick(plan, looking, orders, nobodyTold);
+      if (looking.tick >= 0) lookAtAll(plan, looking, noopListener);
+      tick(plan, looking, orders, noopListener);
     }
     const [key, ...others] = [leaping, stepping, looking].map((world) => keyOf(plan, world));
     const other = others.find((one) => one !== key);
@@ -133,7 +133,7 @@ it('has the same future as another with the same key, but for the numbers of ent
   let met = 0;
   fc.assert(
     fc.property(anyCase, fc.integer({ min: 1, max: 90 }), (one, late) => {
-      const plan = planOf(one.level);
+      const plan = compileLevel(one.level);
       const seen = new Map<string, World>();
       let compared = 0;
       // The same walk, begun as it is and begun later: where the level has come to rest before, they come to the same.
@@ -141,9 +141,9 @@ it('has the same future as another with the same key, but for the numbers of ent
         const pause = { id: 'pause', do: 'wait' as const, seconds: wait / one.level.rate };
         const routes = one.walk.routes.map((route) => ({ ...route, instructions: [pause, ...route.instructions] }));
         const world = start(plan, wait === 0 ? one.walk : { ...one.walk, routes });
-        const orders = houseOrders(one.level.rules);
+        const orders = rulePolicy(one.level.rules);
         for (let i = 0; i < 300; i++) {
-          if (tick(plan, world, orders, nobodyTold) !== null) break;
+          if (tick(plan, world, orders, noopListener) !== null) break;
           const key = keyOf(plan, world);
           const same = seen.get(key);
           if (same === undefined) seen.set(key, copy(world));
@@ -178,8 +178,8 @@ describe('Whoever is told what to do from outside', () => {
     chains: [chain('Open', [cause('enter', 'threshold')], [step('open', { door: 'gate' })])],
     walks: [walk({})],
   });
-  const begin = (): { plan: kernel.Plan; world: World } => {
-    const plan = planOf(level);
+  const begin = (): { plan: kernel.CompiledLevel; world: World } => {
+    const plan = compileLevel(level);
     return { plan, world: start(plan, level.walks[0]!) };
   };
   const to = (x: number) => instruction.parse(goTo(x, 0));
@@ -187,7 +187,7 @@ describe('Whoever is told what to do from outside', () => {
   it('goes on from where the level had come to rest, and fires what it enters', () => {
     const { plan, world } = begin();
     const heard = listener(level.rate);
-    const orders = houseOrders();
+    const orders = rulePolicy();
     let over = tick(plan, world, orders, heard);
     while (over === null) over = tick(plan, world, orders, heard);
     expect(over).toEqual({ reason: 'settled' });
@@ -206,9 +206,9 @@ describe('Whoever is told what to do from outside', () => {
       const { plan, world } = begin();
       const heard = listener(level.rate);
       give(plan, world, 'alma', to(2));
-      for (let i = 0; i < 10; i++) tick(plan, world, houseOrders(), heard);
+      for (let i = 0; i < 10; i++) tick(plan, world, rulePolicy(), heard);
       give(plan, world, 'alma', to(x), when);
-      while (tick(plan, world, houseOrders(), heard) === null);
+      while (tick(plan, world, rulePolicy(), heard) === null);
       expect(whereIs(plan, world, 'alma').at.x).toBeCloseTo(x, 6);
       const arrivals = [...heard.ledger].filter((entry) => entry.kind === 'arrived').length;
       expect(arrivals).toBe(when === 'next' ? 2 : 1);
@@ -261,10 +261,10 @@ describe('A walk that is cut short', () => {
 
 it('a world that ran away stays where it is, whatever it is told', () => {
   const level = endless({ zones: [zone('Step', 0, 0)], walks: [walk({ miller: [goTo(3, 0)] })] });
-  const plan = planOf(level);
+  const plan = compileLevel(level);
   const world = start(plan, level.walks[0]!);
   const heard = listener(level.rate);
-  const orders = houseOrders();
+  const orders = rulePolicy();
   let over = tick(plan, world, orders, heard);
   while (over === null) over = tick(plan, world, orders, heard);
   expect(over).toEqual({ reason: 'runaway' });

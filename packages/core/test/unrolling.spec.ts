@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { parseLevelText, rehearse, unroll } from '../src/index';
+import { parseLevelText, rehearse, triggeredChains } from '../src/index';
 import type { CauseEvent, Entry, Level } from '../src/index';
 import { anyLevel } from './any-level';
 import { cause, chain, door, fixture, flag, levelOf, step, visitor, zone } from './build';
 
 const namesOf = (level: Level, id: string): string[] =>
-  unroll(
+  triggeredChains(
     level,
     level.chains.find((one) => one.id === id)!,
   ).chains.map(
@@ -77,7 +77,7 @@ it('who listens to a chain being reset is told of', () => {
     ],
     flags: [flag('Dry')],
   });
-  const told = unroll(level, level.chains[0]!).chains.map(({ chain: { name }, by }) => [name, by.event]);
+  const told = triggeredChains(level, level.chains[0]!).chains.map(({ chain: { name }, by }) => [name, by.event]);
   expect(told).toEqual([['Told', 'changed']]);
 });
 
@@ -86,7 +86,7 @@ it('a level in which everything sets off everything is told in part', () => {
     chain(`Chain ${i}`, [cause('changed', 'dry')], [step('set-flag', { flag: 'dry', to: i % 2 === 0 })]),
   );
   const level = levelOf({ flags: [flag('Dry')], chains: everybody });
-  const { chains, cut } = unroll(level, level.chains[0]!, 50);
+  const { chains, cut } = triggeredChains(level, level.chains[0]!, 50);
   expect([chains.length, cut]).toEqual([50, true]);
   expect(chains.filter(({ isLoop }) => isLoop).length).toBeGreaterThan(5);
 });
@@ -119,7 +119,7 @@ function foretold(level: Level): number {
       const of = ends ? level.chains.find(({ id }) => id === heard.chain)! : first;
       const at = ends ? null : first.steps.findIndex(({ id }) => id === from.step);
       const event = heard.kind === 'step' ? null : heard.kind;
-      const told = unroll(level, of, 2000).chains.filter(({ depth }) => depth === 1);
+      const told = triggeredChains(level, of, 2000).chains.filter(({ depth }) => depth === 1);
       if (!told.some((one) => one.chain.id === started.chain)) console.log(JSON.stringify([from, heard, first.steps[at ?? 0]]));
       expect(told.map(({ chain: { id }, by }) => [id, by.step, by.event])).toContainEqual([started.chain, at, event]);
       seen += 1;

@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { applied, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, snagsOf, warningsOf } from '../src/index';
+import { applied, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, documentErrors, warningsOf } from '../src/index';
 import type { Level, Warning } from '../src/index';
 import { cause, chain, fixture, flag, goTo, levelOf, solid, step, visitor, walk, zone } from './build';
 
@@ -65,7 +65,7 @@ it('every mend that is offered mends: the warning is gone, and the level is whol
       mended++;
       const after = applied(level, edit);
       expect(parseLevel(JSON.parse(JSON.stringify(after)))).toMatchObject({ ok: true });
-      expect(snagsOf(after).length).toBeLessThanOrEqual(snagsOf(level).length);
+      expect(documentErrors(after).length).toBeLessThanOrEqual(documentErrors(level).length);
       const same = warningsOf(after).filter((one) => one.kind === kind && one.thing === thing && one.path === path);
       expect([file, kind, same.map(({ reason }) => reason)]).toEqual([file, kind, []]);
     }

@@ -1,4 +1,4 @@
-import { leapsOf, rehearse, stepsTook, timeline, wayPointsOf } from '../src/index';
+import { leapsOf, rehearse, stepDurations, timeline, wayPointsOf } from '../src/index';
 import type { Level } from '../src/index';
 import { at, carry, fixture, goTo, levelOf, solid, step, visitor, wait, walk, zone, cause, chain } from './build';
 
@@ -82,7 +82,7 @@ it('a step that walks somebody takes as long as it took when it was rehearsed, a
   });
   const [halt] = level.chains;
   const { ledger } = rehearse(level, level.walks[0]!);
-  const took = stepsTook(ledger, halt!);
+  const took = stepDurations(ledger, halt!);
   expect([...took.values()]).toEqual([2]);
   expect(timeline(level, halt!).map(({ start, end }) => [start, end])).toEqual([
     [0, 0],

@@ -1,5 +1,5 @@
 import type { RevisionEdits, Saved } from '@nettlewick/contract';
-import { BrokenDocument, Stale } from '../storage/errors';
+import { BrokenDocument, RevisionConflict } from '../storage/errors';
 import type { Accepted, LevelRepository } from '../storage/level-repository';
 import { readEtag } from '../storage/revision-tag';
 import type { EditingThread, Made } from './editing-thread';
@@ -49,14 +49,14 @@ export class LevelEdits {
     const { revision, etag } = await this.store.newest(id);
     const newest = readEtag(etag)!;
     if (accepts?.some(({ number, digest }) => number === newest.number && digest === newest.digest) === false)
-      throw new Stale(revision);
+      throw new RevisionConflict(revision);
     return newest;
   }
 
   private async again(id: string, { number }: Accepted, batch: string | null): Promise<EditsSaved> {
     const newest = await this.store.newest(id);
     const saved = batch === null ? null : await this.store.history.findBatch(id, number, batch);
-    if (saved === null) throw new Stale(newest.revision);
+    if (saved === null) throw new RevisionConflict(newest.revision);
     return { ok: true, saved, edits: null };
   }
 }

@@ -7,13 +7,13 @@ import { pinoHttp } from 'pino-http';
 import type { LevelEdits } from '../editing/level-edits';
 import type { DocumentReader } from '../reading/document-reader';
 import type { LevelRepository } from '../storage/level-repository';
-import { Bodies } from './bodies';
+import { BodyReader } from './bodies';
 import { admission, endSession, knownHosts, ownOrigin, readableTarget } from './callers';
 import { HealthCheck } from './health';
 import { levelHandlers } from './level-handlers';
 import { costlyWrites, playMessages } from './limits';
 import { withoutSecrets } from './logging';
-import { answerProblems, refuse } from './problems';
+import { answerProblems, problemResponse } from './problems';
 import { answering } from './routing';
 import { Sessions } from './sessions';
 import { secured, studio } from './studio';
@@ -80,8 +80,10 @@ export function application(parts: Parts): Express {
       },
     }),
   );
-  app.use(answering(levelHandlers(store, edits, reader, new Bodies())));
-  app.use((request) => refuse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }));
+  app.use(answering(levelHandlers(store, edits, reader, new BodyReader())));
+  app.use((request) =>
+    problemResponse('not-found', { detail: `Nothing answers at ${request.path}. /api/openapi.json lists what does.` }),
+  );
   app.use(answerProblems(() => health.diskFull()));
   return app;
 }

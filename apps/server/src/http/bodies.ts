@@ -3,7 +3,7 @@ import type { Request, Response } from 'express';
 import { NoPlace, Places } from '../reading/places';
 import { SMALL } from '../reading/document-reader';
 import { senderOf } from './callers';
-import { isRefusal, refuse } from './problems';
+import { isRefusal, problemResponse } from './problems';
 
 /** How many JSON lines a request may have: as many as are read without making others wait. */
 const LINES = 1000;
@@ -18,7 +18,7 @@ const ARRIVES = 60_000;
  * Receives the bodies of requests, each up to a limit and all of them together up to another. What is small is taken at once; what is
  * large waits unread until there is room for it, the senders in turn.
  */
-export class Bodies {
+export class BodyReader {
   private held = 0;
   private readonly room: Places;
 
@@ -39,10 +39,10 @@ export class Bodies {
     limit = BODY_LIMIT,
     types = ['application/json'],
   ): Promise<Uint8Array<ArrayBuffer>[]> {
-    if (request.is(types) === false) refuse('wrong-media-type', { detail: `Send Content-Type: ${types[0]!}.` });
+    if (request.is(types) === false) problemResponse('wrong-media-type', { detail: `Send Content-Type: ${types[0]!}.` });
     const encoding = request.get('content-encoding') ?? 'identity';
     if (encoding.toLowerCase() !== 'identity')
-      refuse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
+      problemResponse('wrong-media-type', { detail: 'Send the document as it is: compressed requests are not taken.' });
     if (Number(request.get('content-length') ?? 0) > limit) this.tooLarge(response, limit);
     const pieces = new Pieces();
     const sender = senderOf(request, response);
@@ -80,7 +80,7 @@ export class Bodies {
       }
     } catch (error) {
       if (isRefusal(error) || !request.destroyed || request.complete) throw error;
-      refuse('bad-request', { detail: 'The request ended before all of it was there. Nothing was changed.' });
+      problemResponse('bad-request', { detail: 'The request ended before all of it was there. Nothing was changed.' });
     } finally {
       clearTimeout(late);
     }
@@ -101,19 +101,22 @@ export class Bodies {
       .toString('utf8')
       .split('\n')
       .flatMap((text, at) => (text.trim() === '' ? [] : [{ line: at + 1, text }]));
-    if (texts.length > LINES) refuse('too-large', { detail: `Send at most ${LINES} lines at a time. Nothing was changed.` });
+    if (texts.length > LINES)
+      problemResponse('too-large', { detail: `Send at most ${LINES} lines at a time. Nothing was changed.` });
     return texts.map(({ line, text }) => ({ line, value: valueOf(() => text, `Line ${line} is no JSON`) }));
   }
 
   private full(response: Response): never {
     response.set('connection', 'close');
-    refuse('busy', { detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.' });
+    problemResponse('busy', {
+      detail: 'The server is receiving as much as it can hold. Try again in a moment. Nothing was changed.',
+    });
   }
 
   private tooLarge(response: Response, limit: number): never {
     response.set('connection', 'close');
     const most = limit >= 1024 * 1024 ? `${limit / 1024 / 1024} MiB` : `${limit / 1024} KiB`;
-    refuse('too-large', { detail: `It may have at most ${most}. Nothing was changed.` });
+    problemResponse('too-large', { detail: `It may have at most ${most}. Nothing was changed.` });
   }
 }
 
@@ -122,7 +125,7 @@ function valueOf(text: () => string, wrong: string): unknown {
   try {
     return JSON.parse(text()) as unknown;
   } catch {
-    return refuse('not-json', { detail: `${wrong}. Nothing was changed.` });
+    return problemResponse('not-json', { detail: `${wrong}. Nothing was changed.` });
   }
 }
 

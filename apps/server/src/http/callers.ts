@@ -1,7 +1,7 @@
 import type { NextFunction, Request, Response } from 'express';
 import type { Secret } from '../secret';
 import { isLoopback } from '../settings';
-import { refuse } from './problems';
+import { problemResponse } from './problems';
 import { SESSION_LASTS } from './sessions';
 import type { Sessions } from './sessions';
 
@@ -16,7 +16,7 @@ export function knownHosts(own: readonly string[]) {
       next();
       return;
     }
-    refuse('wrong-host', {
+    problemResponse('wrong-host', {
       detail: 'Host name not allowed. Use the printed address, or add this name to ALLOWED_HOSTS.',
     });
   };
@@ -39,7 +39,8 @@ export function ownOrigin(request: Request, _response: Response, next: NextFunct
   const foreign =
     (origin !== undefined && originHost(origin) !== request.headers.host?.toLowerCase()) ||
     (site !== undefined && site !== 'same-origin' && site !== 'none');
-  if (foreign) refuse('foreign-origin', { detail: 'Only pages of this server may change anything here. Nothing was changed.' });
+  if (foreign)
+    problemResponse('foreign-origin', { detail: 'Only pages of this server may change anything here. Nothing was changed.' });
   next();
 }
 
@@ -62,7 +63,7 @@ const MOST_COOKIES = 20;
 /** Takes only requests whose target is a path that can be read (RFC 9112, section 3.2). */
 export function readableTarget(request: Request, _response: Response, next: NextFunction): void {
   if (targetOf(request) === null)
-    refuse('bad-request', {
+    problemResponse('bad-request', {
       detail:
         'The path of this request cannot be read. It begins with one stroke, and its percent signs are followed by two digits.',
     });
@@ -118,7 +119,7 @@ export function admission(secret: Secret, sessions: Sessions) {
       return;
     }
     response.set('www-authenticate', 'Bearer realm="nettlewick"');
-    refuse('secret-required', {
+    problemResponse('secret-required', {
       detail: `Open the address that npm start printed, which carries the secret of this installation; a program sends it as "Authorization: Bearer …". It is kept in ${secret.file}, which only its owner can read.`,
     });
   };

@@ -5,7 +5,7 @@ import type { Server, ServerResponse } from 'node:http';
  * How a server ends in order: it takes no new connections, answers what is under way and says with each answer that the
  * connection closes, and ends when the last is closed; those that are left after `grace` milliseconds are closed as they are.
  */
-export function orderlyEnd(server: Server, grace: number): () => Promise<void> {
+export function gracefulShutdown(server: Server, grace: number): () => Promise<void> {
   const underWay = new Set<ServerResponse>();
   let ending = false;
   const sayClosing = (response: ServerResponse): void => {

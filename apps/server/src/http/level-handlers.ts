@@ -9,9 +9,9 @@ import type { DocumentReader, Read } from '../reading/document-reader';
 import type { LevelRepository } from '../storage/level-repository';
 import { BrokenDocument } from '../storage/errors';
 import type { StoredText } from '../storage/history';
-import type { Bodies } from './bodies';
+import type { BodyReader } from './bodies';
 import { senderOf } from './callers';
-import { refuse, refuseFaults } from './problems';
+import { problemResponse, refuseFaults } from './problems';
 import { accepted } from './revision-headers';
 import type { Handlers } from './routing';
 import { Watchers } from './watchers';
@@ -21,14 +21,15 @@ export function levelHandlers(
   store: LevelRepository,
   edits: LevelEdits,
   reader: DocumentReader,
-  bodies: Bodies,
+  bodies: BodyReader,
 ): Handlers<Exclude<RouteName, 'health' | 'session' | 'logOut'>> {
   const current = currentDocuments(reader);
   const watchers = new Watchers();
   return {
     async listLevels(request) {
       const deleted = request.query['deleted'] ?? 'false';
-      if (deleted !== 'true' && deleted !== 'false') refuse('bad-request', { detail: 'deleted has to be true or false' });
+      if (deleted !== 'true' && deleted !== 'false')
+        problemResponse('bad-request', { detail: 'deleted has to be true or false' });
       return store.list(deleted === 'true', pageOf(request, LEVEL_PLACE));
     },
 
@@ -66,7 +67,7 @@ export function levelHandlers(
       const pieces = await bodies.receive(request, response, EDITS.bytes);
       const made = await edits.save(id, accepts, Buffer.concat(pieces));
       if (!made.ok) {
-        if ('notJson' in made) refuse('not-json', { detail: `${made.notJson}. Nothing was changed.` });
+        if ('notJson' in made) problemResponse('not-json', { detail: `${made.notJson}. Nothing was changed.` });
         refuseFaults(made.faults);
       }
       watchers.saved(id, made.saved, made.edits);
@@ -77,7 +78,7 @@ export function levelHandlers(
     async listEdits(request) {
       const { after } = request.query;
       if (typeof after !== 'string' || !/^\d{1,9}$/.test(after))
-        refuse('bad-request', { detail: 'after has to be the number of a revision' });
+        problemResponse('bad-request', { detail: 'after has to be the number of a revision' });
       return store.history.since(idOf(request), Number(after));
     },
 
@@ -163,7 +164,7 @@ function currentDocuments(reader: DocumentReader): (text: string, digest: string
 /** A document that was read without a fault; else the request is refused. */
 function checked(read: Read): Extract<Read, { ok: true }> {
   if (read.ok) return read;
-  if ('notJson' in read) refuse('not-json', { detail: `${read.notJson}. Nothing was changed.` });
+  if ('notJson' in read) problemResponse('not-json', { detail: `${read.notJson}. Nothing was changed.` });
   return refuseFaults(read.faults);
 }
 
@@ -182,9 +183,10 @@ const REVISION_PLACE = /^[1-9]\d{0,8}$/;
 function pageOf(request: Request, place: RegExp): { limit: number; after: string | null } {
   const { limit = String(PAGE.usual), after = null } = request.query;
   const count = typeof limit === 'string' && /^\d{1,4}$/.test(limit) ? Number(limit) : 0;
-  if (count < 1 || count > PAGE.most) refuse('bad-request', { detail: `limit has to be a whole number from 1 to ${PAGE.most}` });
+  if (count < 1 || count > PAGE.most)
+    problemResponse('bad-request', { detail: `limit has to be a whole number from 1 to ${PAGE.most}` });
   if (after !== null && (typeof after !== 'string' || !place.test(after)))
-    refuse('bad-request', { detail: 'after has to be the "next" of the page before' });
+    problemResponse('bad-request', { detail: 'after has to be the "next" of the page before' });
   return { limit: count, after };
 }
 
@@ -192,11 +194,11 @@ function idOf(request: Request): string {
   const id = levelId.safeParse(request.params['id']);
   return id.success
     ? id.data
-    : refuse('not-found', { detail: 'The id of a stored level is a UUID. The list of levels shows what there is.' });
+    : problemResponse('not-found', { detail: 'The id of a stored level is a UUID. The list of levels shows what there is.' });
 }
 
 function numberOf(request: Request): number {
   const text = String(request.params['number']);
-  if (!/^[1-9]\d{0,8}$/.test(text)) refuse('not-found', { detail: 'Revisions are numbered from 1.' });
+  if (!/^[1-9]\d{0,8}$/.test(text)) problemResponse('not-found', { detail: 'Revisions are numbered from 1.' });
   return Number(text);
 }

@@ -1,7 +1,7 @@
 import type { Request, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { senderOf } from './callers';
-import { refuse } from './problems';
+import { problemResponse } from './problems';
 
 const MINUTE = 60_000;
 /** So many requests a minute of one sender may be ones that are refused, or make the server read a large document anew. */
@@ -14,7 +14,7 @@ const perSender = {
   standardHeaders: 'draft-8' as const,
   legacyHeaders: false,
   keyGenerator: (request: Request, response: Response) => senderOf(request, response),
-  handler: () => refuse('too-many', { detail: 'Wait as long as Retry-After says, then go on. Nothing was changed.' }),
+  handler: () => problemResponse('too-many', { detail: 'Wait as long as Retry-After says, then go on. Nothing was changed.' }),
 };
 
 /** Refuses writes of a sender of whom too many came to nothing, or cost much: what is saved as usual does not count. */

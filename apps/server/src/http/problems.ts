@@ -4,8 +4,8 @@ import type { Fault } from '@nettlewick/core';
 import type { NextFunction, Request, Response } from 'express';
 import { ReaderBusy } from '../reading/document-reader';
 import { asStorageTrouble } from '../storage/trouble';
-import type { StorageTrouble } from '../storage/trouble';
-import { BrokenDocument, Busy, NotFound, Stale } from '../storage/errors';
+import type { StorageFailure } from '../storage/trouble';
+import { BrokenDocument, Busy, NotFound, RevisionConflict } from '../storage/errors';
 
 /** An error that is answered with a problem document. */
 class HttpProblem extends Error {
@@ -15,7 +15,7 @@ class HttpProblem extends Error {
 }
 
 /** Throws a problem of a kind. */
-export function refuse(name: ProblemName, rest: Parameters<typeof problemOf>[1] = {}): never {
+export function problemResponse(name: ProblemName, rest: Parameters<typeof problemOf>[1] = {}): never {
   throw new HttpProblem(problemOf(name, rest));
 }
 
@@ -27,7 +27,7 @@ export function isRefusal(error: unknown): boolean {
 /** Throws the faults of a document, each with its pointer. */
 export function refuseFaults(faults: readonly Fault[]): never {
   const first = faults[0];
-  refuse('invalid-document', {
+  problemResponse('invalid-document', {
     detail: `${faults.length === 1 ? 'One fault' : `${faults.length} faults`}, the first at ${first?.path === '' ? 'the top' : first?.path}: ${first?.message}. Nothing was changed.`,
     errors: faults.slice(0, 100).map((fault) => ({ pointer: fault.path, detail: fault.message })),
   });
@@ -61,7 +61,7 @@ function asProblem(error: unknown, writes: boolean): Problem {
     return problemOf('not-found', {
       detail: 'It does not exist or was deleted. See the list of levels.',
     });
-  if (error instanceof Stale) {
+  if (error instanceof RevisionConflict) {
     return problemOf('stale-revision', {
       detail: `The newest revision is ${error.currentRevision}. Open it, bring your changes over, and save again. Nothing was changed.`,
       currentRevision: error.currentRevision,
@@ -85,7 +85,7 @@ function asProblem(error: unknown, writes: boolean): Problem {
 const UNCERTAIN = 'The save may have succeeded. Open the level and check its revision before you send it again.';
 
 /** A database that went away, or is not there, while its disk is full is so for that reason: it stops when it finds no room. */
-function storageProblem(trouble: StorageTrouble, writes: boolean, diskFull: boolean): Problem {
+function storageProblem(trouble: StorageFailure, writes: boolean, diskFull: boolean): Problem {
   if (diskFull && trouble === 'unreachable') return storageProblem('disk-full', writes, diskFull);
   if (diskFull && trouble === 'lost')
     return problemOf('disk-full', { detail: `Make room on the disk of the database.${writes ? ` ${UNCERTAIN}` : ''}` });

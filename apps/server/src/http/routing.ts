@@ -2,7 +2,7 @@ import { routes } from '@nettlewick/contract';
 import type { AnswerTo, Route, RouteName, Routes } from '@nettlewick/contract';
 import { Router } from 'express';
 import type { Request, Response } from 'express';
-import { refuse } from './problems';
+import { problemResponse } from './problems';
 
 /**
  * How the routes of the contract are answered: with what is given as JSON and the status of the route, or with nothing where the
@@ -31,7 +31,7 @@ export function answering<Name extends RouteName>(handlers: Handlers<Name>): Rou
     const methods = here.map((name) => routes[name].method.toUpperCase()).join(', ');
     at.all((request, response) => {
       response.set('allow', methods);
-      refuse('method-not-allowed', { detail: `${request.method} is not answered here; ${methods} are.` });
+      problemResponse('method-not-allowed', { detail: `${request.method} is not answered here; ${methods} are.` });
     });
   }
   return router;

@@ -6,7 +6,7 @@ export class NotFound extends Error {
 }
 
 /** The level has a newer revision than the one that was changed. */
-export class Stale extends Error {
+export class RevisionConflict extends Error {
   override name = 'Stale';
   constructor(readonly currentRevision: number) {
     super(`The newest revision is ${currentRevision}`);

@@ -2,12 +2,12 @@ import type { LevelList, Saved } from '@nettlewick/contract';
 import type { DataSource } from 'typeorm';
 import { chainOf } from './chains';
 import type { Chain, Rebuild } from './chains';
-import { NotFound, Stale } from './errors';
+import { NotFound, RevisionConflict } from './errors';
 import { History, savedOf } from './history';
 import type { Page, SavedRow } from './history';
 import { etagOf } from './revision-tag';
 import { Statements } from './statements';
-import { Turns } from './turns';
+import { KeyedQueue } from './turns';
 
 /** A document that has been read: its name, its text (UTF-8), and the digest of that. */
 export interface Checked {
@@ -44,7 +44,7 @@ const THIN_EVERY = 50;
 /** The levels in the database. Every save that changes anything is a new revision; revisions are never changed. */
 export class LevelRepository {
   readonly history: History;
-  private readonly turns = new Turns();
+  private readonly turns = new KeyedQueue();
   private readonly statements: Statements;
 
   /** `rebuild`: where documents are rebuilt from edits; here, if nothing else is said. */
@@ -129,7 +129,7 @@ export class LevelRepository {
         if (isAccepted && newest.digest === document.digest) return savedOf(newest);
         // What an older program has stored in between had no digest to be compared until now.
         row = isAccepted ? await this.saveOver(id, accepts, document) : null;
-        if (row === null) throw new Stale(newest.revision);
+        if (row === null) throw new RevisionConflict(newest.revision);
       }
       if (row.revision % THIN_EVERY === 0) await this.history.thin(id);
       return savedOf(row);

@@ -2,10 +2,10 @@
  * Why a database did not do what it was told, for reasons that are not in the question: its disk is full, it could not be
  * reached, it has too much to do, or it went away in the middle, so that nobody knows whether it did it.
  */
-export type StorageTrouble = 'disk-full' | 'unreachable' | 'busy' | 'lost';
+export type StorageFailure = 'disk-full' | 'unreachable' | 'busy' | 'lost';
 
 /** Codes of PostgreSQL (appendix A of its manual) and of the network. */
-const codes: Record<string, StorageTrouble> = {
+const codes: Record<string, StorageFailure> = {
   '53100': 'disk-full',
   ENOSPC: 'disk-full',
   '53200': 'busy',
@@ -33,7 +33,7 @@ const codes: Record<string, StorageTrouble> = {
 };
 
 /** What kind of trouble an error tells of; null if it tells of none of these. */
-export function asStorageTrouble(error: unknown): StorageTrouble | null {
+export function asStorageTrouble(error: unknown): StorageFailure | null {
   if (!(error instanceof Error)) return null;
   const { code, driverError, errors } = error as { code?: string; driverError?: unknown; errors?: unknown[] };
   const known = code === undefined ? undefined : (codes[code] ?? (code.startsWith('08') ? 'lost' : undefined));

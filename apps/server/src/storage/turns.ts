@@ -8,7 +8,7 @@ const PATIENCE = 4000;
 const MOST = 32;
 
 /** Lets those who ask for the same thing go one after the other; who would wait too long is refused as Busy. */
-export class Turns {
+export class KeyedQueue {
   private readonly queues = new Map<string, { mutex: MutexInterface; waiting: number }>();
 
   async take<T>(key: string, work: () => Promise<T>): Promise<T> {

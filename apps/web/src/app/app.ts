@@ -2,7 +2,7 @@ import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { DroppedFile } from './controls/dropped-file';
-import { KeptFocus } from './controls/kept-focus';
+import { FocusRestorer } from './controls/kept-focus';
 import { Theme } from './state/theme';
 import { Tips } from './controls/tips';
 
@@ -37,7 +37,7 @@ export class App {
 
   constructor() {
     inject(Theme);
-    inject(KeptFocus);
+    inject(FocusRestorer);
     // What lies over the page is a part of it too, for those who go through it by its parts.
     const over = inject(OverlayContainer).getContainerElement();
     over.setAttribute('role', 'region');

@@ -1,6 +1,6 @@
 import type { Level } from '../document/level';
 import { brokenReferences, faultyConditions } from './snag';
-import type { Snag } from './snag';
+import type { DocumentError } from './snag';
 import { findWarnings } from './warnings';
 import type { Warning } from './warnings';
 
@@ -9,7 +9,7 @@ export type Finding = Omit<Warning, 'weight'> & { weight: 'fault' | 'warning' | 
 
 /** Finds everything that can be found without rehearsing, by weight, check by check: between two it can be interrupted. */
 export function* findAll(level: Level): Generator<undefined, Finding[]> {
-  const faults: Snag[] = [];
+  const faults: DocumentError[] = [];
   for (const find of [brokenReferences, faultyConditions]) {
     faults.push(...find(level));
     yield;

@@ -8,7 +8,7 @@ import { eachReference } from '../document/references';
 import type { Reference } from '../document/references';
 
 /** Something that a check found: its place, its reason, and a proposed mend. */
-export interface Snag {
+export interface DocumentError {
   kind: 'broken-reference' | 'faulty-condition';
   /** JSON pointer (RFC 6901) into the document. */
   path: string;
@@ -19,9 +19,9 @@ export interface Snag {
 }
 
 /** Every reference that points at nothing, or at something of the wrong kind. */
-export function brokenReferences(level: Level): Snag[] {
+export function brokenReferences(level: Level): DocumentError[] {
   const things = lookup(level);
-  const found: Snag[] = [];
+  const found: DocumentError[] = [];
   const near = nearestIn(level);
   eachReference(level, (collection, index, owner, { path, to, role, accepts }) => {
     // What a condition misnames is told by the check of conditions, with the place in its text.
@@ -46,7 +46,7 @@ function nearestIn(level: Level): (reference: Reference) => string | null {
   };
 }
 
-function broken(level: Level, reference: Reference, nearestTo: (reference: Reference) => string | null): Snag {
+function broken(level: Level, reference: Reference, nearestTo: (reference: Reference) => string | null): DocumentError {
   const things = lookup(level);
   const target = things.get(reference.to);
   const owner = things.get(reference.from);
@@ -93,7 +93,7 @@ function place(reference: Reference): string {
 }
 
 /** Every expression that cannot be read, or names or compares what it cannot, with the place in its text. */
-export function faultyConditions(level: Level): Snag[] {
+export function faultyConditions(level: Level): DocumentError[] {
   const things = lookup(level);
   return conditionFaults(level).map(({ expression, fault }) => {
     const owner = things.get(expression.from);
@@ -110,6 +110,6 @@ export function faultyConditions(level: Level): Snag[] {
 }
 
 /** Everything that can be found wrong without rehearsing: broken references, and faulty conditions. */
-export function snagsOf(level: Level): Snag[] {
+export function documentErrors(level: Level): DocumentError[] {
   return [...brokenReferences(level), ...faultyConditions(level)];
 }

@@ -20,9 +20,9 @@ function isFixtureName(stencil: Stencil): stencil is FixtureName {
 }
 
 /** What is made without being put anywhere: facts, messages, and what watches them. */
-export type Fact = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
+export type StateKind = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
 
-export const factCollection: Record<Fact, 'flags' | 'counters' | 'texts' | 'signals' | 'watches'> = {
+export const factCollection: Record<StateKind, 'flags' | 'counters' | 'texts' | 'signals' | 'watches'> = {
   flag: 'flags',
   counter: 'counters',
   text: 'texts',
@@ -31,7 +31,7 @@ export const factCollection: Record<Fact, 'flags' | 'counters' | 'texts' | 'sign
 };
 
 /** A new flag, counter, text, signal or watch; `name` is taken if it is free. */
-export function createFact(level: Level, fact: Fact, id: string, name?: string): Thing {
+export function createFact(level: Level, fact: StateKind, id: string, name?: string): Thing {
   const wanted = name?.trim() ?? '';
   const own = { id, name: freeName(level, wanted === '' ? fact[0]!.toUpperCase() + fact.slice(1) : wanted) };
   return levelShape.shape[factCollection[fact]].unwrap().element.parse(own);

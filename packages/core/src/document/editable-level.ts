@@ -5,7 +5,7 @@ import type { Edit, Fields } from './edit';
 import { apply, applied, change } from './edits';
 import { faultsOf } from './faults';
 import type { Fault } from './faults';
-import { claimsOf, collectionWord, collections, levelFields, levelShape, mostOf } from './level';
+import { uniqueKeysOf, collectionWord, collections, levelFields, levelShape, mostOf } from './level';
 import type { Collection, Level, LevelField, Thing } from './level';
 import { fieldNames, parseThing } from './parse';
 
@@ -120,7 +120,7 @@ export class EditableLevel {
     for (const [id, { standing, at }] of touched) {
       if (standing === null) continue;
       const path = pointer(['edits', at]);
-      for (const claim of claimsOf(standing.thing)) {
+      for (const claim of uniqueKeysOf(standing.thing)) {
         if ((ids.get(claim.id) ?? holder(this.ids, claim.id)) !== undefined)
           faults.push({ path, message: `Duplicate id "${claim.id}". Use a unique id` });
         ids.set(claim.id, id);
@@ -160,7 +160,7 @@ export class EditableLevel {
       const before = this.things.get(id);
       if (before === undefined) continue;
       this.things.delete(id);
-      for (const claim of claimsOf(before.thing)) {
+      for (const claim of uniqueKeysOf(before.thing)) {
         this.ids.delete(claim.id);
         if (claim.name !== undefined) this.names.delete(nameKey(claim.name));
       }
@@ -174,7 +174,7 @@ export class EditableLevel {
   }
 
   private claim(thing: Thing): void {
-    for (const { id, name } of claimsOf(thing)) {
+    for (const { id, name } of uniqueKeysOf(thing)) {
       this.ids.set(id, thing.id);
       if (name !== undefined) this.names.set(nameKey(name), thing.id);
     }

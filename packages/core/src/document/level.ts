@@ -115,15 +115,15 @@ export const levelSchema = levelShape.superRefine((level, context) => {
 });
 
 /** An id that a thing takes for itself or for a part of it, and the name that goes with it; and where in the thing. */
-export interface Claim {
+export interface UniqueKey {
   path: (string | number)[];
   id: string;
   name?: string;
 }
 
 /** Every id and name that a thing takes. */
-export function claimsOf(thing: Thing): Claim[] {
-  const claims: Claim[] = [{ path: [], id: thing.id, name: thing.name }];
+export function uniqueKeysOf(thing: Thing): UniqueKey[] {
+  const claims: UniqueKey[] = [{ path: [], id: thing.id, name: thing.name }];
   if ('causes' in thing) {
     thing.causes.forEach(({ id }, at) => claims.push({ path: ['causes', at], id }));
     thing.steps.forEach(({ id }, at) => claims.push({ path: ['steps', at], id }));
@@ -144,7 +144,7 @@ function faultsOfTheWhole(level: Level): WholeFault[] {
   const names = new Map<string, string>();
   for (const collection of collections) {
     (level[collection] as Thing[]).forEach((thing, index) => {
-      for (const { path: within, id, name: own } of claimsOf(thing)) {
+      for (const { path: within, id, name: own } of uniqueKeysOf(thing)) {
         const path = [collection, index, ...within];
         const place = '/' + path.join('/');
         const sameId = ids.get(id);

@@ -1,4 +1,4 @@
-import { attachmentCycles, claimsOf, collections, levelShape, mostOf } from './level';
+import { attachmentCycles, uniqueKeysOf, collections, levelShape, mostOf } from './level';
 import type { Fixture } from '../kinds/fixtures';
 import type { Collection, Thing } from './level';
 import { parseLevelText } from './parse';
@@ -162,7 +162,7 @@ export class LevelReader {
   }
 
   private keep(collection: Collection, text: string, thing: Thing): Known {
-    const claims = claimsOf(thing);
+    const claims = uniqueKeysOf(thing);
     // A slice of a longer text would hold on to the whole of it.
     const own = flat(text);
     const known: Known = {

@@ -7,7 +7,7 @@ import { migrate } from './migrations';
 import { fieldNames, parseLevel } from './parse';
 
 /** What was done about one fault: a value left out, or another given to it, or something whole left out. */
-export interface Loss {
+export interface Repair {
   /** Where it stood when it was dealt with (JSON pointer). */
   path: string;
   /** What was done, in words. */
@@ -23,8 +23,8 @@ const ROUNDS = 200;
  * place, or else the smallest thing around it; an id or a name that is taken or not allowed gives way to another. A text that breaks
  * off is read as far as it goes. Null if nothing can be saved: it is no level document, or of a later version. Never throws.
  */
-export function salvageLevel(text: string): { level: Level; lost: Loss[] } | null {
-  const lost: Loss[] = [];
+export function repairLevel(text: string): { level: Level; lost: Repair[] } | null {
+  const lost: Repair[] = [];
   const value = readAsFarAsItGoes(text.startsWith('\uFEFF') ? text.slice(1) : text, lost);
   if (value === null || typeof value !== 'object' || Array.isArray(value)) return null;
   let document = value as Record<string, unknown>;
@@ -49,7 +49,7 @@ export function salvageLevel(text: string): { level: Level; lost: Loss[] } | nul
 }
 
 /** The value of a JSON text; of one that breaks off, what stands before, with what is open closed. Null if nothing does. */
-function readAsFarAsItGoes(text: string, lost: Loss[]): unknown {
+function readAsFarAsItGoes(text: string, lost: Repair[]): unknown {
   try {
     return JSON.parse(text);
   } catch {

@@ -12,7 +12,7 @@ import type { Step } from '../kinds/steps';
 import type { CauseEvent } from '../vocabulary/events';
 
 /** Something that a step of a chain, or its end, brings about and that another chain may listen to. */
-export interface Consequence {
+export interface TriggeredChain {
   /** The place of the step in its chain, from 0; null for the end of the chain. */
   step: number | null;
   /** Seconds from the start of the chain. */
@@ -24,12 +24,12 @@ export interface Consequence {
 }
 
 /** A chain that is set off in turn. */
-export interface Unrolled {
+export interface TriggeredChains {
   chain: Chain;
   /** 1 for what the chain sets off itself. */
   depth: number;
   /** What sets it off, and in which chain. */
-  by: Consequence & { chain: string };
+  by: TriggeredChain & { chain: string };
   /** Seconds from the start of the first chain until its own first step has its turn. */
   starts: number;
   /** Its steps on its own ruler. */
@@ -42,12 +42,12 @@ export interface Unrolled {
  * What the steps of a chain set off in turn, however deep, in the order of the steps, as far as the level alone tells: what gates
  * hold, and what visitors do meanwhile, only a rehearsal knows. `most`: of how many chains it is told; `cut` tells that there are more.
  */
-export function unroll(level: Level, chain: Chain, most = 100): { chains: Unrolled[]; cut: boolean } {
+export function triggeredChains(level: Level, chain: Chain, most = 100): { chains: TriggeredChains[]; cut: boolean } {
   const heard = listenersOf(level);
   // A chain may come up again and again: what it does is the same each time.
   const consequences = foundOnce((one) => consequencesOf(level, one));
   const spansOf = foundOnce((one) => timeline(level, one));
-  const chains: Unrolled[] = [];
+  const chains: TriggeredChains[] = [];
   const follow = (one: Chain, starts: number, path: readonly string[]): boolean =>
     consequences(one).every((by) =>
       (heard(by) ?? []).every((next) => {
@@ -72,10 +72,10 @@ function foundOnce<T>(find: (chain: Chain) => T): (chain: Chain) => T {
   };
 }
 
-const known = new WeakMap<Level, (by: Consequence) => readonly Chain[] | undefined>();
+const known = new WeakMap<Level, (by: TriggeredChain) => readonly Chain[] | undefined>();
 
 /** The chains that listen to something, in the order in which they are tried. */
-function listenersOf(level: Level): (by: Consequence) => readonly Chain[] | undefined {
+function listenersOf(level: Level): (by: TriggeredChain) => readonly Chain[] | undefined {
   const found = known.get(level);
   if (found !== undefined) return found;
   const byKey = new Map<string, Chain[]>();
@@ -92,7 +92,7 @@ function listenersOf(level: Level): (by: Consequence) => readonly Chain[] | unde
     }
   }
   const things = lookup(level);
-  const listening = ({ event, of }: Consequence): readonly Chain[] | undefined => {
+  const listening = ({ event, of }: TriggeredChain): readonly Chain[] | undefined => {
     if (event !== null) return byKey.get(`${event} ${of ?? ''}`);
     const chain = things.get(of!)?.thing as Chain | undefined;
     return chain === undefined ? [] : [chain];
@@ -102,17 +102,17 @@ function listenersOf(level: Level): (by: Consequence) => readonly Chain[] | unde
 }
 
 /** What the steps of a chain and its end bring about, in the order of the steps. */
-function consequencesOf(level: Level, chain: Chain): Consequence[] {
+function consequencesOf(level: Level, chain: Chain): TriggeredChain[] {
   const spans = timeline(level, chain);
   const watches = level.watches.map((watch) => ({
     id: watch.id,
     asks: new Set(referencesOf('watches', watch).map(({ to }) => to)),
   }));
-  const found: Consequence[] = chain.steps.flatMap((step, at) => {
+  const found: TriggeredChain[] = chain.steps.flatMap((step, at) => {
     const { start, end } = spans[at]!;
     const of = actedOn(level, step);
     const { raises, starts } = kindOfStep(step.kind);
-    const own = of.flatMap((id): Consequence[] => [
+    const own = of.flatMap((id): TriggeredChain[] => [
       ...(starts === true ? [{ step: at, at: start, event: null, of: id }] : []),
       ...(raises?.start ?? []).map((event) => ({ step: at, at: start, event, of: id })),
       ...movesOf(level, step, id, start, end).map((one) => ({ step: at, ...one })),

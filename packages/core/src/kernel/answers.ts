@@ -3,13 +3,13 @@ import type { Plate } from '../kinds/fixtures';
 import { factOf } from './chains/changes';
 import { loadOf } from './sensing/plates';
 import { isSolid } from './bodies/poses';
-import type { Rehearsing } from './rehearsing';
+import type { KernelContext } from './rehearsing';
 import { toldHeading } from '../space/headings';
 import { insideOf } from './world';
 import type { VisitorState } from './world';
 
 /** Answers what conditions ask of a rehearsal's state. */
-export function answersOf(rehearsing: Rehearsing): Answer {
+export function answersOf(rehearsing: KernelContext): Answer {
   const { plan, state } = rehearsing;
   const visitor = (id: string): VisitorState => state.visitors[plan.visitorOf.get(id)!]!;
   return (asked, [first = '', second = '']) => {

@@ -1,4 +1,4 @@
-import type { ChainRun, Going, MachineState, VisitorState, World } from './world';
+import type { ChainRun, WalkProgress, MachineState, VisitorState, World } from './world';
 
 /**
  * A world of its own that goes on as the first would, entry by entry. Between two ticks only: what waits in the queue is not
@@ -69,7 +69,7 @@ function visitorOf(one: VisitorState): VisitorState {
   };
 }
 
-function goingOf(going: Going | null): Going | null {
+function goingOf(going: WalkProgress | null): WalkProgress | null {
   return going && { ...going };
 }
 

@@ -6,27 +6,27 @@ import { metresToEdge } from '../space/headings';
 import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
 import { answersOf } from './answers';
-import { handyFor } from './bodies/handling';
-import type { Handy } from './bodies/handling';
+import { reachableBy } from './bodies/handling';
+import type { Reachable } from './bodies/handling';
 import { noteRoom } from './bodies/people';
-import { isItsOwn } from './bodies/bodies';
+import { movesFreely } from './bodies/bodies';
 import { beginLeg, moveVisitors, stand } from './bodies/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
 import { variations } from './jitter';
 import { clockAt } from './motion/motions';
 import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './motion/machines';
-import type { Orders } from './orders';
-import type { Plan } from './plan';
+import type { OrderPolicy } from './orders';
+import type { CompiledLevel } from './plan';
 import { drain, drainNow } from './queue/items';
 import { Runaway } from './queue/runaway';
 import { nextDue, somethingComes, takeDue, write } from './rehearsing';
-import type { Rehearsing } from './rehearsing';
+import type { KernelContext } from './rehearsing';
 import { sense } from './sensing/sense';
-import { disturb, locate, nextWake, placeNow, settleDown, wakeUp } from './sleeping/sleep';
-import { nobodyTold } from './told';
-import type { Told } from './told';
+import { wakeAffected, locate, nextWake, placeNow, scheduleWake, wakeUp } from './sleeping/sleep';
+import { noopListener } from './told';
+import type { WorldListener } from './told';
 import { startingWorld } from './world';
-import type { Going, RouteState, VisitorState, World } from './world';
+import type { WalkProgress, RouteState, VisitorState, World } from './world';
 
 // The kernel, opened up: a world is plain data, and a tick is the only thing that changes it. Between ticks the queue is empty.
 
@@ -34,7 +34,7 @@ import type { Going, RouteState, VisitorState, World } from './world';
 export type Ended = { reason: 'runaway' } | { reason: 'settled' } | { reason: 'stuck'; who: string[] };
 
 /** The world of a walk before its first tick, its routes varied by the seed as its jitter allows. */
-export function start(plan: Plan, walk: Walk, seed = 0): World {
+export function start(plan: CompiledLevel, walk: Walk, seed = 0): World {
   const world = startingWorld(plan);
   const varied = variations(walk, seed, plan.level.rate);
   walk.routes.forEach(({ visitor, instructions }, number) => {
@@ -57,7 +57,13 @@ function fresh(instructions: readonly Instruction[], speed: number): RouteState 
  * hears of every entry and pose on the way. Gives why nothing more can happen after it, or null if something can; what has come to
  * rest goes on when somebody is told to do something, but not after a runaway.
  */
-export function tick(plan: Plan, world: World, orders: Orders, told: Told, most = world.tick + 1): Ended | null {
+export function tick(
+  plan: CompiledLevel,
+  world: World,
+  orders: OrderPolicy,
+  told: WorldListener,
+  most = world.tick + 1,
+): Ended | null {
   // Most ticks of a world that is stepped are idle: nothing is looked up for them.
   const known = latest?.state === world && latest.plan === plan ? latest.coming : null;
   if (known !== null && known !== Infinity && known > most && most > world.tick) {
@@ -76,14 +82,14 @@ export function tick(plan: Plan, world: World, orders: Orders, told: Told, most 
 }
 
 /** The next tick in which anything can happen; Infinity for none. What was called off is not waited for. */
-function whenNext(rehearsing: Rehearsing): number {
+function whenNext(rehearsing: KernelContext): number {
   const wake = nextWake(rehearsing);
   return wake === Infinity && !somethingComes(rehearsing.state) ? Infinity : Math.min(wake, nextDue(rehearsing));
 }
 
 /** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
 export function give(
-  plan: Plan,
+  plan: CompiledLevel,
   world: World,
   visitor: string,
   instruction: Instruction,
@@ -92,7 +98,7 @@ export function give(
   const order = plan.visitorOf.get(visitor);
   if (order === undefined) throw new RangeError(`There is no visitor "${visitor}"`);
   const one = world.visitors[order]!;
-  wakeNow(under(plan, world, noOrders, nobodyTold), one);
+  wakeNow(under(plan, world, noOrders, noopListener), one);
   const { route } = one;
   const speed = route?.speed ?? plan.visitors[order]!.visitor.speed;
   if (when === 'next' && route !== null) one.route = { ...route, instructions: [...route.instructions, instruction] };
@@ -103,14 +109,14 @@ export function give(
  * Lets a visitor walk straight on in a direction, without looking for a way, up to the edge of its room, or with null stand; in place
  * of what it was told. Gives whether it does: it does not while somebody else moves it, or where there is nothing before it.
  */
-export function head(plan: Plan, world: World, visitor: string, toward: { x: number; y: number } | null): boolean {
+export function head(plan: CompiledLevel, world: World, visitor: string, toward: { x: number; y: number } | null): boolean {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
-  const rehearsing = under(plan, world, noOrders, nobodyTold);
+  const rehearsing = under(plan, world, noOrders, noopListener);
   wakeNow(rehearsing, one);
   const speed = one.route?.speed ?? plan.visitors[one.order]!.visitor.speed;
   one.route = fresh([], speed);
   const room = plan.rooms.get(one.room);
-  if (toward === null || (toward.x === 0 && toward.y === 0) || room === undefined || !isItsOwn(one)) return false;
+  if (toward === null || (toward.x === 0 && toward.y === 0) || room === undefined || !movesFreely(one)) return false;
   const ahead = metresToEdge(room.extents, one.at, toward);
   if (ahead <= speed / plan.level.rate) return false;
   const length = Math.sqrt(toward.x * toward.x + toward.y * toward.y);
@@ -123,55 +129,55 @@ export function head(plan: Plan, world: World, visitor: string, toward: { x: num
  * Lets a visitor make a step in the next tick, in metres over the ground, and go on like that until it is told otherwise; in place of
  * what it was told. It does not while somebody else moves it.
  */
-export function stride(plan: Plan, world: World, visitor: string, by: { x: number; y: number }): void {
+export function stride(plan: CompiledLevel, world: World, visitor: string, by: { x: number; y: number }): void {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
-  const rehearsing = under(plan, world, noOrders, nobodyTold);
+  const rehearsing = under(plan, world, noOrders, noopListener);
   wakeNow(rehearsing, one);
   const far = Math.sqrt(by.x * by.x + by.y * by.y);
   one.route = fresh([], plan.visitors[one.order]!.visitor.speed);
   const to = { x: one.at.x + by.x * STRIDES, y: one.at.y + by.y * STRIDES };
-  if (far > 1e-9 && isItsOwn(one)) goStraight(rehearsing, one, to, far * plan.level.rate);
+  if (far > 1e-9 && movesFreely(one)) goStraight(rehearsing, one, to, far * plan.level.rate);
 }
 
 /** Whoever strides would go on for so many ticks: nobody arrives who is told anew in each. */
 const STRIDES = 4;
 
 /** Gives a visitor one leg to walk, straight to a point of the ground, at a speed in metres a second. */
-function goStraight(rehearsing: Rehearsing, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
+function goStraight(rehearsing: KernelContext, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
   const to = { x, y, z: one.at.z };
-  const going: Going = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
+  const going: WalkProgress = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   const instruction: Instruction = { id: 'ahead', do: 'go-to', to: { ...to, room: '', of: '', axes: 'room', height: 'datum' } };
   one.route = { ...fresh([instruction], speed), begun: true, going };
   beginLeg(rehearsing, one, going);
 }
 
 /** What a visitor could use, pick up or put down in a world between two ticks, the nearest first. */
-export function handyIn(plan: Plan, world: World, visitor: string): Handy {
-  return handyFor(under(plan, world, noOrders, nobodyTold), world.visitors[plan.visitorOf.get(visitor)!]!);
+export function handyIn(plan: CompiledLevel, world: World, visitor: string): Reachable {
+  return reachableBy(under(plan, world, noOrders, noopListener), world.visitors[plan.visitorOf.get(visitor)!]!);
 }
 
 /** Where a visitor is in a world between two ticks, in metres, also while the kernel passes it over. */
-export function whereIs(plan: Plan, world: World, visitor: string): { room: string; at: Vector; inPlay: boolean } {
+export function whereIs(plan: CompiledLevel, world: World, visitor: string): { room: string; at: Vector; inPlay: boolean } {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
   return { room: one.room, at: placeNow(plan, world, one), inPlay: one.inPlay };
 }
 
 /** Where the clock of a machine stands in a world between two ticks, counted in its positions from 0. */
-export function clockOf(plan: Plan, world: World, machine: string): number {
+export function clockOf(plan: CompiledLevel, world: World, machine: string): number {
   const { clock, motion } = world.machines.get(machine)!;
   const isBehind = motion !== null && world.tick > world.looked;
   return isBehind ? clockAt(plan.courses.get(machine)!, motion, world.tick) : clock;
 }
 
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
-export function verdictIn(plan: Plan, world: World, text: string): Verdict {
-  const rehearsing = under(plan, world, noOrders, nobodyTold);
+export function verdictIn(plan: CompiledLevel, world: World, text: string): Verdict {
+  const rehearsing = under(plan, world, noOrders, noopListener);
   rehearsing.hand = null;
   return rehearsing.conditions.of(text).verdict();
 }
 
 /** Tells where everything is that was passed over. */
-export function tellPlaces(plan: Plan, world: World, told: Told): void {
+export function tellPlaces(plan: CompiledLevel, world: World, told: WorldListener): void {
   const rehearsing = under(plan, world, noOrders, told);
   for (const visitor of world.visitors) locate(rehearsing, visitor);
   if (world.tick === world.looked) return;
@@ -179,20 +185,20 @@ export function tellPlaces(plan: Plan, world: World, told: Told): void {
 }
 
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
-export function lookAtAll(plan: Plan, world: World, told: Told): void {
+export function lookAtAll(plan: CompiledLevel, world: World, told: WorldListener): void {
   const rehearsing = under(plan, world, noOrders, told);
-  disturb(rehearsing, null);
+  wakeAffected(rehearsing, null);
   lookInTheNext(rehearsing);
 }
 
 /** Wakes a visitor between two ticks. */
-function wakeNow(rehearsing: Rehearsing, visitor: VisitorState): void {
+function wakeNow(rehearsing: KernelContext, visitor: VisitorState): void {
   wakeUp(rehearsing, visitor);
   lookInTheNext(rehearsing);
 }
 
 /** Whoever was woken between two ticks is looked at in the next. */
-function lookInTheNext(rehearsing: Rehearsing): void {
+function lookInTheNext(rehearsing: KernelContext): void {
   const { wakes, again, tick } = rehearsing.state;
   for (const order of again) wakes[order] = Math.min(wakes[order]!, tick + 1);
   again.length = 0;
@@ -200,17 +206,17 @@ function lookInTheNext(rehearsing: Rehearsing): void {
 }
 
 /** Where nothing is left open. */
-const noOrders: Orders = { pick: () => 0 };
+const noOrders: OrderPolicy = { pick: () => 0 };
 
-const underway = new WeakMap<World, Rehearsing>();
+const underway = new WeakMap<World, KernelContext>();
 /** The one of the world that was asked about last: mostly it is asked about again. */
-let latest: Rehearsing | null = null;
+let latest: KernelContext | null = null;
 
 /** A world with what the kernel keeps beside it: nothing that decides anything. */
-function under(plan: Plan, world: World, orders: Orders, told: Told): Rehearsing {
+function under(plan: CompiledLevel, world: World, orders: OrderPolicy, told: WorldListener): KernelContext {
   let rehearsing = latest?.state === world ? latest : underway.get(world);
   if (rehearsing === undefined || rehearsing.plan !== plan) {
-    const made: Rehearsing = {
+    const made: KernelContext = {
       plan,
       state: world,
       orders,
@@ -237,7 +243,7 @@ export function letGo(world: World): void {
 }
 
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
-function tickZero(rehearsing: Rehearsing): Ended | null {
+function tickZero(rehearsing: KernelContext): Ended | null {
   const { state, plan, told } = rehearsing;
   state.tick = 0;
   state.looked = 0;
@@ -258,12 +264,12 @@ function tickZero(rehearsing: Rehearsing): Ended | null {
     noticeRiders(rehearsing);
     sense(rehearsing);
     drainAndWatch(rehearsing);
-    settleDown(rehearsing);
+    scheduleWake(rehearsing);
   });
 }
 
 /** One tick in its phases. */
-function oneTick(rehearsing: Rehearsing): Ended | null {
+function oneTick(rehearsing: KernelContext): Ended | null {
   const { state } = rehearsing;
   const passedOver = state.tick > state.looked + 1;
   state.looked = state.tick;
@@ -288,16 +294,16 @@ function oneTick(rehearsing: Rehearsing): Ended | null {
     // Sense: overlaps of the new poses, then the plates weigh. Then Watch.
     sense(rehearsing);
     drainAndWatch(rehearsing);
-    settleDown(rehearsing);
+    scheduleWake(rehearsing);
   });
 }
 
-function drainAndWatch(rehearsing: Rehearsing): void {
+function drainAndWatch(rehearsing: KernelContext): void {
   do drain(rehearsing);
   while (evaluateWatches(rehearsing));
 }
 
-function unlessRunaway(rehearsing: Rehearsing, phases: () => void): Ended | null {
+function unlessRunaway(rehearsing: KernelContext, phases: () => void): Ended | null {
   try {
     phases();
     return null;

@@ -1,18 +1,18 @@
 import type { Instruction } from '../document/people';
 import { ticksOf } from '../vocabulary/ticks';
 import { clockOf } from './kernel';
-import type { Plan } from './plan';
+import type { CompiledLevel } from './plan';
 import { cooledAt } from './bodies/taking';
 import { isStillToCome } from './rehearsing';
 import { placeNow } from './sleeping/sleep';
-import type { ChainRun, Going, Happening, Item, RouteState, VisitorState, Waiter, World } from './world';
+import type { ChainRun, WalkProgress, KernelEvent, QueueItem, RouteState, VisitorState, Waiter, World } from './world';
 
 /**
  * What decides the future of a world, as a text: two worlds of one plan with the same text go on alike, but for the numbers of
  * their entries and how late it is. Times are said from now on; runs and stays by their order; of where something came from no more
  * than whether it came from an entry. What was called off, and what the kernel keeps so as to pass over ticks, is left out.
  */
-export function keyOf(plan: Plan, world: World): string {
+export function keyOf(plan: CompiledLevel, world: World): string {
   const { tick } = world;
   const runs = runsOf(world);
   const isOpen = world.tick < 0 ? 'before' : world.ranAway ? 'ran away' : 'under way';
@@ -63,7 +63,7 @@ export function keyOf(plan: Plan, world: World): string {
   ]);
 }
 
-function visitorKey(plan: Plan, world: World, runs: Runs, one: VisitorState): unknown[] {
+function visitorKey(plan: CompiledLevel, world: World, runs: Runs, one: VisitorState): unknown[] {
   const { tick } = world;
   const behind = Math.max(0, tick - one.asOf);
   const at = placeNow(plan, world, one);
@@ -129,7 +129,7 @@ function routeKey({ instructions, at, speed, begun, waiting, going }: RouteState
   ];
 }
 
-function goingKey({ points, next, from, distance, speed, ticks, done, blocked }: Going, behind: number): unknown {
+function goingKey({ points, next, from, distance, speed, ticks, done, blocked }: WalkProgress, behind: number): unknown {
   return [points.slice(next), from, distance, speed, ticks, blocked ? done : done + behind, blocked];
 }
 
@@ -155,13 +155,13 @@ function placeOf({ places }: Runs, number: number): number {
   return places.get(number) ?? -1;
 }
 
-function worksOnce({ fixtures }: Plan, id: string): boolean {
+function worksOnce({ fixtures }: CompiledLevel, id: string): boolean {
   const fixture = fixtures.get(id)!;
   return 'works' in fixture && fixture.works === 'once';
 }
 
 /** How often and how long ago each cause has started its chain, as far as it is ever asked. */
-function causesKey({ level, causes }: Plan, { causes: started, tick }: World): unknown[] {
+function causesKey({ level, causes }: CompiledLevel, { causes: started, tick }: World): unknown[] {
   const found: string[] = [];
   for (const [key, { count, lastTick }] of started) {
     const { id, limit, cooldown, cooldownFor } = causes.get(key.split(' ')[0]!)!;
@@ -186,7 +186,7 @@ function dueKey(world: World, runs: Runs): unknown[] {
     .filter(([, items]) => (items as unknown[]).length > 0);
 }
 
-function itemKey(world: World, runs: Runs, item: Item): unknown {
+function itemKey(world: World, runs: Runs, item: QueueItem): unknown {
   switch (item.do) {
     case 'event':
       return [item.do, happeningKey(item.event)];
@@ -225,12 +225,12 @@ function itemKey(world: World, runs: Runs, item: Item): unknown {
 }
 
 /** For how many ticks passages take nobody yet. */
-function coolingOf(plan: Plan, world: World): Map<string, number> {
+function coolingOf(plan: CompiledLevel, world: World): Map<string, number> {
   const left = Array.from(world.took, ([key, since]): [string, number] => [key, cooledAt(plan, key, since) - world.tick]);
   return new Map(left.filter(([, ticks]) => ticks > 0));
 }
 
-function happeningKey({ kind, who, what, cause, details }: Happening): unknown {
+function happeningKey({ kind, who, what, cause, details }: KernelEvent): unknown {
   return [kind, who, what, cause === null, details];
 }
 

@@ -15,7 +15,7 @@ import type { Shape } from '../space/shapes';
 import { Grid, around, footprint } from '../space/grid';
 import type { Footprint } from '../space/grid';
 import { courseOf, fastestOf, reachedBy } from './motion/courses';
-import type { Course } from './motion/courses';
+import type { MotionPath } from './motion/courses';
 import { ticksOf } from '../vocabulary/ticks';
 
 /** A chain's cause that listens to an event of a thing, by their places in listing order. */
@@ -36,7 +36,7 @@ export interface Volume {
   /** The machine it is or is attached to, directly or over others; null if it never moves. */
   movedBy: string | null;
   /** The courses that move it, its own first. */
-  over: Course[];
+  over: MotionPath[];
   /** Where it was of late, by the clock of the one machine that moves it: most of the time machines stand still. */
   known: Posed[];
   swept: boolean;
@@ -67,7 +67,7 @@ interface Body {
 }
 
 /** What never changes in a rehearsal: the level, arranged for the questions that the kernel asks. */
-export interface Plan {
+export interface CompiledLevel {
   level: Level;
   things: Lookup;
   rooms: Map<string, Room>;
@@ -81,9 +81,9 @@ export interface Plan {
   /** The shapes of the solids, by number. */
   blocks: Shape[];
   solidGrids: Map<string, Grid>;
-  courses: Map<string, Course>;
+  courses: Map<string, MotionPath>;
   /** Elevators that go back when they are left. */
-  leavers: Course[];
+  leavers: MotionPath[];
   plates: Plate[];
   cues: Map<string, Played>;
   chains: Map<string, number>;
@@ -105,10 +105,10 @@ export interface Plan {
   ways: Map<string, Vector[]>;
 }
 
-const arranged = new WeakMap<Level, Plan>();
+const arranged = new WeakMap<Level, CompiledLevel>();
 
 /** Arranges a level for all its rehearsals, once: a level value is never changed in place. */
-export function planOf(level: Level): Plan {
+export function compileLevel(level: Level): CompiledLevel {
   let plan = arranged.get(level);
   if (plan === undefined) {
     plan = arrange(level);
@@ -117,9 +117,9 @@ export function planOf(level: Level): Plan {
   return plan;
 }
 
-function arrange(level: Level): Plan {
+function arrange(level: Level): CompiledLevel {
   const listeners = listenersOf(level);
-  const plan: Plan = {
+  const plan: CompiledLevel = {
     level,
     things: lookup(level),
     rooms: new Map(level.rooms.map((room) => [room.id, room])),
@@ -208,20 +208,20 @@ function letsThrough(fixture: Bodied, { visitors }: Level): Volume['lets'] {
   return { owner, tagged: new Set(visitors.flatMap((one, order) => (has(one) ? [order] : []))) };
 }
 
-function perVisitor({ flags, counters, texts }: Level): Plan['perVisitor'] {
-  const found: Plan['perVisitor'] = new Map();
+function perVisitor({ flags, counters, texts }: Level): CompiledLevel['perVisitor'] {
+  const found: CompiledLevel['perVisitor'] = new Map();
   for (const flag of flags) if (flag.per === 'visitor') found.set(flag.id, flag.on);
   for (const fact of [...counters, ...texts]) if (fact.per === 'visitor') found.set(fact.id, fact.value);
   return found;
 }
 
-function addVolume(plan: Plan, volume: Volume): void {
+function addVolume(plan: CompiledLevel, volume: Volume): void {
   plan.volumes.push(volume);
   plan.volumeOf.set(volume.id, volume.number);
 }
 
 /** The nearest machine that something attached to `to` moves with. */
-export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | null {
+export function machineOver(plan: Pick<CompiledLevel, 'fixtures'>, to: string): string | null {
   if (to === '') return null;
   const seen = new Set<string>();
   for (let at = plan.fixtures.get(to); at !== undefined && !seen.has(at.id); at = plan.fixtures.get(at.attachedTo)) {
@@ -232,7 +232,7 @@ export function machineOver(plan: Pick<Plan, 'fixtures'>, to: string): string | 
 }
 
 /** Puts volumes into the grids of their rooms, with all the ground that they ever cover, and into the groups of machines. */
-function arrangeReaches(plan: Plan): void {
+function arrangeReaches(plan: CompiledLevel): void {
   for (const volume of plan.volumes) {
     const parents = coursesOver(plan, volume);
     volume.over = parents;
@@ -254,15 +254,15 @@ function arrangeReaches(plan: Plan): void {
 }
 
 /** Of all that never moves, which is most: the same list for each. */
-const none: Course[] = [];
+const none: MotionPath[] = [];
 
 /** The courses that move a volume, its own first. */
-function coursesOver(plan: Plan, volume: Volume): Course[] {
+function coursesOver(plan: CompiledLevel, volume: Volume): MotionPath[] {
   let at = volume.movedBy;
   if (at === null) return none;
-  const found: Course[] = [];
+  const found: MotionPath[] = [];
   while (at !== null && !found.some((course) => course.machine.id === at)) {
-    const course: Course = plan.courses.get(at)!;
+    const course: MotionPath = plan.courses.get(at)!;
     found.push(course);
     at = machineOver(plan, course.machine.attachedTo);
   }
@@ -278,8 +278,8 @@ function gridOf(grids: Map<string, Grid>, room: string): Grid {
   return grid;
 }
 
-function listenersOf({ chains }: Level): Plan['listeners'] {
-  const listeners: Plan['listeners'] = new Map(causeEvents.map((event) => [event, new Map<string, Listener[]>()]));
+function listenersOf({ chains }: Level): CompiledLevel['listeners'] {
+  const listeners: CompiledLevel['listeners'] = new Map(causeEvents.map((event) => [event, new Map<string, Listener[]>()]));
   chains.forEach((chain, index) => {
     chain.causes.forEach((cause, at) => {
       const things = listeners.get(cause.on)!;
@@ -291,7 +291,7 @@ function listenersOf({ chains }: Level): Plan['listeners'] {
   return listeners;
 }
 
-function reversed(listeners: Plan['listeners']): Plan['listeners'] {
+function reversed(listeners: CompiledLevel['listeners']): CompiledLevel['listeners'] {
   const chainsBackward = (all: Listener[]): Listener[] => [...all].sort((a, b) => b.chain - a.chain || a.cause - b.cause);
   return new Map(
     [...listeners].map(([event, things]) => [event, new Map([...things].map(([id, all]) => [id, chainsBackward(all)]))]),

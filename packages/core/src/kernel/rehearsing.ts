@@ -1,18 +1,18 @@
 import type { Conditions } from '../conditions/conditions';
 import type { StatePart } from '../conditions/vocabulary';
-import type { Writing } from '../ledger/entry';
-import { ruled } from './orders';
-import type { Orders } from './orders';
-import type { Plan } from './plan';
-import type { After, ChainRun, Happening, Item, World, Waiter } from './world';
-import type { Told } from './told';
+import type { NewEntry } from '../ledger/entry';
+import { chosenRule } from './orders';
+import type { OrderPolicy } from './orders';
+import type { CompiledLevel } from './plan';
+import type { EventFollowUp, ChainRun, KernelEvent, QueueItem, World, Waiter } from './world';
+import type { WorldListener } from './told';
 
 /** One rehearsal under way. */
-export interface Rehearsing {
-  plan: Plan;
+export interface KernelContext {
+  plan: CompiledLevel;
   state: World;
-  orders: Orders;
-  told: Told;
+  orders: OrderPolicy;
+  told: WorldListener;
   conditions: Conditions;
   /** The visitor whom conditions find in hand. */
   hand: string | null;
@@ -21,11 +21,11 @@ export interface Rehearsing {
   /** As of which version of the state each watch was asked last. */
   asked: Map<string, number>;
   /** Drains one event at once, where the house drains immediately. */
-  drainNow(event: Happening, after?: After): void;
+  drainNow(event: KernelEvent, after?: EventFollowUp): void;
 }
 
 /** Writes one entry and gives its number, counted from 1. */
-export function write(rehearsing: Rehearsing, writing: Writing): number {
+export function write(rehearsing: KernelContext, writing: NewEntry): number {
   const { state, told } = rehearsing;
   state.entries += 1;
   told.entry(state.entries, state.tick, writing);
@@ -33,23 +33,23 @@ export function write(rehearsing: Rehearsing, writing: Writing): number {
 }
 
 /** Puts something that happened at the end of the queue. */
-export function raise(rehearsing: Rehearsing, event: Happening, after?: After): void {
+export function raise(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
   rehearsing.state.queue.push(after === undefined ? { do: 'event', event } : { do: 'event', event, after });
 }
 
 /** What a step raises: it goes to the end of the queue, or where the house drains immediately, runs now. */
-export function raiseFromStep(rehearsing: Rehearsing, event: Happening, after?: After): void {
-  if (ruled(rehearsing.orders, 'draining') === 'queued') raise(rehearsing, event, after);
+export function raiseFromStep(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
+  if (chosenRule(rehearsing.orders, 'draining') === 'queued') raise(rehearsing, event, after);
   else rehearsing.drainNow(event, after);
 }
 
 /** Lets steps that waited for something go on, when their turn in the queue comes. */
-export function finishLater({ state }: Rehearsing, waiters: readonly Waiter[]): void {
+export function finishLater({ state }: KernelContext, waiters: readonly Waiter[]): void {
   for (const { chain, run, step } of waiters) state.queue.push({ do: 'finish-step', chain, run, step });
 }
 
 /** Schedules an item for `ticks` from now; at least one, for what is due now would not be scheduled. */
-export function schedule({ state }: Rehearsing, ticks: number, item: Item): void {
+export function schedule({ state }: KernelContext, ticks: number, item: QueueItem): void {
   const tick = state.tick + Math.max(1, ticks);
   const due = state.schedule.get(tick);
   if (due !== undefined) {
@@ -63,12 +63,12 @@ export function schedule({ state }: Rehearsing, ticks: number, item: Item): void
 }
 
 /** The next tick for which something is scheduled; Infinity for none. */
-export function nextDue({ state }: Rehearsing): number {
+export function nextDue({ state }: KernelContext): number {
   return state.dueTicks.at(-1) ?? Infinity;
 }
 
 /** What is scheduled for this tick, taken out, in the order in which it was scheduled. */
-export function takeDue({ state }: Rehearsing): Item[] {
+export function takeDue({ state }: KernelContext): QueueItem[] {
   const due = state.schedule.get(state.tick);
   if (due === undefined) return [];
   state.schedule.delete(state.tick);
@@ -83,7 +83,7 @@ export function somethingComes(world: World): boolean {
 }
 
 /** Whether an item of the schedule has not been called off. */
-export function isStillToCome(state: Omit<World, 'schedule'>, item: Item): boolean {
+export function isStillToCome(state: Omit<World, 'schedule'>, item: QueueItem): boolean {
   const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
   switch (item.do) {
     case 'dwell':
@@ -103,6 +103,6 @@ export function isStillToCome(state: Omit<World, 'schedule'>, item: Item): boole
 }
 
 /** A part of the state that conditions read has changed. */
-export function touch({ state }: Rehearsing, part: StatePart): void {
+export function touch({ state }: KernelContext, part: StatePart): void {
   state.versions[part] += 1;
 }

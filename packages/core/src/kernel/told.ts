@@ -1,9 +1,9 @@
-import type { Writing } from '../ledger/entry';
+import type { NewEntry } from '../ledger/entry';
 
 /** Who is told what happens in a world, as it happens: a ledger, tracks, an interface; or nobody. */
-export interface Told {
+export interface WorldListener {
   /** An entry with its number, counted from 1 in each world, and its tick. */
-  entry(number: number, tick: number, writing: Writing): void;
+  entry(number: number, tick: number, writing: NewEntry): void;
   /**
    * Where a visitor (metres: x, y, z) or a machine (its clock) is at a tick. Since it was told of last it has moved evenly if
    * `evenly` is set, else it stood still until the tick before.
@@ -14,4 +14,4 @@ export interface Told {
 }
 
 /** Tells nobody. */
-export const nobodyTold: Told = { entry: () => undefined, pose: () => undefined, room: () => undefined };
+export const noopListener: WorldListener = { entry: () => undefined, pose: () => undefined, room: () => undefined };

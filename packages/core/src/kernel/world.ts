@@ -3,11 +3,11 @@ import type { Vector } from '../vocabulary/quantities';
 import type { StatePart } from '../conditions/vocabulary';
 import type { DetailsOf } from '../ledger/entry';
 import type { EntryKind } from '../vocabulary/entries';
-import type { Plan } from './plan';
+import type { CompiledLevel } from './plan';
 import { startsAs, startsSolid } from '../kinds/fixtures';
 
 /** Something that happened and is still to be drained: numbered, written, and offered to the chains that listen. */
-export type Happening = {
+export type KernelEvent = {
   [K in EntryKind]: {
     kind: K;
     who: string | null;
@@ -20,15 +20,15 @@ export type Happening = {
 }[EntryKind];
 
 /** An item of the queue. */
-export type Item =
-  | { do: 'event'; event: Happening; after?: After }
+export type QueueItem =
+  | { do: 'event'; event: KernelEvent; after?: EventFollowUp }
   | { do: 'start-step'; chain: string; run: number; step: number }
   | { do: 'finish-step'; chain: string; run: number; step: number; gaveUp?: true }
   | { do: 'until-held'; run: number; step: number }
   | { do: 'begin-run'; chain: string; run: number }
   | { do: 'begin-queued'; chain: string }
   | { do: 'return'; machine: string; token: number; cause: number | null; hand: string | null }
-  | { do: 'tell'; event: Happening; entry: number }
+  | { do: 'tell'; event: KernelEvent; entry: number }
   | { do: 'dwell'; volume: number; visitor: number; stay: number }
   | { do: 'spring-back'; switch: string; token: number; cause: number; hand: string | null }
   | { do: 'cue-end'; cue: string; cause: number; hand: string | null; waiter: Waiter | null }
@@ -36,7 +36,7 @@ export type Item =
   | { do: 'give-back'; visitor: number; cause: number };
 
 /** What is done with an event when it has its number and its listeners have been tried. */
-export type After =
+export type EventFollowUp =
   | { motionBegan: Motion }
   | { motionEnded: Motion }
   | { waiters: Waiter[] }
@@ -95,7 +95,7 @@ export interface MachineState {
 }
 
 /** Going somewhere: along the corners of a way, leg by leg. */
-export interface Going {
+export interface WalkProgress {
   points: Vector[];
   /** The corner that the leg under way leads to. */
   next: number;
@@ -111,7 +111,7 @@ export interface Going {
 interface ToldWalk {
   to: Vector;
   speed: number;
-  going: Going | null;
+  going: WalkProgress | null;
   hand: string | null;
   cause: number;
   waiters: Waiter[];
@@ -127,7 +127,7 @@ export interface RouteState {
   begun: boolean;
   /** Ticks that are left of waiting, or of the start that comes later; null when no wait is under way. */
   waiting: number | null;
-  going: Going | null;
+  going: WalkProgress | null;
 }
 
 export interface Flight {
@@ -175,7 +175,7 @@ export interface VisitorState {
   touching: Set<number>;
   /** The tick as of which `at` holds. */
   asOf: number;
-  marks: Marks | null;
+  marks: WakeTicks | null;
   /** Set while it is passed over on a machine in motion. */
   rest: Rest | null;
 }
@@ -188,8 +188,8 @@ export interface Rest {
 }
 
 /** The ticks of a leg at which anything can change, in no order, and the stretches of them in which it can at any. */
-export interface Marks {
-  going: Going;
+export interface WakeTicks {
+  going: WalkProgress;
   leg: number;
   z: number;
   /** The tick of the leg up to which they are known. */
@@ -284,9 +284,9 @@ export interface World {
   watches: boolean[];
   /** Steps that wait until a condition holds. */
   untils: Until[];
-  queue: Item[];
+  queue: QueueItem[];
   /** What comes due later: by tick, in the order in which it was scheduled; and those ticks in order. */
-  schedule: Map<number, Item[]>;
+  schedule: Map<number, QueueItem[]>;
   dueTicks: number[];
   itemsThisTick: number;
   depth: number;
@@ -302,7 +302,7 @@ export interface World {
 }
 
 /** A world before tick 0, in which nobody has anything to do. */
-export function startingWorld({ level, volumes, courses, visitors }: Plan): World {
+export function startingWorld({ level, volumes, courses, visitors }: CompiledLevel): World {
   const state: World = {
     tick: -1,
     looked: -1,

@@ -14,7 +14,7 @@ export type ChangedField =
   'on' | 'value' | 'text' | 'shown' | 'seeThrough' | 'solid' | 'enabled' | 'held' | 'owner' | 'reset' | 'started over';
 
 /** Why something is held, with what says so; docs/order.md has the table of gates. */
-export type Why =
+export type HeldDetails =
   | ({ reason: 'disabled' | 'silent-visitor' } & Partial<
       DetailsOf['enter'] & DetailsOf['press'] & DetailsOf['use'] & DetailsOf['moving'] & DetailsOf['arrived']
     >)
@@ -57,7 +57,7 @@ export interface DetailsOf {
   'chain-finished': Nothing;
   'gave-up': { reason: 'left' | 'restarted' | 'stopped' | 'reset' | 'time limit' };
   /** `event`: the kind of event, or the kind of step. */
-  held: { event: string } & Why;
+  held: { event: string } & HeldDetails;
   teleported: { x: number; y: number; z: number; heading: number };
   warped: { x: number; y: number; z: number; heading: number; room: string };
   'left-behind': Nothing;
@@ -105,7 +105,7 @@ interface About {
 }
 
 /** What is written, beside its time and number. */
-export type Writing = {
+export type NewEntry = {
   [K in EntryKind]: About & { kind: K } & (Nothing extends DetailsOf[K] ? { details?: DetailsOf[K] } : { details: DetailsOf[K] });
 }[EntryKind];
 

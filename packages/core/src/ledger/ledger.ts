@@ -1,5 +1,5 @@
 import { entryKinds } from '../vocabulary/entries';
-import type { Details, Entry, Writing } from './entry';
+import type { Details, Entry, NewEntry } from './entry';
 import { secondsOf } from '../vocabulary/ticks';
 
 const nothing: Details = Object.freeze({});
@@ -43,7 +43,7 @@ export class Ledger {
   }
 
   /** Writes one entry and gives its number. */
-  write(tick: number, { kind, who, what, chain, step, cause, details }: Writing): number {
+  write(tick: number, { kind, who, what, chain, step, cause, details }: NewEntry): number {
     const at = this.size * COLUMNS;
     if (at === this.numbers.length) {
       const wider = new Int32Array((Math.floor(this.size * 1.5) + 1) * COLUMNS);

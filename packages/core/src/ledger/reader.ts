@@ -1,6 +1,6 @@
 import { entryKinds } from '../vocabulary/entries';
 import { Ledger } from './ledger';
-import type { Details, Entry, Writing } from './entry';
+import type { Details, Entry, NewEntry } from './entry';
 
 const kinds = new Set<string>(entryKinds);
 const nothing: Details = Object.freeze({});
@@ -43,7 +43,7 @@ export class LedgerReader {
     if (entry.number !== this.ledger.length + 1 || !kinds.has(entry.kind))
       throw new SyntaxError(`Line ${this.lines} of the ledger is not its entry ${this.ledger.length + 1}`);
     // Its kind and its details are those of one entry.
-    this.ledger.write(entry.tick, { ...entry, details: this.kept(entry.details) } as Writing);
+    this.ledger.write(entry.tick, { ...entry, details: this.kept(entry.details) } as NewEntry);
   }
 
   /** Details whose texts are kept once each; what is empty is shared. */

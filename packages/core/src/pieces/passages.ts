@@ -1,4 +1,4 @@
-import { box, causer, oftenQuestion, whoQuestion } from './piece';
+import { box, triggeringVisitor, oftenQuestion, whoQuestion } from './piece';
 import type { SetPiece } from './piece';
 
 /** Where a pad's visitors come out: ahead of it, by its own heading. */
@@ -59,7 +59,7 @@ export const padPair: SetPiece = {
     const first = kit.fixture('teleporter', 'First pad', -3, 0, { ...pad, heading: 180 });
     const second = kit.fixture('teleporter', 'Second pad', 3, 0, pad);
     const kinds = kit.who();
-    const send = (to: string) => kit.step('teleport', { ...causer, to: ahead(to, 1.2), arrivesFacing: 'take' });
+    const send = (to: string) => kit.step('teleport', { ...triggeringVisitor, to: ahead(to, 1.2), arrivesFacing: 'take' });
     kit.chain('First pad to the second', kit.cause('enter', first, { kinds }), [send(second)]);
     kit.chain('Second pad to the first', kit.cause('enter', second, { kinds }), [send(first)]);
   },
@@ -82,10 +82,10 @@ export const warpAndBack: SetPiece = {
     const cooldown = kit.number('pause');
     const absolute = { of: '', axes: 'room', height: 'ground' };
     kit.chain('Warp there', kit.cause('enter', warp, { kinds: ['player'], cooldown }), [
-      kit.step('warp', { ...causer, to: { x: -1.4, y: 0, z: 0, room: there, ...absolute }, velocity: 'stop' }),
+      kit.step('warp', { ...triggeringVisitor, to: { x: -1.4, y: 0, z: 0, room: there, ...absolute }, velocity: 'stop' }),
     ]);
     kit.chain('Warp back', kit.cause('enter', back, { kinds: ['player'], cooldown }), [
-      kit.step('warp', { ...causer, to: { ...here, room: kit.room, ...absolute }, velocity: 'stop' }),
+      kit.step('warp', { ...triggeringVisitor, to: { ...here, room: kit.room, ...absolute }, velocity: 'stop' }),
     ]);
   },
 };
@@ -100,7 +100,7 @@ export const useToBeThere: SetPiece = {
     const there = kit.fixture('marker', 'Where one will be', 3, 0, { text: 'here' });
     const to = { x: 0, y: 0, z: kit.number('above'), of: there, axes: 'room', height: 'ground', room: '' };
     kit.chain('Be there', kit.cause('use', used, { kinds: ['player'] }), [
-      kit.step('teleport', { ...causer, to, arrivesFacing: 'take', velocity: 'stop' }),
+      kit.step('teleport', { ...triggeringVisitor, to, arrivesFacing: 'take', velocity: 'stop' }),
     ]);
   },
 };
@@ -153,12 +153,12 @@ export const guardPiece: SetPiece = {
     const self = { who: { by: 'name', visitor: guard } };
     const spot = (x: number, y: number) => ({ ...kit.at(x, y), of: '', axes: 'room', height: 'datum', room: '' });
     kit.chain('Nobody passes', kit.cause('enter', near, { kinds: ['player'], limit: kit.limit() }), [
-      kit.step('hold-visitor', causer),
+      kit.step('hold-visitor', triggeringVisitor),
       kit.step('walk-visitor', { ...self, to: spot(0.6, 0) }),
       kit.step('cue', { cue: speech }),
-      kit.step('push', { ...causer, velocity: { x: -3, y: 0, z: 0 }, seconds: 0.8 }),
+      kit.step('push', { ...triggeringVisitor, velocity: { x: -3, y: 0, z: 0 }, seconds: 0.8 }),
       kit.step('walk-visitor', { ...self, to: spot(2, 1.5) }),
-      kit.step('release-visitor', causer),
+      kit.step('release-visitor', triggeringVisitor),
     ]);
   },
 };

@@ -26,7 +26,7 @@ export interface SetPiece {
   /** What it does, in one sentence. */
   says: string;
   questions: Question[];
-  make(kit: Kit): void;
+  make(kit: SetPieceBuilder): void;
 }
 
 /** The edit that places a set piece, in one step of undo, and what is to be selected then. */
@@ -37,7 +37,7 @@ export function placePiece(
   answers: Answers,
   newId: (prefix: string) => string,
 ): { edit: Edit; select: string[] } {
-  const kit = new Kit(level, piece, where, answers, newId);
+  const kit = new SetPieceBuilder(level, piece, where, answers, newId);
   piece.make(kit);
   return { edit: { kind: 'all', label: `place ${piece.title}`, edits: kit.edits }, select: kit.standing };
 }
@@ -55,7 +55,7 @@ interface CauseValues {
 }
 
 /** Makes the things of a set piece. Points are counted from the middle of the piece, on the ground of its room. */
-export class Kit {
+export class SetPieceBuilder {
   readonly edits: Edit[] = [];
   /** What stands on the plan, in the order in which it was made. */
   readonly standing: string[] = [];
@@ -227,4 +227,4 @@ export const oftenQuestion: Question = {
 export const pillar = (radius: number, height = 3): Raw => ({ kind: 'pillar', radius, height });
 export const box = (x: number, y: number, z = 2.2): Raw => ({ kind: 'box', size: { x, y, z } });
 /** The visitor that caused it. */
-export const causer = { who: { by: 'cause' } };
+export const triggeringVisitor = { who: { by: 'cause' } };

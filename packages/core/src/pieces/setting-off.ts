@@ -2,14 +2,14 @@ import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
 import { connections } from '../document/references';
 import type { Fixture } from '../kinds/fixtures';
-import { box, Kit } from './piece';
+import { box, SetPieceBuilder } from './piece';
 
 /** One usual way in which something is set off. */
 interface Way<F extends Fixture = Fixture> {
   id: string;
   /** What it comes to, for the fixture named `it`. */
   says: string;
-  make(kit: Kit, fixture: F): void;
+  make(kit: SetPieceBuilder, fixture: F): void;
 }
 
 /** A way of one kind of fixture. */
@@ -28,7 +28,7 @@ const EYES = 1.6;
 const NAME = 60;
 
 /** A place around something with a body, so that it works from both sides; turned as it is. */
-function placeAround(kit: Kit, { name, at, size, heading, attachedTo }: Extract<Fixture, { size: unknown }>): string {
+function placeAround(kit: SetPieceBuilder, { name, at, size, heading, attachedTo }: Extract<Fixture, { size: unknown }>): string {
   const thin = size.x < size.y;
   const x = size.x + 2 * (thin ? WALK_UP : BESIDE);
   const y = size.y + 2 * (thin ? BESIDE : WALK_UP);
@@ -36,14 +36,14 @@ function placeAround(kit: Kit, { name, at, size, heading, attachedTo }: Extract<
 }
 
 /** A place before something that has no body: on the ground, or where it hangs high, on the floor that must be below it. */
-function placeBefore(kit: Kit, { name, at, attachedTo }: Fixture): string {
+function placeBefore(kit: SetPieceBuilder, { name, at, attachedTo }: Fixture): string {
   const high = at.z - kit.at(0, 0).z;
   const floor = kit.at(0, 0, high < TALL ? 0 : high - EYES);
   return kit.zone(`Before ${name}`, 0, 0, box(2, 2, TALL), { at: floor, attachedTo });
 }
 
 /** Shows on entering what was hidden at the start. */
-function startsHidden(kit: Kit, fixture: Fixture): void {
+function startsHidden(kit: SetPieceBuilder, fixture: Fixture): void {
   if (fixture.shown) kit.change(fixture, { shown: false });
 }
 
@@ -166,7 +166,7 @@ export function waysToSetOff(level: Level, fixture: Fixture): { id: string; says
 export function setOff(level: Level, fixture: Fixture, way: string, newId: (prefix: string) => string): Edit {
   const found = waysOf(fixture).find(({ id }) => id === way);
   if (found === undefined) throw new RangeError(`${fixture.name} is not triggered in the way "${way}"`);
-  const kit = new Kit(level, { id: `set-off-${fixture.kind}`, questions: [] }, fixture, {}, newId);
+  const kit = new SetPieceBuilder(level, { id: `set-off-${fixture.kind}`, questions: [] }, fixture, {}, newId);
   found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, NAME) });
   return { kind: 'all', label: `add a trigger for ${fixture.name}`, edits: kit.edits };
 }

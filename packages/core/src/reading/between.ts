@@ -9,7 +9,7 @@ import { TOUCH, bodyAt, boxAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { sweep, sweepOnTheGround } from '../space/sweep';
 import type { Approach, Run } from './approach';
-import { pictureOf } from './picture';
+import { poseSnapshot } from './picture';
 
 /** Nearer than this to the nearest moment, in seconds, a visitor that was stopped was stopped on its way there. */
 const AROUND = 1;
@@ -25,8 +25,8 @@ export interface Between {
 }
 
 /** What was between a visitor and a zone or fixture when it came nearest to it: something that stopped it, walls, height. */
-export function betweenOf(level: Level, run: Run, { visitor, tick, metres }: Approach, id: string): Between {
-  const picture = pictureOf(level, clocksAt(run, tick));
+export function obstructionsBetween(level: Level, run: Run, { visitor, tick, metres }: Approach, id: string): Between {
+  const picture = poseSnapshot(level, clocksAt(run, tick));
   const target = picture.shape(id);
   const who = level.visitors.find((one) => one.id === visitor);
   if (target === null || who === undefined || metres === 0) return { says: '', edit: null };

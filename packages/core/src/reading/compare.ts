@@ -149,26 +149,26 @@ function firstDifference(
 }
 
 /** Two ledgers beside each other: what is in both in one row, all in the order of time. */
-export interface BesideRow {
+export interface CompareRow {
   before: Entry | null;
   after: Entry | null;
 }
 
 /** The entries of two ledgers in rows; a row that both have stands where its earlier one does. */
-export function rowsOf(before: Ledger, after: Ledger, { matches }: Comparison): BesideRow[] {
+export function rowsOf(before: Ledger, after: Ledger, { matches }: Comparison): CompareRow[] {
   const matched = new Set(matches.values());
-  const rows: BesideRow[] = [...before].map((entry) => {
+  const rows: CompareRow[] = [...before].map((entry) => {
     const number = matches.get(entry.number);
     return { before: entry, after: number === undefined ? null : after.at(number)! };
   });
   for (const entry of after) if (!matched.has(entry.number)) rows.push({ before: null, after: entry });
-  const time = ({ before, after }: BesideRow): number => Math.min(before?.seconds ?? Infinity, after?.seconds ?? Infinity);
-  const place = ({ before, after }: BesideRow): number => Math.min(before?.number ?? Infinity, after?.number ?? Infinity);
+  const time = ({ before, after }: CompareRow): number => Math.min(before?.seconds ?? Infinity, after?.seconds ?? Infinity);
+  const place = ({ before, after }: CompareRow): number => Math.min(before?.number ?? Infinity, after?.number ?? Infinity);
   return rows.sort((a, b) => time(a) - time(b) || place(a) - place(b));
 }
 
 /** Where two ledgers part. */
-export interface Parting {
+export interface FirstDifference {
   seconds: number;
   /** What the first says there, and what the second. */
   before: string | null;
@@ -183,7 +183,7 @@ export function partingOf(
   before: Ledger,
   after: Ledger,
   nameOf: (id: string) => string,
-): Parting | null {
+): FirstDifference | null {
   if (first === null) return null;
   const says = (entry: Entry | null): string | null => entry && entrySentence(entry, nameOf);
   const matched = new Set(matches.values());

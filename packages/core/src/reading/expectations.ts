@@ -6,7 +6,7 @@ import type { Verdict } from '../vocabulary/verdict';
 import { ticksOf } from '../vocabulary/ticks';
 
 /** What became of an expectation: whether it was met, the numbers of the entries that show it, and why in a few words. */
-export interface Answered {
+export interface ExpectationResult {
   id: string;
   label: string;
   passed: boolean;
@@ -18,14 +18,14 @@ export interface Answered {
 const SHOWN = 20;
 
 /** Judges every expectation of a walk by its ledger, and those about the end by what conditions come to then. */
-export function answerExpectations(walk: Walk, ledger: Ledger, atEnd: (condition: string) => Verdict): Answered[] {
+export function answerExpectations(walk: Walk, ledger: Ledger, atEnd: (condition: string) => Verdict): ExpectationResult[] {
   return walk.expectations.map((one) => {
     const { id, label } = one;
     return { id, label, ...answer(ledger, one, atEnd) };
   });
 }
 
-type Answer = Pick<Answered, 'passed' | 'entries' | 'because'>;
+type Answer = Pick<ExpectationResult, 'passed' | 'entries' | 'because'>;
 
 function answer(ledger: Ledger, one: Expectation, atEnd: (condition: string) => Verdict): Answer {
   switch (one.expect) {

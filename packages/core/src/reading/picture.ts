@@ -6,7 +6,7 @@ import type { Found } from '../document/lookup';
 import type { Zone } from '../document/places';
 import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
 import { courseOf } from '../kernel/motion/courses';
-import type { Course } from '../kernel/motion/courses';
+import type { MotionPath } from '../kernel/motion/courses';
 import { zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 
@@ -20,13 +20,13 @@ export interface Picture {
 
 /** Where things are as the document has them, and the ways of machines: found once for each thing, which is never changed in place. */
 const bodies = new WeakMap<Zone | Fixture, Shape | null>();
-const ways = new WeakMap<Fixture, Course | null>();
+const ways = new WeakMap<Fixture, MotionPath | null>();
 
 /**
  * The level with the clocks of its machines at some moment of a rehearsal, or at the start. Only what is asked for is looked at,
  * so that a picture of a large level costs nothing until it is drawn. `instead`: things as they would be, by id.
  */
-export function pictureOf(
+export function poseSnapshot(
   level: Level,
   clocks: ReadonlyMap<string, number> = new Map(),
   instead: ReadonlyMap<string, Thing> = new Map(),
@@ -45,7 +45,7 @@ export function pictureOf(
     },
   };
   const courses = {
-    get: (id: string): Course | undefined => {
+    get: (id: string): MotionPath | undefined => {
       const fixture = fixtures.get(id);
       return fixture === undefined ? undefined : (wayOf(fixture) ?? undefined);
     },
@@ -85,7 +85,7 @@ function bodyIn(thing: Zone | Fixture): Shape | null {
   return shape;
 }
 
-function wayOf(fixture: Fixture): Course | null {
+function wayOf(fixture: Fixture): MotionPath | null {
   let course = ways.get(fixture);
   if (course === undefined) {
     // Where it is, not when it is there: the rate says nothing to a picture.

@@ -7,7 +7,7 @@ import { corners, overlaps } from '../space/overlap';
 import { BOX, boxAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 import { sweep } from '../space/sweep';
-import { pictureOf } from './picture';
+import { poseSnapshot } from './picture';
 
 /** A corner of an outline on the ground, in metres. */
 interface Corner {
@@ -16,15 +16,15 @@ interface Corner {
 }
 
 /** Something solid that a motion passes through or ends in, and so many seconds after it began. */
-export interface Met {
+export interface Obstacle {
   thing: string;
   seconds: number;
 }
 
 /** What a motion takes up of the ground, as outlines that overlap, and what stands in its way. */
-export interface Swept {
+export interface MotionSweep {
   outlines: Corner[][];
-  meets: Met[];
+  meets: Obstacle[];
 }
 
 /** A leg of a motion is looked at in so many pieces: along a straight one nothing lies between two of them unseen. */
@@ -37,14 +37,14 @@ const TURNED = 6;
  * which it does, each once. What it stands in already at either end that it may start at is no obstacle: a gate stands in its pocket. Null for
  * what does not move.
  */
-export function sweptBy(level: Level, id: string): Swept | null {
+export function sweptBy(level: Level, id: string): MotionSweep | null {
   const found = lookup(level).get(id);
   const fixture = found?.collection === 'fixtures' ? (found.thing as Fixture) : undefined;
   if (fixture === undefined || !isMachine(fixture)) return null;
   const motion = motionOf(fixture);
   const last = motion.positions(fixture).length - 1;
   const legs = motion.seconds(fixture).slice(0, last);
-  const at = (clock: number): Shape => pictureOf(level, new Map([[id, clock]])).shape(id)!;
+  const at = (clock: number): Shape => poseSnapshot(level, new Map([[id, clock]])).shape(id)!;
   const begins = at(motion.starts(fixture));
   const samples = legs.map((_leg, from) => Array.from({ length: PIECES }, (_, piece) => at(from + (piece + 1) / PIECES)));
   const reach = samples
@@ -88,7 +88,7 @@ function outlinesOf(at: (part: number) => Shape): Corner[][] {
 
 /** What is solid in the room of a fixture and does not move with it. */
 function obstaclesOf(level: Level, own: Fixture): { id: string; shape: Shape }[] {
-  const picture = pictureOf(level);
+  const picture = poseSnapshot(level);
   const things = lookup(level);
   const movesAlong = (one: Fixture): boolean => {
     for (let at: Fixture | undefined = one, depth = 0; at !== undefined && depth < 100; depth++) {

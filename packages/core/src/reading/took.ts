@@ -14,7 +14,7 @@ const known = new WeakMap<Ledger, Steps>();
  * How long the steps of a chain took in a run, in seconds by their ids, when each was done first: until what it raises at its end, or else until
  * the step that waits for it. Only what took some time.
  */
-export function stepsTook(ledger: Ledger, chain: Chain): ReadonlyMap<string, number> {
+export function stepDurations(ledger: Ledger, chain: Chain): ReadonlyMap<string, number> {
   const { done, brought } = stepsOf(ledger);
   const took = new Map<string, number>();
   chain.steps.forEach((step, at) => {

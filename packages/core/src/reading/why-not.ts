@@ -16,7 +16,7 @@ import { spoken } from '../vocabulary/phrase';
 import { kindOfCause } from '../kinds/causes';
 import { nearestApproach } from './approach';
 import type { Run } from './approach';
-import { betweenOf } from './between';
+import { obstructionsBetween } from './between';
 import { entrySentence } from './entries';
 import { at, nothing, quoted, reason, remedyOf, round } from './reason';
 import type { Reason } from './reason';
@@ -230,7 +230,7 @@ class Asking {
     if (best === null) return reason(`Nobody ${verb} ${name}: nobody was in its room.`, [], 'Add a walk in that room.');
     const when = `${round(best.tick / this.level.rate)} s`;
     const near = round(best.metres);
-    const between = betweenOf(this.level, this.run, best, cause.of);
+    const between = obstructionsBetween(this.level, this.run, best, cause.of);
     const says =
       near === 0
         ? `Nobody ${verb} ${name}. ${this.name(best.visitor)} touched it at ${when}.`

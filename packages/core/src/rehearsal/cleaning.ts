@@ -30,7 +30,7 @@ const GRID = 1000;
  * Makes a route of how a visitor was steered, tick by tick: a way point where it turned or stopped, a wait for as long as it stood.
  * Time in which it was held, pushed, carried or in the air is not told: a route stands still in it anyway.
  */
-export class Cleaning {
+export class RouteRecorder {
   private readonly made: Instruction[] = [];
   /** Where the route has brought it so far. */
   private from: Vector;

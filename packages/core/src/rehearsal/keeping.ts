@@ -1,11 +1,11 @@
-import type { Told } from '../kernel';
+import type { WorldListener } from '../kernel';
 import { cycleOf } from '../ledger/cycle';
 import type { Ledger } from '../ledger/ledger';
 import { note } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 
 /** Keeps what is told in a ledger and in tracks. A runaway is told with the cycle that the ledger shows. */
-export function keeping(ledger: Ledger, tracks: Tracks): Told {
+export function recordingListener(ledger: Ledger, tracks: Tracks): WorldListener {
   return {
     entry: (_number, at, writing) => {
       const isRunaway = writing.kind === 'runaway';

@@ -6,18 +6,18 @@ import {
   give,
   handyIn,
   head,
-  houseOrders,
-  isItsOwn,
-  nobodyTold,
-  planOf,
+  rulePolicy,
+  movesFreely,
+  noopListener,
+  compileLevel,
   start,
   tellPlaces,
   tick,
   whereIs,
 } from '../kernel';
-import type { Ended, Handy, Plan, Told, VisitorState, World } from '../kernel';
+import type { Ended, Reachable, CompiledLevel, WorldListener, VisitorState, World } from '../kernel';
 import type { HouseRules } from '../vocabulary/rules';
-import { Cleaning } from './cleaning';
+import { RouteRecorder } from './cleaning';
 import type { Steering, Toward } from './steering';
 
 /** How a visitor is being steered: where to, and which part of that a wall has left. */
@@ -41,7 +41,7 @@ const MILE = 5;
  * back to.
  */
 export class Live {
-  private readonly plan: Plan;
+  private readonly plan: CompiledLevel;
   private readonly orders;
   private readonly walk: Walk;
   private world: World;
@@ -54,11 +54,11 @@ export class Live {
   constructor(
     level: Level,
     walk: Walk,
-    private readonly told: Told,
+    private readonly told: WorldListener,
     rules: Partial<HouseRules> = {},
   ) {
-    this.plan = planOf(level);
-    this.orders = houseOrders({ ...level.rules, ...rules });
+    this.plan = compileLevel(level);
+    this.orders = rulePolicy({ ...level.rules, ...rules });
     this.walk = { ...walk, jitter: { start: 0, speed: 0 } };
     this.world = start(this.plan, this.walk);
     tick(this.plan, this.world, this.orders, told);
@@ -92,7 +92,7 @@ export class Live {
   }
 
   /** What a visitor could use, pick up or put down where it is, the nearest first. */
-  handy(visitor: string): Handy {
+  handy(visitor: string): Reachable {
     return handyIn(this.plan, this.world, visitor);
   }
 
@@ -112,7 +112,7 @@ export class Live {
   routes(): Route[] {
     const now = this.tick;
     const kept = { world: this.world, hands: this.hands, ended: this.ended };
-    const cleanings = new Map<string, Cleaning>();
+    const cleanings = new Map<string, RouteRecorder>();
     this.again(this.milestones[0]!, now, cleanings);
     Object.assign(this, kept);
     const others = this.walk.routes.filter(({ visitor }) => !cleanings.has(visitor));
@@ -120,7 +120,7 @@ export class Live {
   }
 
   /** Runs anew what came after a milestone, up to a tick; nobody is told. */
-  private again(from: Milestone, to: number, cleanings?: Map<string, Cleaning>): void {
+  private again(from: Milestone, to: number, cleanings?: Map<string, RouteRecorder>): void {
     this.world = copy(from.world);
     this.hands = new Map(Array.from(from.hands, ([visitor, hand]) => [visitor, { ...hand }]));
     this.ended = null;
@@ -133,18 +133,18 @@ export class Live {
         this.take(steering);
       }
       const before = cleanings && new Map(Array.from(cleanings.keys(), (visitor) => [visitor, this.stateOf(visitor)]));
-      this.one(nobodyTold);
+      this.one(noopListener);
       for (const [visitor, cleaning] of cleanings ?? []) cleaning.ticked(before!.get(visitor)!, this.stateOf(visitor));
     }
   }
 
-  private cleaningOf(cleanings: Map<string, Cleaning>, visitor: string): Cleaning {
+  private cleaningOf(cleanings: Map<string, RouteRecorder>, visitor: string): RouteRecorder {
     let found = cleanings.get(visitor);
     if (found === undefined) {
       const route = this.walk.routes.find((one) => one.visitor === visitor);
       const { speed } = this.plan.visitors[this.plan.visitorOf.get(visitor)!]!.visitor;
       const rate = this.plan.level.rate;
-      found = new Cleaning({
+      found = new RouteRecorder({
         rate,
         speed,
         route: route?.instructions ?? [],
@@ -167,14 +167,14 @@ export class Live {
   private stateOf(visitor: string): { at: { x: number; y: number; z: number }; own: boolean; busy: boolean } {
     const one = this.of(visitor);
     const does = one.route?.instructions[one.route.at]?.do;
-    return { at: this.placeOf(visitor), own: isItsOwn(one), busy: does !== undefined && does !== 'go-to' };
+    return { at: this.placeOf(visitor), own: movesFreely(one), busy: does !== undefined && does !== 'go-to' };
   }
 
   private milestone(): Milestone {
     return { world: copy(this.world), hands: new Map(Array.from(this.hands, ([visitor, hand]) => [visitor, { ...hand }])) };
   }
 
-  private one(told: Told): void {
+  private one(told: WorldListener): void {
     this.ended = tick(this.plan, this.world, this.orders, told);
     for (const [visitor, hand] of this.hands) this.attend(visitor, hand);
   }
@@ -202,7 +202,7 @@ export class Live {
     const one = this.of(visitor);
     const { route } = one;
     const going = route?.going ?? null;
-    if (!isItsOwn(one) || this.stateOf(visitor).busy) return;
+    if (!movesFreely(one) || this.stateOf(visitor).busy) return;
     if (going?.blocked === true) {
       const { x, y } = hand.toward;
       if (x === 0 || y === 0 || hand.left === 'none') return;

@@ -1,17 +1,17 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
 import { letGo, lookAtAll, start, tellPlaces, tick, verdictIn } from '../kernel';
-import type { Plan, Told, World } from '../kernel';
-import { houseOrders } from '../kernel/orders';
-import { planOf } from '../kernel/plan';
+import type { CompiledLevel, WorldListener, World } from '../kernel';
+import { rulePolicy } from '../kernel/orders';
+import { compileLevel } from '../kernel/plan';
 import type { DetailsOf, Entry } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
 import type { Tracks } from '../ledger/tracks';
 import { answerExpectations } from '../reading/expectations';
-import type { Answered } from '../reading/expectations';
+import type { ExpectationResult } from '../reading/expectations';
 import type { HouseRules } from '../vocabulary/rules';
 import { ticksOf } from '../vocabulary/ticks';
-import { keeping } from './keeping';
+import { recordingListener } from './keeping';
 
 /** What came of a rehearsal, as plain data. */
 export interface Rehearsed {
@@ -22,7 +22,7 @@ export interface Rehearsed {
   readonly entries: Entry[];
   tracks: Tracks;
   /** What became of the walk's expectations, in listing order. */
-  expectations: Answered[];
+  expectations: ExpectationResult[];
 }
 
 /** What came of a rehearsal, with its ledger; the list of entries is made when it is first asked for. */
@@ -52,12 +52,12 @@ const REPORTS = 256;
 export function runThrough(
   level: Level,
   walk: Walk,
-  told: Told,
+  told: WorldListener,
   { rules, seed = 0, most = MOST_ENTRIES, progress, everyTick = false }: RehearseOptions = {},
-): { plan: Plan; world: World; over: DetailsOf['end'] } {
-  const plan = planOf(level);
+): { plan: CompiledLevel; world: World; over: DetailsOf['end'] } {
+  const plan = compileLevel(level);
   const world = start(plan, walk, seed);
-  const orders = houseOrders({ ...level.rules, ...rules });
+  const orders = rulePolicy({ ...level.rules, ...rules });
   const last = ticksOf(walk.atMost, level.rate);
   let over: DetailsOf['end'] | null = null;
   // It never ends in tick 0, unless that runs away.
@@ -81,7 +81,7 @@ export function runThrough(
 export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}): Rehearsal {
   const ledger = new Ledger(level.rate);
   const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
-  const told = keeping(ledger, tracks);
+  const told = recordingListener(ledger, tracks);
   const { plan, world, over } = runThrough(level, walk, told, options);
   tellPlaces(plan, world, told);
   ledger.write(world.tick, { kind: 'end', details: over });

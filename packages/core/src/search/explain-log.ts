@@ -1,7 +1,7 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
-import { isItsOwn, stride, whereIs } from '../kernel';
-import type { Plan, World } from '../kernel';
+import { movesFreely, stride, whereIs } from '../kernel';
+import type { CompiledLevel, World } from '../kernel';
 import type { Entry } from '../ledger/entry';
 import type { Ledger } from '../ledger/ledger';
 import type { HouseRules } from '../vocabulary/rules';
@@ -138,14 +138,14 @@ function outcomesAlong(level: Level, { positions, seconds }: PlayLog): Outcomes 
 }
 
 /** Has everybody walk on to where the log says they were next; gives the tick before which nobody has to be told anything else. */
-function leadAlong(plan: Plan, world: World, positions: PlayLog['positions']): number {
+function leadAlong(plan: CompiledLevel, world: World, positions: PlayLog['positions']): number {
   const { rate } = plan.level;
   let until = Infinity;
   for (const [visitor, track] of positions) {
     const one = world.visitors[plan.visitorOf.get(visitor)!]!;
     const next = nextOf(track, (world.tick + 1) / rate - 1e-9);
     const due = next === null ? Infinity : Math.round(next.at * rate);
-    if (!isItsOwn(one)) {
+    if (!movesFreely(one)) {
       until = Math.min(until, due);
       continue;
     }

@@ -1,13 +1,13 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
-import { copy, keyOf, nobodyTold, planOf, start, tick, verdictIn } from '../kernel';
-import type { Ended, Orders, Plan, World } from '../kernel';
-import type { DetailsOf, Writing } from '../ledger/entry';
+import { copy, keyOf, noopListener, compileLevel, start, tick, verdictIn } from '../kernel';
+import type { Ended, OrderPolicy, CompiledLevel, World } from '../kernel';
+import type { DetailsOf, NewEntry } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
-import { keeping } from '../rehearsal/keeping';
+import { recordingListener } from '../rehearsal/keeping';
 import { MOST_ENTRIES } from '../rehearsal/rehearse';
 import { answerExpectations } from '../reading/expectations';
-import type { Answered } from '../reading/expectations';
+import type { ExpectationResult } from '../reading/expectations';
 import { houseRules } from '../vocabulary/rules';
 import type { HouseRules } from '../vocabulary/rules';
 import { ticksOf } from '../vocabulary/ticks';
@@ -16,7 +16,7 @@ import { ticksOf } from '../vocabulary/ticks';
 export interface Outcome {
   sets: HouseRules[];
   ledger: Ledger;
-  expectations: Answered[];
+  expectations: ExpectationResult[];
 }
 
 /** The outcomes of a walk under every set of house rules; how many ticks were run for them, and how many each set alone would take. */
@@ -31,7 +31,7 @@ export interface Outcomes {
 interface Told {
   parent: Told | null;
   tick: number;
-  writings: Writing[];
+  writings: NewEntry[];
 }
 
 /** Sets of house rules that have said the same so far. */
@@ -49,7 +49,7 @@ export interface OutcomesOptions {
    * Does something to a world before its next tick, the same for the same tick; gives the tick before which it has nothing more to do
    * unless something happens.
    */
-  before?: (plan: Plan, world: World) => number;
+  before?: (plan: CompiledLevel, world: World) => number;
 }
 
 /** Every set of house rules there is, a given one first. */
@@ -70,7 +70,7 @@ export function everySet(own: HouseRules): HouseRules[] {
  * the same future (their keys are equal) are one again.
  */
 export function outcomesOf(level: Level, walk: Walk, options: OutcomesOptions = {}): Outcomes {
-  const plan = planOf(level);
+  const plan = compileLevel(level);
   const last = ticksOf(walk.atMost, level.rate);
   const sets = [...(options.sets ?? everySet(level.rules))];
   const outcomes: Outcome[] = [];
@@ -107,7 +107,7 @@ export function outcomesOf(level: Level, walk: Walk, options: OutcomesOptions = 
 type Part = Branch & { over: DetailsOf['end'] | null };
 
 /** Runs one tick for all sets of a branch: once for those that answer alike whatever is asked in it. */
-function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
+function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
   const parts: (Part & { said: string; key: string | null })[] = [];
   // What is to be done before a tick is done before it; what it has nothing to do with is passed over.
   const most = Math.max(world.tick + 1, Math.min(last, before?.(plan, world) ?? last));
@@ -118,18 +118,18 @@ function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before
     const [one] = left;
     const own = parts.length === 0 ? world : copy(was!);
     const asked = new Map<keyof HouseRules, string>();
-    const orders: Orders = {
+    const orders: OrderPolicy = {
       pick: ({ rule }, among) => {
         asked.set(rule, one![rule]);
         return among.indexOf(one![rule]);
       },
     };
-    const writings: Writing[] = [];
+    const writings: NewEntry[] = [];
     const ended: Ended | null = tick(
       plan,
       own,
       orders,
-      { ...nobodyTold, entry: (_number, _at, writing) => void writings.push(writing) },
+      { ...noopListener, entry: (_number, _at, writing) => void writings.push(writing) },
       most,
     );
     // Whoever does something before each tick goes on when nothing else does.
@@ -162,11 +162,11 @@ function oneTick(plan: Plan, { sets, world, told }: Branch, last: number, before
   return parts;
 }
 
-function outcomeOf(plan: Plan, walk: Walk, { sets, world, told }: Branch, over: DetailsOf['end']): Outcome {
+function outcomeOf(plan: CompiledLevel, walk: Walk, { sets, world, told }: Branch, over: DetailsOf['end']): Outcome {
   const ledger = new Ledger(plan.level.rate);
   const all: Told[] = [];
   for (let one = told; one !== null; one = one.parent) all.push(one);
-  const { entry } = keeping(ledger, { visitors: new Map(), doors: new Map(), rooms: new Map() });
+  const { entry } = recordingListener(ledger, { visitors: new Map(), doors: new Map(), rooms: new Map() });
   for (const { tick: at, writings } of all.reverse()) for (const writing of writings) entry(ledger.length + 1, at, writing);
   ledger.write(world.tick, { kind: 'end', details: over });
   return { sets, ledger, expectations: answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text)) };

@@ -1,7 +1,7 @@
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Walk } from '../document/walks';
-import { houseOrders, nobodyTold, planOf, start, tick, verdictIn } from '../kernel';
+import { rulePolicy, noopListener, compileLevel, start, tick, verdictIn } from '../kernel';
 import { ticksOf } from '../vocabulary/ticks';
 
 /** From a tick on: whether a condition holds, and what it has read. */
@@ -17,14 +17,14 @@ export interface Since {
  * otherwise. It is asked at the end of each tick.
  */
 export function overTime(level: Level, walk: Walk, text: string): Since[] {
-  const plan = planOf(level);
+  const plan = compileLevel(level);
   const world = start(plan, walk);
-  const orders = houseOrders(level.rules);
+  const orders = rulePolicy(level.rules);
   const last = ticksOf(walk.atMost, level.rate);
   const found: Since[] = [];
   let known = '';
   for (;;) {
-    const over = tick(plan, world, orders, nobodyTold);
+    const over = tick(plan, world, orders, noopListener);
     const { holds, read } = verdictIn(plan, world, text);
     const now = `${holds} ${read.join()}`;
     if (now !== known) found.push({ tick: world.tick, holds, read: [...read] });

@@ -6,8 +6,8 @@ import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Zone } from '../document/places';
 import type { Walk } from '../document/walks';
-import { letGo, nobodyTold, variations } from '../kernel';
-import type { Told } from '../kernel';
+import { letGo, noopListener, variations } from '../kernel';
+import type { WorldListener } from '../kernel';
 import { rehearse, runThrough } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
 import { secondsOf } from '../vocabulary/ticks';
@@ -116,7 +116,7 @@ function spreadRun(level: Level, walk: Walk, by: Spreading, seed: number): Sprea
   const speeds = variations(varied.walk, seed, rate);
   const run: SpreadRun = { seed, rate, starts: {}, missed: [], ranAway: false };
   // Nobody reads the ledgers of a thousand runs: what is told of is noted as it happens.
-  const entry: Told['entry'] = (_number, tick, { kind, chain, what, who }) => {
+  const entry: WorldListener['entry'] = (_number, tick, { kind, chain, what, who }) => {
     if (kind === 'chain-started') run.starts[chain!] ??= secondsOf(tick, rate);
     else if (kind === 'runaway') run.ranAway = true;
     else if (kind === 'missed') {
@@ -125,7 +125,7 @@ function spreadRun(level: Level, walk: Walk, by: Spreading, seed: number): Sprea
       run.missed.push({ what: what!, who: who!, speed: (visitor?.speed ?? 0) * (speeds[route]?.speed ?? 1) });
     }
   };
-  letGo(runThrough(varied.level, varied.walk, { ...nobodyTold, entry }, { seed }).world);
+  letGo(runThrough(varied.level, varied.walk, { ...noopListener, entry }, { seed }).world);
   return run;
 }
 

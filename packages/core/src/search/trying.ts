@@ -30,7 +30,7 @@ interface Goal {
  * The routes of a walk that tries what no walk has tried, found by trying: each visitor of the room, players first, goes where it could set
  * it off, uses it, leaves it again, or does so twice. Null where none of these does.
  */
-export function walkThatTries(level: Level, gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Walk['routes'] | null {
+export function findCoveringWalk(level: Level, gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Walk['routes'] | null {
   const isIt = (one: Covered): boolean =>
     one.kind === gap.kind && one.thing === gap.thing && one.part === gap.part && one.cause === gap.cause;
   const order = { player: 0, creature: 1, prop: 2 };

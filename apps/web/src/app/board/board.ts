@@ -28,12 +28,12 @@ import { besides, handleUnder, handlesOf, pinUnder } from './handles';
 import type { Handle, HandleName } from './handles';
 import { inksOf } from './ink';
 import type { Inks } from './ink';
-import { InTime } from './in-time';
-import { Naming } from './naming';
+import { FrameScheduler } from './in-time';
+import { LabelLayout } from './naming';
 import { ReachedThings, reachedAt } from './reached-things';
 import type { ReachedThing } from './reached-things';
-import { Sight } from './sight';
-import { StillSheet } from './still-sheet';
+import { VisibleScene } from './sight';
+import { StaticLayer } from './still-sheet';
 import { Surface } from './surface';
 import type { GridLine } from './surface';
 import { Viewport } from './viewport';
@@ -109,7 +109,7 @@ export class Board {
   protected readonly key = `board-${(boards += 1)}-`;
 
   private readonly theme = inject(Theme);
-  private readonly still = new StillSheet();
+  private readonly still = new StaticLayer();
   private inks: { dark: boolean; inks: Inks } | null = null;
   private down: {
     at: Point;
@@ -122,17 +122,17 @@ export class Board {
   private measured = false;
   /** How large the window was when it was measured. */
   private window = '';
-  private readonly inTime = new InTime(() => untracked(() => this.draw()));
+  private readonly inTime = new FrameScheduler(() => untracked(() => this.draw()));
   private rest: ReturnType<typeof setTimeout> | undefined;
   private readonly moving = signal(false);
-  private readonly naming = new Naming();
+  private readonly naming = new LabelLayout();
   /** The view as it was when it rested last. */
   private readonly restingView = linkedSignal<View, View>({
     source: () => this.viewport.view(),
     computation: (now, before) => (before !== undefined && this.moving() ? before.value : now),
   });
 
-  private readonly sight = new Sight(this, this.viewport);
+  private readonly sight = new VisibleScene(this, this.viewport);
   protected readonly pointed = computed<Figure | null>(() => {
     const at = this.pointer();
     return at === null || this.panning() || this.preview().size > 0 ? null : this.sight.hit(at);

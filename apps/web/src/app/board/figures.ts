@@ -1,4 +1,4 @@
-import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, pictureOf } from '@nettlewick/core';
+import { BOX, direction, isMachine, kindOfFixture, lookup, motionOf, poseSnapshot } from '@nettlewick/core';
 import type { Extent, FixtureName, Ink, Level, Machine, Picture, Shape, Thing, Vector, Point } from '@nettlewick/core';
 import type { Box } from './viewport';
 
@@ -156,7 +156,7 @@ const known = new WeakMap<Thing, Figure>();
 /** All things of a room as they stand at the start, in the order in which they are drawn. */
 export function startFigures(level: Level, room: string): Figure[] {
   const figures: Figure[] = [];
-  const picture = pictureOf(level);
+  const picture = poseSnapshot(level);
   for (const collection of drawn) {
     for (const thing of level[collection]) {
       if (thing.room !== room || ('inPlay' in thing && !thing.inPlay)) continue;
@@ -174,7 +174,7 @@ export function startFigures(level: Level, room: string): Figure[] {
 /** What of a room changes in a rehearsal, as it is at a moment of it. */
 export function momentFigures(level: Level, room: string, moment: Moment): Figure[] {
   const figures: Figure[] = [];
-  const picture = pictureOf(level, moment.doors);
+  const picture = poseSnapshot(level, moment.doors);
   const things = lookup(level);
   for (const id of moment.changing) {
     const found = things.get(id);
@@ -193,7 +193,7 @@ export function previewFigures(level: Level, room: string, preview: ReadonlyMap<
   if (preview.size === 0) return [];
   const things = lookup(level);
   const figures: Figure[] = [];
-  const picture = pictureOf(level, undefined, preview);
+  const picture = poseSnapshot(level, undefined, preview);
   for (const [id, thing] of preview) {
     const collection = things.get(id)?.collection;
     if (collection !== 'zones' && collection !== 'solids' && collection !== 'fixtures' && collection !== 'visitors') continue;

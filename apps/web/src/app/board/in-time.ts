@@ -1,7 +1,7 @@
 /**
  * When a picture is drawn: in the very frame in which all else is shown that it goes with, and a second time in one frame with the next.
  */
-export class InTime {
+export class FrameScheduler {
   private frame = 0;
   /** The frame in which it was drawn last. */
   private drawnAt: CSSNumberish | null = null;

@@ -2,7 +2,7 @@ import type { Figure } from './figures';
 import { place } from './labels';
 import type { Placed, Wish } from './labels';
 import { MANY } from './sight';
-import type { Sight } from './sight';
+import type { VisibleScene } from './sight';
 import type { Surface } from './surface';
 import type { View } from './viewport';
 import type { Point } from '@nettlewick/core';
@@ -22,7 +22,7 @@ interface NameOf {
 const HANDLE = 14;
 
 /** The names on a board: those in hand first, then what is under the pointer, then the larger. */
-export class Naming {
+export class LabelLayout {
   private last: { names: Name[]; scale: number } | null = null;
   private readonly widths = new Map<string, number>();
 
@@ -34,7 +34,7 @@ export class Naming {
 
   /** The names to be written now. While the view of very many things moves, those that were placed before go along. None lies on a handle. */
   of(
-    sight: Sight,
+    sight: VisibleScene,
     surface: Surface,
     view: View,
     chosen: readonly string[],

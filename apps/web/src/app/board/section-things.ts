@@ -1,4 +1,4 @@
-import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, pictureOf, reachX, reachY, tidy } from '@nettlewick/core';
+import { BOX, bodyAt, boxAt, isBodied, isMachine, kindOfFixture, poseSnapshot, reachX, reachY, tidy } from '@nettlewick/core';
 import type { Fixture, Level, Shape, Thing, Visitor } from '@nettlewick/core';
 import { looksOf } from './figures';
 import type { Moment } from './figures';
@@ -36,7 +36,7 @@ export function standing(
   wanted: (id: string) => boolean,
   preview: ReadonlyMap<string, Thing>,
 ): Standing[] {
-  const picture = pictureOf(level, moment?.doors ?? new Map(), preview);
+  const picture = poseSnapshot(level, moment?.doors ?? new Map(), preview);
   const found: Standing[] = [];
   const add = (thing: Thing, shape: Shape | null, manner: () => string, lines = '', positions?: Standing['positions']): void => {
     if (shape !== null) found.push({ thing, shape, manner, lines, positions });

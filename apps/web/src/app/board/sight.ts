@@ -16,7 +16,7 @@ export const MANY = 250;
 const WIDE = 14;
 
 /** What a board shows. */
-export interface Shown {
+export interface BoardInput {
   level: Signal<Level>;
   room: Signal<string>;
   moment: Signal<Moment | null>;
@@ -27,7 +27,7 @@ export interface Shown {
 }
 
 /** What there is to be seen of a room: what stands as at the start, what is elsewhere now, and what of it is in view. */
-export class Sight {
+export class VisibleScene {
   private readonly figures: Signal<Figure[]>;
   private readonly locked: Signal<ReadonlySet<string>>;
   readonly scene: Signal<Scene>;
@@ -44,7 +44,7 @@ export class Sight {
   readonly nameable: Signal<readonly Figure[]>;
 
   constructor(
-    { level, room, moment, preview, veiled, locked }: Shown,
+    { level, room, moment, preview, veiled, locked }: BoardInput,
     private readonly viewport: Viewport,
   ) {
     this.locked = locked;

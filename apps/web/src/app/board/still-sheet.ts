@@ -29,7 +29,7 @@ interface Drawn {
  * All that stands still, drawn once and wider than what is seen: to pan is to shift it, to zoom is to stretch it until the view
  * rests, and what has changed is drawn anew where it was and is. Figures are drawn in any number at the cost of one picture.
  */
-export class StillSheet {
+export class StaticLayer {
   private drawn: Drawn | null = null;
 
   /** Puts the figures of a scene, but for some, onto a canvas whose pen is in device pixels. */

@@ -4,9 +4,9 @@ import { Board } from '../board/board';
 import type { BoardPointer } from '../board/board';
 import type { Pin } from '../board/pins';
 import { Editor } from '../state/editor';
-import { Places } from '../editing/places';
+import { Views } from '../editing/places';
 import { Rooms } from '../state/rooms';
-import { Snags } from '../state/findings-store';
+import { FindingsStore } from '../state/findings-store';
 
 const groups: { weight: Finding['weight']; title: string; says: string }[] = [
   {
@@ -32,8 +32,8 @@ const LISTED = 200;
 export class CheckPlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
-  private readonly places = inject(Places);
-  protected readonly looked = inject(Snags);
+  private readonly places = inject(Views);
+  protected readonly looked = inject(FindingsStore);
   protected readonly listed = LISTED;
   protected readonly chosen = signal<string | null>(null);
   protected readonly findings = computed(() =>

@@ -22,7 +22,7 @@ interface Kept {
  * beginning of the page. Only for whoever works by keyboard: after a press with the pointer, keys are meant for the whole place.
  */
 @Injectable({ providedIn: 'root' })
-export class KeptFocus {
+export class FocusRestorer {
   constructor() {
     let kept: Kept | null = null;
     /** What had it before it went into a dialog or a list that lies over the page. */

@@ -23,7 +23,7 @@ const AT_ONCE = 40;
   styleUrl: './copies-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CopiesSheet {
+export class PasteDialog {
   readonly putting = input.required<Putting>();
   readonly answered = output<CopyPlan>();
   readonly closed = output();

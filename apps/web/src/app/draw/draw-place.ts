@@ -21,25 +21,25 @@ import type { Doing } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap, snapSteps } from '../editing/snap';
 import { Mark } from '../controls/mark';
-import { PieceSheet } from './piece-sheet';
+import { SetPiecePanel } from './piece-sheet';
 import { Tape } from '../state/tape';
 import { drawnTo } from './drawn-to';
-import { ThingSheet } from './thing-sheet';
+import { ThingPanel } from './thing-sheet';
 import { arranging } from '../editing/arranging';
 import { arrivalMarks } from './arrivals';
-import { CopiesSheet } from './copies-sheet';
+import { PasteDialog } from './copies-sheet';
 import { Copying } from '../editing/copying';
 import { BoardMoves } from '../editing/board-moves';
 import { poseHandles } from '../editing/poses';
 import { SectionFold } from './section-fold';
 import { SectionLine } from './section-line';
 import { SectionMoves } from '../editing/section-moves';
-import { LastLook } from '../editing/last-look';
+import { LastViewedMoment } from '../editing/last-look';
 import { Named } from '../controls/named';
-import { Veil, layers } from '../editing/veil';
+import { LayerVisibility, layers } from '../editing/veil';
 import { Slider } from '../controls/slider';
-import { tiesOf } from '../editing/ties';
-import { Scrub } from './scrub';
+import { connectionLines } from '../editing/ties';
+import { MotionPreview } from './scrub';
 import { Tip } from '../controls/tip';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
@@ -60,14 +60,14 @@ const NEAR = 7;
     CdkMenuItemCheckbox,
     CdkMenuItemRadio,
     CdkMenuTrigger,
-    CopiesSheet,
+    PasteDialog,
     FormsModule,
     Mark,
     Named,
     NzSelectModule,
-    PieceSheet,
+    SetPiecePanel,
     Section,
-    ThingSheet,
+    ThingPanel,
   ],
   templateUrl: './draw-place.html',
   styleUrl: './draw-place.css',
@@ -78,7 +78,7 @@ export class DrawPlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly commands = inject(Commands);
-  protected readonly veil = inject(Veil);
+  protected readonly veil = inject(LayerVisibility);
   protected readonly layers = layers;
   protected readonly stencils = stencils;
   protected readonly snaps = snapSteps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
@@ -123,8 +123,8 @@ export class DrawPlace {
   });
   /** Whether things are drawn as they start, at their other end, or at a moment of the last rehearsal. */
   protected readonly shows = signal<'start' | 'open' | 'moment'>('start');
-  protected readonly look = inject(LastLook);
-  private readonly scrub = inject(Scrub);
+  protected readonly look = inject(LastViewedMoment);
+  private readonly scrub = inject(MotionPreview);
   /** While something is dragged it is drawn as it starts, for that is what is dragged. */
   protected readonly moment = computed(() => {
     if (this.editor.tried().size > 0) return null;
@@ -137,7 +137,7 @@ export class DrawPlace {
     const own = one === undefined || more !== undefined || this.shows() !== 'start' ? [] : poseHandles(one.thing);
     return [...own, ...this.line.knobs()];
   });
-  private readonly ties = tiesOf(this.editor, this.rooms);
+  private readonly ties = connectionLines(this.editor, this.rooms);
   private readonly arrivals = arrivalMarks(this.editor, this.rooms);
   protected readonly overlays = computed<Point[][]>(() => [
     ...this.line.drawn(),

@@ -44,7 +44,7 @@ function drawn(piece: SetPiece): Shown {
   styleUrl: './piece-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PieceSheet {
+export class SetPiecePanel {
   readonly chosen = input.required<SetPiece | null>();
   readonly choose = output<SetPiece | null>();
   readonly answered = output<Answers>();

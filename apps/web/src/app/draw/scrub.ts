@@ -8,7 +8,7 @@ import { Editor } from '../state/editor';
 
 /** The motion of what is in hand, looked at on the sheet without a rehearsal: the hundredth of a second of it that is shown. */
 @Injectable()
-export class Scrub {
+export class MotionPreview {
   private readonly state = signalState<{ thing: string; at: number }>({ thing: '', at: 0 });
   readonly thing = this.state.thing;
   readonly at = this.state.at;

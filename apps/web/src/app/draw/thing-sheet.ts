@@ -26,7 +26,7 @@ import {
   createCause,
   createChain,
 } from '@nettlewick/core';
-import type { Alignment, CauseEvent, Collection, Fact, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
+import type { Alignment, CauseEvent, Collection, StateKind, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
 import { FindingNotes } from '../editing/finding-notes';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
@@ -36,10 +36,10 @@ import { alignmentWords } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import { Editor, THE_LEVEL, THE_SELECTION } from '../state/editor';
 import { NextStep } from '../editing/next-step';
-import { Places } from '../editing/places';
+import { Views } from '../editing/places';
 import { Rooms } from '../state/rooms';
 import { Slider } from '../controls/slider';
-import { Scrub } from './scrub';
+import { MotionPreview } from './scrub';
 import { ConnectionList } from '../editing/connection-list';
 import { Tip } from '../controls/tip';
 
@@ -72,7 +72,7 @@ const CONNECTED = 'connected to ';
   styleUrl: './thing-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class ThingSheet {
+export class ThingPanel {
   readonly revealed = output<string>();
   protected readonly editor = inject(Editor);
   /** That the set pieces are asked for, or a stencil is. */
@@ -80,11 +80,11 @@ export class ThingSheet {
   readonly take = output<Stencil>();
   protected readonly next = inject(NextStep).now;
   protected readonly rooms = inject(Rooms);
-  protected readonly scrub = inject(Scrub);
+  protected readonly scrub = inject(MotionPreview);
   private readonly asked = inject(Asked);
   private readonly router = inject(Router);
-  private readonly places = inject(Places);
-  protected readonly facts = Object.keys(factCollection) as Fact[];
+  private readonly places = inject(Views);
+  protected readonly facts = Object.keys(factCollection) as StateKind[];
   protected readonly theLevel = THE_LEVEL;
   protected readonly theSelection = THE_SELECTION;
   protected readonly commands = inject(Commands);
@@ -236,7 +236,7 @@ export class ThingSheet {
     this.editor.select(id);
   }
 
-  protected addFact(fact: Fact): void {
+  protected addFact(fact: StateKind): void {
     const id = this.editor.newId(fact);
     this.editor.add(factCollection[fact], createFact(this.editor.level(), fact, id));
     this.editor.select(id);

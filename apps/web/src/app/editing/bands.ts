@@ -15,7 +15,7 @@ export interface Placed {
 }
 
 /** Chains under one heading; without one where they stand as they are tried. */
-export interface Sheaf {
+export interface ChainGroup {
   /** The room or what sets them off, by its id; empty for neither. */
   of: string;
   title: string;
@@ -30,7 +30,7 @@ const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout
  * How the wiring is laid out, which this browser keeps; and which chains and sheaves of it are folded, which is of this window only.
  */
 @Injectable()
-export class Bands {
+export class ChainLayout {
   private readonly state = signalState({
     layout: keptLayout(),
     /** Whether it is shown as a table, in place of the bands. */
@@ -95,10 +95,10 @@ export class Bands {
   }
 
   /** Chains in sheaves, as they are laid out: each sheaf where its first chain is tried. */
-  sheaves(chains: readonly Placed[]): Sheaf[] {
+  sheaves(chains: readonly Placed[]): ChainGroup[] {
     const layout = this.layout();
     if (layout === 'order') return [{ of: '', title: '', chains: [...chains] }];
-    const found = new Map<string, Sheaf>();
+    const found = new Map<string, ChainGroup>();
     for (const one of chains) {
       const of = this.headingOf(one.chain, layout);
       const known = found.get(of);

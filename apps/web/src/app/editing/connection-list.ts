@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { actedOn, connections, referencesOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import { Places } from './places';
+import { Views } from './places';
 import { Rooms } from '../state/rooms';
 
 interface Group {
@@ -72,7 +72,7 @@ const LISTED = 60;
 export class ConnectionList {
   readonly thing = input.required<string>();
   private readonly editor = inject(Editor);
-  private readonly places = inject(Places);
+  private readonly places = inject(Views);
   private readonly rooms = inject(Rooms);
 
   protected readonly groups = computed<Group[]>(() => {

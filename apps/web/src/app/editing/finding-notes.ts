@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Editor } from '../state/editor';
-import { Snags } from '../state/findings-store';
+import { FindingsStore } from '../state/findings-store';
 
 /** So many are listed beside the thing. */
 const LISTED = 6;
@@ -41,7 +41,7 @@ const LISTED = 6;
 export class FindingNotes {
   readonly thing = input.required<string>();
   protected readonly editor = inject(Editor);
-  private readonly looked = inject(Snags);
+  private readonly looked = inject(FindingsStore);
   protected readonly listed = LISTED;
   protected readonly all = computed(() => this.looked.about(this.thing()));
   protected readonly findings = computed(() => this.all().slice(0, LISTED));

@@ -8,7 +8,7 @@ import type { RehearsalView } from '../workers/rehearsal';
 
 /** The rehearsal that was looked at last, and where: its moments can be drawn where nothing is rehearsed. */
 @Injectable()
-export class LastLook {
+export class LastViewedMoment {
   private readonly state = signalState<{ looked: RehearsalView | null; tick: number }>({ looked: null, tick: 0 });
   readonly looked = this.state.looked;
   readonly tick = this.state.tick;

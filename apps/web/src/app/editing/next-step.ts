@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { isBodied } from '@nettlewick/core';
-import { Aftermaths } from '../state/aftermaths';
+import { EditImpactStore } from '../state/aftermaths';
 import { Editor } from '../state/editor';
 
 /** What a newcomer does next, in words, and where. */
@@ -11,7 +11,7 @@ export type Next =
 @Injectable()
 export class NextStep {
   private readonly editor = inject(Editor);
-  private readonly aftermaths = inject(Aftermaths);
+  private readonly aftermaths = inject(EditImpactStore);
 
   readonly now = computed<Next | null>(() => {
     const { visitors, zones, fixtures, chains, walks } = this.editor.level();

@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { LevelStore } from '../state/level-store';
-import { Bands } from './bands';
+import { ChainLayout } from './bands';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 
@@ -11,12 +11,12 @@ export type PlaceName = (typeof placeNames)[number];
 
 /** Where the places of the open level are. */
 @Injectable()
-export class Places {
+export class Views {
   private readonly levelId = inject(LevelStore).levelId;
   private readonly router = inject(Router);
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
-  private readonly bands = inject(Bands);
+  private readonly bands = inject(ChainLayout);
 
   /** Goes where a thing can be seen, with it in hand: a walk where it is rehearsed, a chain where it is wired, all else where it is drawn. */
   show(id: string): void {

@@ -10,7 +10,7 @@ import type { Rooms } from '../state/rooms';
 const MOST = 60;
 
 /** What the thing in hand is connected with over chains, as light lines on the sheet: from what sets off to what is acted on. */
-export function tiesOf(editor: Editor, rooms: Rooms): Signal<Point[][]> {
+export function connectionLines(editor: Editor, rooms: Rooms): Signal<Point[][]> {
   return computed(() => {
     const [one, more] = editor.selected();
     const own = one === undefined || more !== undefined ? null : placeOf(editor, rooms, one.thing.id);

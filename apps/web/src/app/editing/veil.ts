@@ -22,7 +22,7 @@ const nothingAway: Away = { away: new Set(), single: new Set(), locked: new Set(
  * for the one who draws, for as long as the level is open: the document knows nothing of it.
  */
 @Injectable()
-export class Veil {
+export class LayerVisibility {
   private readonly state = signalState(nothingAway);
   readonly away = this.state.away;
   readonly single = this.state.single;

@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
-import { emptyLevel, nameSchema, parseLevelText, salvageLevel } from '@nettlewick/core';
+import { emptyLevel, nameSchema, parseLevelText, repairLevel } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
 import { failureText } from '../workers/asking';
 import { SmallPlan } from '../board/small-plan';
@@ -50,7 +50,7 @@ export class LevelsPage {
   protected readonly wrong = signal<string | null>(null);
   protected readonly wrongName = signal<string | null>(null);
   /** What is wrong with a file that was not opened, and what of it could be. */
-  protected readonly faults = signal<{ file: string; faults: Fault[]; saved: ReturnType<typeof salvageLevel> } | null>(null);
+  protected readonly faults = signal<{ file: string; faults: Fault[]; saved: ReturnType<typeof repairLevel> } | null>(null);
   /** Where the parts of long lists that are shown begin: anew for another file. */
   protected readonly fault = linkedSignal({ source: this.faults, computation: () => 0 });
   protected readonly loss = linkedSignal({ source: this.faults, computation: () => 0 });
@@ -124,7 +124,7 @@ export class LevelsPage {
   private async read(file: File): Promise<void> {
     const text = await file.text();
     const parsed = parseLevelText(text);
-    this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults, saved: salvageLevel(text) });
+    this.faults.set(parsed.ok ? null : { file: file.name, faults: parsed.faults, saved: repairLevel(text) });
     if (parsed.ok) await this.store(parsed.level);
   }
 

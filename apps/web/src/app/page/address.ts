@@ -13,7 +13,7 @@ const WRITTEN = 8;
  * the same. The level and the place are in its path, the walk and the entry beside them.
  */
 @Injectable()
-export class Address {
+export class UrlState {
   private readonly router = inject(Router);
   private readonly route = inject(ActivatedRoute);
   private readonly editor = inject(Editor);

@@ -5,7 +5,7 @@ import { DialogName } from '../controls/dialog-name';
 import { keyText } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import { Editor } from '../state/editor';
-import { Places } from '../editing/places';
+import { Views } from '../editing/places';
 
 interface Choice {
   text: string;
@@ -108,7 +108,7 @@ export class Palette {
   readonly closed = output();
   private readonly commands = inject(Commands);
   private readonly editor = inject(Editor);
-  private readonly places = inject(Places);
+  private readonly places = inject(Views);
   protected readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
   protected readonly wanted = signal('');
   protected readonly at = signal(0);

@@ -19,27 +19,27 @@ import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CheckPlace } from '../check/check-place';
-import { Snags } from '../state/findings-store';
-import { Scrub } from '../draw/scrub';
+import { FindingsStore } from '../state/findings-store';
+import { MotionPreview } from '../draw/scrub';
 import { Tape } from '../state/tape';
 import { DrawPlace } from '../draw/draw-place';
-import { AftermathStrip } from '../rehearse/aftermath-strip';
-import { Aftermaths } from '../state/aftermaths';
+import { EditImpactBar } from '../rehearse/aftermath-strip';
+import { EditImpactStore } from '../state/aftermaths';
 import { PlayFeed } from '../state/play-feed';
-import { LastLook } from '../editing/last-look';
+import { LastViewedMoment } from '../editing/last-look';
 import { RehearsePlace } from '../rehearse/rehearse-place';
 import { Tries } from '../rehearse/tries';
 import { Autosave } from '../saving/autosave';
-import { Company } from '../saving/company';
-import { ConflictSheet } from '../saving/conflict-sheet';
+import { LevelSync } from '../saving/company';
+import { ConflictDialog } from '../saving/conflict-sheet';
 import { FoundDrafts } from '../saving/found-drafts';
 import { NewsBar } from '../saving/news-bar';
 import { RevisionList } from '../saving/revision-list';
 import { LevelStore } from '../state/level-store';
-import { Opening } from '../saving/opening';
+import { LevelLoader } from '../saving/opening';
 import { WirePlace } from '../wire/wire-place';
-import { Bands } from '../editing/bands';
-import { Address } from './address';
+import { ChainLayout } from '../editing/bands';
+import { UrlState } from './address';
 import { commandTable, keyText } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import type { Doing } from '../editing/commands';
@@ -48,19 +48,19 @@ import { Picking } from '../sentence/picking';
 import { DialogName } from '../controls/dialog-name';
 import { download, fileNameOf } from '../controls/download';
 import { Editor, THE_LEVEL } from '../state/editor';
-import { Made } from '../sentence/made';
+import { ThingFactory } from '../sentence/made';
 import { Mark } from '../controls/mark';
 import { NextStep } from '../editing/next-step';
 import { Snap } from '../editing/snap';
 import { Palette } from './palette';
 import { PassingNotice } from './passing-notice';
-import { Places, placeNames } from '../editing/places';
+import { Views, placeNames } from '../editing/places';
 import type { PlaceName } from '../editing/places';
 import { Rooms } from '../state/rooms';
 import { Tags } from '../state/tags';
 import { Theme } from '../state/theme';
 import { Named } from '../controls/named';
-import { Veil } from '../editing/veil';
+import { LayerVisibility } from '../editing/veil';
 import { Tip } from '../controls/tip';
 
 const saveWords = {
@@ -76,9 +76,9 @@ const saveWords = {
   selector: 'nw-studio-page',
   imports: [
     Tip,
-    AftermathStrip,
+    EditImpactBar,
     CheckPlace,
-    ConflictSheet,
+    ConflictDialog,
     DialogName,
     DrawPlace,
     FormsModule,
@@ -98,28 +98,28 @@ const saveWords = {
     TitleCasePipe,
   ],
   providers: [
-    Address,
-    Aftermaths,
+    UrlState,
+    EditImpactStore,
     Asked,
     Autosave,
-    Bands,
+    ChainLayout,
     Commands,
-    Company,
+    LevelSync,
     Editor,
-    LastLook,
-    Made,
+    LastViewedMoment,
+    ThingFactory,
     NextStep,
     Picking,
-    Places,
+    Views,
     PlayFeed,
     Rooms,
-    Snags,
+    FindingsStore,
     Snap,
     Tags,
-    Scrub,
+    MotionPreview,
     Tape,
     Tries,
-    Veil,
+    LayerVisibility,
   ],
   templateUrl: './studio-page.html',
   styleUrl: './studio-page.css',
@@ -131,19 +131,19 @@ export class StudioPage {
   readonly walk = input<string | undefined>();
   /** The revision whose rehearsal the address asks for. */
   readonly revision = input<string | undefined>();
-  private readonly opening = inject(Opening);
+  private readonly opening = inject(LevelLoader);
   private readonly router = inject(Router);
   protected readonly editor = inject(Editor);
-  protected readonly places = inject(Places);
+  protected readonly places = inject(Views);
   protected readonly rooms = inject(Rooms);
   protected readonly theme = inject(Theme);
   protected readonly autosave = inject(Autosave);
   /** How many windows have this level open. */
-  private readonly company = inject(Company);
+  private readonly company = inject(LevelSync);
   protected readonly windows = this.company.windows;
   /** Whether another window has deleted this level. */
   protected readonly deleted = this.company.deleted;
-  private readonly looked = inject(Snags);
+  private readonly looked = inject(FindingsStore);
   /** Whether the browser takes the way to the server for secure; if not, some of what it can do is shut off. */
   protected readonly secure = isSecureContext;
   protected readonly insecure =
@@ -159,7 +159,7 @@ export class StudioPage {
   /** How many faults and warnings there are: said beside the place that lists them. */
   protected readonly snags = this.looked.grave;
   /** How many expectations of the level's walks are not met: said beside the place where they are. */
-  protected readonly unmet = inject(Aftermaths).unmet;
+  protected readonly unmet = inject(EditImpactStore).unmet;
   protected readonly commands = inject(Commands);
   protected readonly finding = signal(false);
   protected readonly helping = signal(false);
@@ -179,7 +179,7 @@ export class StudioPage {
   private isIn = false;
 
   constructor() {
-    inject(Address);
+    inject(UrlState);
     const title = inject(Title);
     effect(() => {
       const levelId = this.levelId();

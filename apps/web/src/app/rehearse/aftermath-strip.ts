@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Editor } from '../state/editor';
 import { NextStep } from '../editing/next-step';
-import { Aftermaths } from '../state/aftermaths';
+import { EditImpactStore } from '../state/aftermaths';
 
 /** What the latest edit changed in what fires, in words: before it is rehearsed by hand, or saved under a name. */
 @Component({
@@ -83,8 +83,8 @@ import { Aftermaths } from '../state/aftermaths';
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class AftermathStrip {
-  private readonly aftermaths = inject(Aftermaths);
+export class EditImpactBar {
+  private readonly aftermaths = inject(EditImpactStore);
   private readonly editor = inject(Editor);
   protected readonly next = inject(NextStep).now;
   protected readonly all = signal(false);

@@ -14,11 +14,11 @@ import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
 import { Named } from '../controls/named';
 import type { Compared, Side } from '../workers/study';
-import { Living } from './living';
+import { LiveWalk } from './living';
 import { Tries } from './tries';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
-import { Studies } from './studies';
+import { RehearsalStore } from './rehearser';
+import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
 /** What the option says for which a side is chosen: the walk that is looked at. */
@@ -43,12 +43,12 @@ interface Row {
   styleUrl: './compare-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CompareSheet {
+export class ComparePanel {
   private readonly editor = inject(Editor);
-  private readonly rehearser = inject(Rehearser);
-  private readonly living = inject(Living);
+  private readonly rehearser = inject(RehearsalStore);
+  private readonly living = inject(LiveWalk);
   private readonly tries = inject(Tries);
-  private readonly studies = inject(Studies);
+  private readonly studies = inject(AnalysisStore);
   private readonly api = inject(LevelsApi);
   protected readonly playback = inject(Playback);
   private readonly store = inject(LevelStore);

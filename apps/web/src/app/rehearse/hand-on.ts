@@ -13,7 +13,7 @@ import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 import type { LanesView } from './lanes-view';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { reportHtml } from './report-html';
 import type { Point } from '@nettlewick/core';
 
@@ -51,7 +51,7 @@ export class HandOn {
   readonly lanes = input<LanesView | undefined>();
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
-  protected readonly rehearser = inject(Rehearser);
+  protected readonly rehearser = inject(RehearsalStore);
   private readonly playback = inject(Playback);
   private readonly api = inject(LevelsApi);
   private readonly levelId = inject(LevelStore).levelId;

@@ -4,9 +4,9 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router } from '@angular/router';
 import type { ParamMap } from '@angular/router';
 import { Editor } from '../state/editor';
-import { LastLook } from '../editing/last-look';
+import { LastViewedMoment } from '../editing/last-look';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 
 /** What is looked at has to rest so long before it is written into the address, in milliseconds: a browser hinders who writes too often. */
 const REST = 300;
@@ -24,13 +24,13 @@ const parts = ['walk', 'entry', 'tick', 'about'] as const;
  * Keeps in the address which walk is looked at, at which entry or tick, and `about` which thing, so that reload, back, forward and a sent
  * link come back to the same. Who comes without any of it sees what was looked at last. Called where a place is made.
  */
-export function inAddress(about: WritableSignal<string | null>): void {
+export function syncUrl(about: WritableSignal<string | null>): void {
   const router = inject(Router);
   const route = inject(ActivatedRoute);
   const editor = inject(Editor);
-  const rehearser = inject(Rehearser);
+  const rehearser = inject(RehearsalStore);
   const playback = inject(Playback);
-  const last = inject(LastLook);
+  const last = inject(LastViewedMoment);
   const asked = toSignal(route.queryParamMap);
   let known: string | null = null;
 

@@ -21,8 +21,8 @@ import { Pager, firstOf, partOf } from '../controls/pager';
 import { inkedSvg } from '../board/inked-svg';
 import { Editor } from '../state/editor';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
-import { Studies } from './studies';
+import { RehearsalStore } from './rehearser';
+import { AnalysisStore } from './studies';
 
 /** The height of a row of bars, and of the ruler, in pixels; how wide the names are. */
 const ROW = 18;
@@ -59,7 +59,7 @@ interface Drawn {
 export class LanesView {
   private readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly scroller = viewChild<ElementRef<HTMLElement>>('scroller');
   protected readonly zoom = signal(1);
   /** The things in the order in which their lanes were put; empty while they are as they come. */
@@ -68,7 +68,7 @@ export class LanesView {
   protected readonly names = NAMES;
   protected readonly ruler = RULER;
 
-  private readonly studies = inject(Studies);
+  private readonly studies = inject(AnalysisStore);
   private readonly lanes = computed(() => {
     const result = this.rehearser.result();
     return result === null ? [] : [...this.added(), ...lanesOf(this.editor.level(), result.ledger, result.ticks)];

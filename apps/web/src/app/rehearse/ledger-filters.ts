@@ -6,7 +6,7 @@ import { Editor } from '../state/editor';
 import { Named } from '../controls/named';
 import { LedgerQuery } from './ledger-query';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 
 /** What of the ledger is shown: by words, by who, by what, by why, and by when. Only what comes up in it is offered. */
 @Component({
@@ -20,7 +20,7 @@ export class LedgerFilters {
   protected readonly query = inject(LedgerQuery);
   private readonly editor = inject(Editor);
   private readonly playback = inject(Playback);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   protected readonly open = signal(false);
   private readonly offered = computed(() => askedOf(this.playback.entries()));
   protected readonly choices = computed(() => {

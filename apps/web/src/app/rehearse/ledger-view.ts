@@ -23,8 +23,8 @@ import { LedgerFilters } from './ledger-filters';
 import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
-import { Studies } from './studies';
+import { RehearsalStore } from './rehearser';
+import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
 /** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
@@ -74,7 +74,7 @@ export class LedgerView {
   readonly why = output();
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
-  protected readonly rehearser = inject(Rehearser);
+  protected readonly rehearser = inject(RehearsalStore);
   private readonly heights = inject(VIRTUAL_SCROLL_STRATEGY) as LineHeights;
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly width = signal(500);
@@ -83,7 +83,7 @@ export class LedgerView {
   protected readonly showHeld = signal(true);
   private readonly scroller = viewChild(CdkVirtualScrollViewport);
 
-  private readonly studies = inject(Studies);
+  private readonly studies = inject(AnalysisStore);
   private readonly depths = computed(() => {
     const depths: number[] = [];
     for (const entry of this.playback.entries()) depths.push(entry.cause === null ? 0 : depths[entry.cause - 1]! + 1);

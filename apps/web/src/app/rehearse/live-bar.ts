@@ -4,7 +4,7 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Commands } from '../editing/commands';
 import { Editor } from '../state/editor';
 import { Named } from '../controls/named';
-import { Living } from './living';
+import { LiveWalk } from './living';
 import type { Direction } from './living';
 import { Playback } from './playback';
 import { Tip } from '../controls/tip';
@@ -89,7 +89,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LiveBar {
-  protected readonly living = inject(Living);
+  protected readonly living = inject(LiveWalk);
   private readonly editor = inject(Editor);
   private readonly playback = inject(Playback);
   protected readonly onTip: string;

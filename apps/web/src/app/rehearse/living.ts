@@ -1,15 +1,15 @@
 import { DestroyRef, Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { Ledger, keeping, tracksUpTo } from '@nettlewick/core';
+import { Ledger, recordingListener, tracksUpTo } from '@nettlewick/core';
 import type { Level, Steering, Tracks, kernel } from '@nettlewick/core';
 import type { Facing } from '../board/section-view';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 import type { WorkerClient } from '../workers/client';
-import type { Heard, LiveRoom } from '../workers/live';
+import type { LiveUpdate, LiveWalkWorker } from '../workers/live';
 import { workerFor } from '../workers/start';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { Tries } from './tries';
 
 /** Where to a key leads, as the plan is seen: x to the right, y up. Seen from the side, up is away. */
@@ -26,7 +26,7 @@ const STALL = 250;
 /** A walk by hand stands still after each so many entries: where so much happens the page cannot follow, and nobody can read it. */
 const MOST = 10_000;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
-const nothingNear: kernel.Handy = { uses: [], props: [], carries: [] };
+const nothingNear: kernel.Reachable = { uses: [], props: [], carries: [] };
 
 /** What is kept is called. */
 const WALKED = 'Walked by hand';
@@ -37,7 +37,7 @@ interface Walking {
   running: boolean;
   /** Who is steered. */
   visitor: string;
-  handy: kernel.Handy;
+  handy: kernel.Reachable;
   ranAway: boolean;
   /** Whether there is a gamepad to walk with. */
   hasPad: boolean;
@@ -56,7 +56,7 @@ const nobodyWalks: Walking = {
  * the ledger and the ways grow as it does. Each frame asks for the ticks that are due by then; none is left out.
  */
 @Injectable()
-export class Living {
+export class LiveWalk {
   private readonly state = signalState(nobodyWalks);
   readonly looks = this.state.looks;
   readonly running = this.state.running;
@@ -66,10 +66,10 @@ export class Living {
   readonly hasPad = this.state.hasPad;
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly playback = inject(Playback);
   private readonly tries = inject(Tries);
-  private room: WorkerClient<LiveRoom> | null = null;
+  private room: WorkerClient<LiveWalkWorker> | null = null;
   private frame = 0;
   private due = 0;
   /** What was asked last, until it is answered. */
@@ -340,10 +340,10 @@ export class Living {
   }
 
   /** Writes what was heard into the ledger and the ways, and looks at the last of it. */
-  private hear({ tick, ranAway, handy, entries, poses, rooms }: Heard): void {
+  private hear({ tick, ranAway, handy, entries, poses, rooms }: LiveUpdate): void {
     const live = this.rehearser.live();
     if (live === null) return;
-    const told = keeping(live.ledger, live.tracks);
+    const told = recordingListener(live.ledger, live.tracks);
     for (const one of entries) told.entry(...one);
     for (const one of poses) told.pose(...one);
     for (const one of rooms) told.room(...one);

@@ -10,11 +10,11 @@ import { download, fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
 import { Named } from '../controls/named';
 import { notePainted } from '../controls/painted';
-import { Places } from '../editing/places';
+import { Views } from '../editing/places';
 import { matrixSvg } from './matrix-svg';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
-import { Studies } from './studies';
+import { RehearsalStore } from './rehearser';
+import { AnalysisStore } from './studies';
 
 /** So many of what no walk has tried are listed at once. */
 const GAPS = 50;
@@ -36,12 +36,12 @@ interface TellsOf {
 })
 export class MatrixSheet {
   protected readonly editor = inject(Editor);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly playback = inject(Playback);
-  private readonly studies = inject(Studies);
+  private readonly studies = inject(AnalysisStore);
   /** The gap for which a walk is being looked for. */
   protected readonly seeking = signal<string | null>(null);
-  private readonly places = inject(Places);
+  private readonly places = inject(Views);
   private readonly table = viewChild(OverviewTable);
   protected readonly answer = signal<{ matrix: Matrix; covered: Covered[] } | null>(null);
   /** The walk that is asked about, and the visitor; empty for all of them. */

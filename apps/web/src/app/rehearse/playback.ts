@@ -6,9 +6,9 @@ import { arrow } from '../board/arrow';
 import type { Pin } from '../board/pins';
 import type { Moment } from '../board/figures';
 import { Editor } from '../state/editor';
-import { LastLook } from '../editing/last-look';
+import { LastViewedMoment } from '../editing/last-look';
 import { changingIn, lastUpTo, momentAt } from '../editing/moments';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 
 /** How many pins one moment may have. */
 const PINS = 40;
@@ -24,7 +24,7 @@ interface Awaited {
 @Injectable()
 export class Playback {
   private readonly editor = inject(Editor);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly state = signalState({ playing: false, speed: 1, awaited: null as Awaited | null });
   readonly playing = this.state.playing;
   readonly speed = this.state.speed;
@@ -195,7 +195,7 @@ export class Playback {
   }
 
   constructor() {
-    const look = inject(LastLook);
+    const look = inject(LastViewedMoment);
     effect(() => {
       const [awaited, result, walk] = [this.awaited(), this.rehearser.result(), this.rehearser.walk()];
       if (awaited === null || result === null) return;

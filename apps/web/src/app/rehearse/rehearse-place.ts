@@ -15,22 +15,22 @@ import { Editor } from '../state/editor';
 import { Commands } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap } from '../editing/snap';
-import { CompareSheet } from './compare-sheet';
+import { ComparePanel } from './compare-sheet';
 import { HandOn } from './hand-on';
-import { inAddress } from './in-address';
+import { syncUrl } from './in-address';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
 import { LiveBar } from './live-bar';
-import { Living } from './living';
+import { LiveWalk } from './living';
 import { MatrixSheet } from './matrix-sheet';
 import { PlayFeed } from '../state/play-feed';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { Transport } from './transport';
-import { WalkSheet } from './walk-sheet';
-import { Studies } from './studies';
-import { WhatIfSheet } from './what-if-sheet';
+import { WalkPanel } from './walk-sheet';
+import { AnalysisStore } from './studies';
+import { WhatIfPanel } from './what-if-sheet';
 import { WhySheet } from './why-sheet';
 import { Named } from '../controls/named';
 import { Tip } from '../controls/tip';
@@ -45,7 +45,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
   imports: [
     Tip,
     Board,
-    CompareSheet,
+    ComparePanel,
     FormsModule,
     HandOn,
     LanesView,
@@ -57,11 +57,11 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     NzTabsModule,
     Section,
     Transport,
-    WalkSheet,
-    WhatIfSheet,
+    WalkPanel,
+    WhatIfPanel,
     WhySheet,
   ],
-  providers: [LedgerQuery, Rehearser, Playback, Living, Studies],
+  providers: [LedgerQuery, RehearsalStore, Playback, LiveWalk, AnalysisStore],
   templateUrl: './rehearse-place.html',
   styleUrl: './rehearse-place.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -73,14 +73,14 @@ export class RehearsePlace {
   readonly revision = input<string | undefined>();
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
-  protected readonly rehearser = inject(Rehearser);
+  protected readonly rehearser = inject(RehearsalStore);
   protected readonly playback = inject(Playback);
-  protected readonly living = inject(Living);
-  private readonly studies = inject(Studies);
+  protected readonly living = inject(LiveWalk);
+  private readonly studies = inject(AnalysisStore);
   private readonly feed = inject(PlayFeed);
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
-  private readonly walkSheet = viewChild(WalkSheet);
+  private readonly walkSheet = viewChild(WalkPanel);
   protected readonly lanes = viewChild(LanesView);
   /** The thing clicked on this plan: the ledger shows only what is about it. */
   protected readonly about = signal<string | null>(null);
@@ -129,7 +129,7 @@ export class RehearsePlace {
   protected readonly walkTip = inject(Commands).tip('walk-it');
 
   constructor() {
-    inAddress(this.about);
+    syncUrl(this.about);
     effect(() => {
       const revision = Number(this.revision());
       const walk = this.wanted();

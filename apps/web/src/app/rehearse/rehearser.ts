@@ -4,7 +4,7 @@ import { patchState, signalState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Level, Matrix, Reason } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import type { AskedWhy, RehearsalView, RehearsalRoom } from '../workers/rehearsal';
+import type { AskedWhy, RehearsalView, RehearsalWorker } from '../workers/rehearsal';
 import { workerFor } from '../workers/start';
 
 interface Rehearsed {
@@ -26,7 +26,7 @@ const PATIENCE = 1000;
 
 /** Runs the chosen walk through the level in a worker, again whenever the level changes. Only the newest run counts. */
 @Injectable()
-export class Rehearser {
+export class RehearsalStore {
   private readonly state = signalState(nothingRehearsed);
   readonly wanted = this.state.wanted;
   readonly ran = this.state.ran;
@@ -82,7 +82,7 @@ export class Rehearser {
     return this.answered((remote) => remote.overview(walk, by));
   }
 
-  private async answered<T>(ask: (remote: Remote<RehearsalRoom>) => Promise<T>): Promise<T | null> {
+  private async answered<T>(ask: (remote: Remote<RehearsalWorker>) => Promise<T>): Promise<T | null> {
     try {
       return (await this.client.ask(this.editor.level(), ask)) as T;
     } catch {

@@ -1,5 +1,5 @@
 import { entrySentence, expectationPhrase, nameOf, readByNames, spoken } from '@nettlewick/core';
-import type { Answered, Level, Walk } from '@nettlewick/core';
+import type { ExpectationResult, Level, Walk } from '@nettlewick/core';
 import { escaped, planSvg } from '../board/plan-svg';
 import type { Sheet } from '../board/plan-svg';
 import type { RehearsalView } from '../workers/rehearsal';
@@ -32,7 +32,7 @@ export function reportHtml({ level, walk, rehearsal, sheets, revision }: Reporte
     );
   }
   const title = `${level.name.trim()}: ${walk.name.trim()}`;
-  const saidOf = ({ id, label }: Answered): string => {
+  const saidOf = ({ id, label }: ExpectationResult): string => {
     const asked = walk.expectations.find((one) => one.id === id);
     return label === '' && asked !== undefined ? spoken(expectationPhrase(asked), named) : label;
   };

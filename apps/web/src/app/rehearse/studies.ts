@@ -10,8 +10,8 @@ import { Editor } from '../state/editor';
 import type { RehearsalSent } from '../workers/rehearsal';
 import type { WorkerClient } from '../workers/client';
 import { workerFor } from '../workers/start';
-import type { Compared, Side, StudyRoom } from '../workers/study';
-import { Rehearser } from './rehearser';
+import type { Compared, Side, AnalysisWorker } from '../workers/study';
+import { RehearsalStore } from './rehearser';
 
 /** What of a walk hangs on the house rules, as it was found last, with the level for which it holds. */
 interface Safety {
@@ -27,14 +27,14 @@ const CHUNK = 50;
 
 /** What goes beyond one rehearsal is asked of a small pool of workers, which are started when they are first needed. */
 @Injectable()
-export class Studies {
+export class AnalysisStore {
   private readonly state = signalState<{ safety: Safety | null }>({ safety: null });
   readonly safety = this.state.safety;
   private readonly editor = inject(Editor);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly api = inject(LevelsApi);
   private readonly store = inject(LevelStore);
-  private readonly workers: WorkerClient<StudyRoom>[] = [];
+  private readonly workers: WorkerClient<AnalysisWorker>[] = [];
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.end());
@@ -104,7 +104,7 @@ export class Studies {
     return this.ask(0, (remote) => remote.oneOf(walk, by, seed));
   }
 
-  async explain(text: string): Promise<ReturnType<StudyRoom['explain']>> {
+  async explain(text: string): Promise<ReturnType<AnalysisWorker['explain']>> {
     return this.ask(0, async (remote) => await remote.explain(text));
   }
 
@@ -138,7 +138,7 @@ export class Studies {
   /** Asks a worker about a level: the one that is open, unless what was begun on another goes on. */
   private async ask<R>(
     at: number,
-    question: (remote: Remote<StudyRoom>) => R | Promise<R>,
+    question: (remote: Remote<AnalysisWorker>) => R | Promise<R>,
     level = this.editor.level(),
   ): Promise<Awaited<R>> {
     while (this.workers.length <= at) this.workers.push(workerFor('study'));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { Named } from '../controls/named';
 import { Slider } from '../controls/slider';
 import { Tip } from '../controls/tip';
@@ -145,7 +145,7 @@ export class Transport {
   /** Whether time is let go from here: not while something else does that. */
   readonly plays = input(true);
   protected readonly playback = inject(Playback);
-  protected readonly rehearser = inject(Rehearser);
+  protected readonly rehearser = inject(RehearsalStore);
   protected readonly speeds = speeds.map((value) => ({ value, label: `${value}×` }));
   /** One stroke for each tick at which something happened, another where something was held. */
   protected readonly marks = computed(() => {

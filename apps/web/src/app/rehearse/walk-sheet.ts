@@ -23,7 +23,7 @@ import { Sentence } from '../sentence/sentence';
 import { Editor } from '../state/editor';
 import { Mark } from '../controls/mark';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { Named } from '../controls/named';
 
 /** What a visitor can be told, as the buttons say it. */
@@ -50,12 +50,12 @@ const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
   styleUrl: './walk-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class WalkSheet {
+export class WalkPanel {
   readonly walk = input.required<Walk>();
   readonly room = input.required<string>();
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   private readonly asked = inject(Asked);
   private readonly picking = inject(Picking);
   protected readonly tellings = tellings;

@@ -10,10 +10,10 @@ import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
 import { PlayFeed } from '../state/play-feed';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import type { Explained } from '../workers/study';
 import { SpreadChart } from './spread-chart';
-import { Studies } from './studies';
+import { AnalysisStore } from './studies';
 
 /** A log of more than this is not read, in bytes. */
 const MOST = 50_000_000;
@@ -31,11 +31,11 @@ const LOG_ROWS = 40;
   host: { 'data-takes': 'import as a play log', '(drop)': 'dropped($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class WhatIfSheet {
+export class WhatIfPanel {
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
-  private readonly rehearser = inject(Rehearser);
-  private readonly studies = inject(Studies);
+  private readonly rehearser = inject(RehearsalStore);
+  private readonly studies = inject(AnalysisStore);
   protected readonly feed = inject(PlayFeed);
   private readonly levelId = inject(LevelStore).levelId;
   /** Where a running game sends its lines. */

@@ -5,7 +5,7 @@ import type { Collection, Reason, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
 import { Playback } from './playback';
-import { Rehearser } from './rehearser';
+import { RehearsalStore } from './rehearser';
 import { Named } from '../controls/named';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
@@ -109,7 +109,7 @@ export class WhySheet {
   readonly about = model<string | null>(null);
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
-  private readonly rehearser = inject(Rehearser);
+  private readonly rehearser = inject(RehearsalStore);
   protected readonly answer = signal<Reason[] | null>(null);
   /** The reason of which all entries are shown. */
   protected readonly unfolded = signal<Reason | null>(null);

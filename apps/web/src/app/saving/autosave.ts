@@ -10,7 +10,7 @@ import { LevelStore } from '../state/level-store';
 import { failureText } from '../workers/asking';
 import type { Answer } from '../workers/asking';
 import { CatchingUp } from './catching-up';
-import { Keeper } from './keeper';
+import { SaveWorkerClient } from './keeper';
 
 /** How long edits are gathered before they are sent, and how long to wait before trying again, in milliseconds. */
 const GATHER = 200;
@@ -28,7 +28,7 @@ const AS_EDITS = 200_000;
 export class Autosave {
   private readonly store = inject(LevelStore);
   private readonly catching = inject(CatchingUp);
-  private readonly keeper = inject(Keeper);
+  private readonly keeper = inject(SaveWorkerClient);
   private timer: ReturnType<typeof setTimeout> | undefined;
   /** When the timer ends. */
   private due = Infinity;

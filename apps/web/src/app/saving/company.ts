@@ -21,7 +21,7 @@ const RETRY_MAX_MS = 64_000;
  * connections to one server.
  */
 @Injectable()
-export class Company {
+export class LevelSync {
   private readonly state = signalState({ windows: 0, deleted: false });
   /** How many windows have the level open, this one among them; 0 while it is not known. And whether it was deleted meanwhile. */
   readonly windows = this.state.windows;

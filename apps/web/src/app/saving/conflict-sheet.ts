@@ -17,7 +17,7 @@ import { replayed } from './replayed';
   styleUrl: './conflict-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class ConflictSheet {
+export class ConflictDialog {
   readonly closed = output();
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
-import { Shelf } from '../workers/shelf';
+import { DraftDatabase } from '../workers/shelf';
 
 /** The drafts of this browser, as the studio looks at them. */
 @Injectable({ providedIn: 'root' })
-export class Drafts extends Shelf {}
+export class Drafts extends DraftDatabase {}

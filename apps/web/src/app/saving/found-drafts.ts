@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
-import { Opening } from './opening';
+import { LevelLoader } from './opening';
 import type { Draft } from '../workers/shelf';
 import { failureText } from '../workers/asking';
 import { LevelsApi } from './levels-api';
@@ -46,7 +46,7 @@ import { replayed } from './replayed';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FoundDrafts {
-  private readonly opening = inject(Opening);
+  private readonly opening = inject(LevelLoader);
   private readonly api = inject(LevelsApi);
   private readonly editor = inject(Editor);
   private readonly store = inject(LevelStore);

@@ -7,7 +7,7 @@ import type { Draft } from '../workers/shelf';
 
 /** What keeps the drafts of the open level and sends it, in a worker that does nothing else: neither ever waits for a check. */
 @Injectable({ providedIn: 'root' })
-export class Keeper {
+export class SaveWorkerClient {
   private readonly client = workerFor('keeping');
 
   /** Keeps a draft; of several in a row only the last is written. False if this browser cannot keep anything. */

@@ -5,7 +5,7 @@ import { watchState } from '@ngrx/signals';
 import { failureText } from '../workers/asking';
 import { CatchingUp } from './catching-up';
 import { Drafts } from './drafts';
-import { Keeper } from './keeper';
+import { SaveWorkerClient } from './keeper';
 import { LevelsApi } from './levels-api';
 import { Session } from './session';
 import type { Draft } from '../workers/shelf';
@@ -15,12 +15,12 @@ import { LevelStore } from '../state/level-store';
 
 /** Opens levels, and keeps a draft of every state of the open one in this browser. */
 @Injectable({ providedIn: 'root' })
-export class Opening {
+export class LevelLoader {
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private readonly catching = inject(CatchingUp);
   private readonly drafts = inject(Drafts);
-  private readonly keeper = inject(Keeper);
+  private readonly keeper = inject(SaveWorkerClient);
   private readonly session = inject(Session);
   private kept: Draft | null = null;
   private turn = 0;

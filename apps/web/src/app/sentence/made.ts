@@ -9,7 +9,7 @@ import {
   stencilCollection,
   createChain,
 } from '@nettlewick/core';
-import type { Edit, Fact, FixtureName, Stencil, ThingWord } from '@nettlewick/core';
+import type { Edit, StateKind, FixtureName, Stencil, ThingWord } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 
@@ -18,7 +18,7 @@ const OFFERED = 4;
 
 /** What does not exist yet is made where it is named. */
 @Injectable()
-export class Made {
+export class ThingFactory {
   private readonly editor = inject(Editor);
   private readonly rooms = inject(Rooms);
 
@@ -37,7 +37,7 @@ export class Made {
     const level = this.editor.level();
     const id = this.editor.newId(word);
     if (word in factCollection)
-      return { id, edit: add(level, factCollection[word as Fact], createFact(level, word as Fact, id, name)) };
+      return { id, edit: add(level, factCollection[word as StateKind], createFact(level, word as StateKind, id, name)) };
     if (word === 'chain') return { id, edit: add(level, 'chains', createChain(level, id, name === '' ? 'New chain' : name, [])) };
     const stencil = word as Stencil;
     const room = level.rooms.find((one) => one.id === this.rooms.current());

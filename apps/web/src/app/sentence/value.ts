@@ -28,7 +28,7 @@ import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
 import { Tape } from '../state/tape';
-import { Made } from './made';
+import { ThingFactory } from './made';
 import { Tags } from '../state/tags';
 import { Asked } from './asked';
 import { ConditionEditor } from './condition-editor';
@@ -60,7 +60,7 @@ export class Value {
   readonly prefix = input('');
 
   protected readonly editor = inject(Editor);
-  private readonly made = inject(Made);
+  private readonly made = inject(ThingFactory);
   private readonly tags = inject(Tags);
   private readonly asked = inject(Asked);
   private readonly picking = inject(Picking);

@@ -15,7 +15,7 @@ const GOES_ON = 900;
 
 /** Runs all walks in the background after every edit, and says what the edit changed in what fires. */
 @Injectable()
-export class Aftermaths {
+export class EditImpactStore {
   private readonly state = signalState<{ found: Aftermath | null }>({ found: null });
   readonly found = this.state.found;
   private readonly level = inject(LevelStore).level;

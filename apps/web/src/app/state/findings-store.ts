@@ -2,14 +2,14 @@ import { Injectable, computed, effect, inject, untracked } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
 import type { Finding, Level } from '@nettlewick/core';
 import { LevelStore } from './level-store';
-import { painted } from '../controls/painted';
+import { nextPaint } from '../controls/painted';
 import { workerFor } from '../workers/start';
 
 const nothing: readonly Finding[] = [];
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
-export class Snags {
+export class FindingsStore {
   private readonly state = signalState<{ found: Finding[] | null }>({ found: null });
   /** Those of the level that was looked at last; null while none was. */
   readonly found = this.state.found;
@@ -47,7 +47,7 @@ export class Snags {
     try {
       // The level is seen first, and looked through then.
       if (this.found() === null) {
-        await painted();
+        await nextPaint();
         await new Promise((resolve) => setTimeout(resolve));
       }
       const found = await this.client.ask(level, (remote) => remote.findings());

@@ -23,16 +23,16 @@ import {
   change,
   Conditions,
   guardPhrase,
-  holdsOf,
+  controlLocks,
   lookup,
   kindOfStep,
   mannerPhrase,
   servedBy,
   stepOffers,
   stepPhrase,
-  stepsTook,
+  stepDurations,
   timeline,
-  unroll,
+  triggeredChains,
   createCause,
   offered,
 } from '@nettlewick/core';
@@ -40,7 +40,7 @@ import type { Chain, StepName, Zone } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../editing/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
-import { LastLook } from '../editing/last-look';
+import { LastViewedMoment } from '../editing/last-look';
 import { Asked } from '../sentence/asked';
 import { More } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
@@ -157,11 +157,11 @@ export class ChainBand {
     const conditions = new Conditions(lookup(this.editor.level()), () => false);
     return conditions.of(this.chain().guard).faults.map((fault) => `At character ${fault.from + 1}: ${fault.message}.`);
   });
-  private readonly look = inject(LastLook);
+  private readonly look = inject(LastViewedMoment);
   /** How long steps took when they were rehearsed last: only of those whose length the level cannot tell is it asked. */
   private readonly took = computed(() => {
     const looked = this.look.looked();
-    return looked === null ? undefined : stepsTook(looked.ledger, this.chain());
+    return looked === null ? undefined : stepDurations(looked.ledger, this.chain());
   });
   private readonly spans = computed(() => timeline(this.editor.level(), this.chain(), this.took()));
   /** What the level alone tells of the steps. */
@@ -169,7 +169,7 @@ export class ChainBand {
   protected readonly length = computed(() => Math.max(...this.spans().map((span) => span.end), 0));
   /** Whether it is unrolled: what its steps set off in turn stands under them. */
   protected readonly isUnrolled = signal(false);
-  protected readonly setsOff = computed(() => unroll(this.editor.level(), this.chain(), this.isUnrolled() ? 100 : 1));
+  protected readonly setsOff = computed(() => triggeredChains(this.editor.level(), this.chain(), this.isUnrolled() ? 100 : 1));
   /** How many seconds the ruler shows: a little more than the chain takes, and what it sets off if it is unrolled. */
   protected readonly reach = computed(() => {
     const unrolled = this.isUnrolled() ? this.setsOff().chains : [];
@@ -177,7 +177,7 @@ export class ChainBand {
     return Math.max(2, Math.max(this.length(), ...ends) * 1.15 + 0.25);
   });
   private readonly holds = computed(() =>
-    holdsOf(this.chain()).map(({ from, to }) => ({
+    controlLocks(this.chain()).map(({ from, to }) => ({
       from,
       to: to ?? this.chain().steps.length - 1,
       start: this.spans()[from]!.start,

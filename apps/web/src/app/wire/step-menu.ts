@@ -1,4 +1,4 @@
-import { kindOfStep, soughtAs, stepNames, stepWishes, wishOf } from '@nettlewick/core';
+import { kindOfStep, searchTerms, stepNames, stepWishes, wishOf } from '@nettlewick/core';
 import type { StepName } from '@nettlewick/core';
 
 /** Kinds of steps that stand together in the menu, and what one wants of them. */
@@ -7,7 +7,7 @@ export interface StepGroup {
   kinds: { name: StepName; label: string }[];
 }
 
-const kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label, sought: soughtAs(name) }));
+const kinds = stepNames.map((name) => ({ name, label: kindOfStep(name).label, sought: searchTerms(name) }));
 
 /** The menu of steps for what was typed, which may be a word that they are only meant by; `fits`: those that come first if nothing is. */
 export function stepsFor(typed: string, fits: (name: StepName) => boolean): StepGroup[] {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { consequenceWords, spoken, stepPhrase } from '@nettlewick/core';
-import type { Unrolled } from '@nettlewick/core';
+import type { TriggeredChains } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 import { brief } from './seconds';
 
@@ -54,7 +54,7 @@ import { brief } from './seconds';
 })
 export class UnrolledChain {
   readonly name = input.required<string>();
-  readonly chains = input.required<readonly Unrolled[]>();
+  readonly chains = input.required<readonly TriggeredChains[]>();
   /** Whether there are more than are told. */
   readonly cut = input.required<boolean>();
   /** How many seconds the ruler shows. */

@@ -39,11 +39,11 @@ import { Named } from '../controls/named';
 import { Rooms } from '../state/rooms';
 import { Snap } from '../editing/snap';
 import { OverviewTable } from '../overview/overview-table';
-import { Bands, layouts } from '../editing/bands';
-import type { Layout, Placed, Sheaf } from '../editing/bands';
+import { ChainLayout, layouts } from '../editing/bands';
+import type { Layout, Placed, ChainGroup } from '../editing/bands';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from '../editing/connection-list';
-import { tiesOf } from '../editing/ties';
+import { connectionLines } from '../editing/ties';
 import { Tip } from '../controls/tip';
 
 /** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
@@ -57,7 +57,7 @@ const nothingRun = new Map<string, never>();
 /** What stands in the prompt of chains: a heading, or a chain. */
 interface Item {
   key: string;
-  sheaf?: Sheaf;
+  sheaf?: ChainGroup;
   placed?: Placed;
 }
 
@@ -90,7 +90,7 @@ const said: Record<Layout, string> = {
 export class WirePlace {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
-  protected readonly bands = inject(Bands);
+  protected readonly bands = inject(ChainLayout);
   protected readonly said = said;
   protected readonly layouts = layouts.map((value) => ({ value, label: label[value] }));
   protected readonly wanted = signal('');
@@ -155,7 +155,7 @@ export class WirePlace {
         ...(shut.has(sheaf.of) ? [] : sheaf.chains.map((placed) => ({ key: placed.chain.id, placed }))),
       ]);
   });
-  protected readonly ties = tiesOf(this.editor, this.rooms);
+  protected readonly ties = connectionLines(this.editor, this.rooms);
   protected readonly shown = computed(() => this.items().slice(0, this.limit()));
   /** What a new chain would be set off by: the thing in hand, if it raises any event. */
   protected readonly source = computed(() => {

@@ -1,6 +1,6 @@
 import { changesInWords, compareLedgers, lookup, nameOf, rehearse } from '@nettlewick/core';
 import type { Change, Ledger, Level } from '@nettlewick/core';
-import { LevelCopy } from './level-copy';
+import { LevelReplica } from './level-copy';
 
 /** What an edit changed in what fires, over all walks. */
 export interface Aftermath {
@@ -18,7 +18,7 @@ export interface Aftermath {
 const SAID = 100;
 
 /** Runs every walk after an edit, and compares it with how it ran before. */
-export class AftermathRoom extends LevelCopy {
+export class EditImpactWorker extends LevelReplica {
   /** What is compared with, and the level as it was then: what is gone since is called what it was called there. */
   private before: ReadonlyMap<string, Ledger> | null = null;
   private was: Level | null = null;

@@ -1,4 +1,4 @@
-import { takenAhead } from '../../ahead';
+import { takePrefetched } from '../../ahead';
 import { PROBLEM_TYPE, pathOf, problem as problemSchema } from '@nettlewick/contract';
 import type { AnswerTo, PartsOf, Problem, Route } from '@nettlewick/contract';
 import type * as z from 'zod';
@@ -34,7 +34,7 @@ export async function ask<R extends Route>(
   let response: Response;
   let text: string;
   try {
-    const ahead = route.method === 'get' ? takenAhead(path) : undefined;
+    const ahead = route.method === 'get' ? takePrefetched(path) : undefined;
     response = await (ahead ??
       fetch(path, {
         method: route.method.toUpperCase(),

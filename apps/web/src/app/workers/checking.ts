@@ -1,12 +1,12 @@
 import { findAll } from '@nettlewick/core';
 import type { Finding } from '@nettlewick/core';
-import { LevelCopy } from './level-copy';
+import { LevelReplica } from './level-copy';
 
 /** For so long checks go on before it is looked whether something else was asked, in milliseconds. */
 const SLICE = 25;
 
 /** Finds what is wrong with the open level, check by check. */
-export class Checking extends LevelCopy {
+export class Checking extends LevelReplica {
   private asked = 0;
 
   /** What is wrong with the level as it is now; null if that was asked of a newer one meanwhile. */

@@ -1,7 +1,7 @@
 import { wrap } from 'comlink';
 import type { Remote } from 'comlink';
 import type { Level } from '@nettlewick/core';
-import { Mirrored } from './mirrored';
+import { LevelReplicator } from './mirrored';
 import type { Copying } from './mirrored';
 
 /** A worker broke, was ended, or lost step with the level: what was asked of it is never answered. */
@@ -9,7 +9,7 @@ export class WorkerGone extends Error {}
 
 interface Running<T> {
   remote: Remote<T>;
-  mirror: Mirrored;
+  mirror: LevelReplicator;
   /** Rejects with a `WorkerGone` when the worker breaks or is ended. */
   gone: Promise<never>;
   end(why: string): void;
@@ -63,7 +63,7 @@ function begin<T extends object>(worker: Worker): Running<T> {
     leave(new WorkerGone(event.message));
   });
   const remote = wrap<T>(worker);
-  const mirror = new Mirrored(remote as unknown as Copying);
+  const mirror = new LevelReplicator(remote as unknown as Copying);
   const end = (why: string): void => {
     worker.terminate();
     leave(new WorkerGone(why));

@@ -5,13 +5,13 @@ import type { Level } from '@nettlewick/core';
 import type * as z from 'zod';
 import { ask } from './asking';
 import type { Answer } from './asking';
-import { Shelf } from './shelf';
+import { DraftDatabase } from './shelf';
 import type { Draft } from './shelf';
-import { LevelCopy } from './level-copy';
+import { LevelReplica } from './level-copy';
 
 /** Looks after the open level beside the interface's thread: keeps its drafts, and sends it to the server. */
-export class Keeping extends LevelCopy {
-  private readonly shelf = new Shelf();
+export class SaveWorker extends LevelReplica {
+  private readonly shelf = new DraftDatabase();
   /** Levels that are about to be sent, by their fingerprints. */
   private readonly prepared = new Map<string, Level>();
 

@@ -2,7 +2,7 @@ import { applied } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 
 /** The open level as a worker has it: it was sent once, and is kept up with edits. */
-export class LevelCopy {
+export class LevelReplica {
   private held: Level | null = null;
 
   open(level: Level): void {

@@ -1,15 +1,15 @@
 import { Live } from '@nettlewick/core';
 import type { Route, Steering, kernel } from '@nettlewick/core';
-import { LevelCopy } from './level-copy';
+import { LevelReplica } from './level-copy';
 
-type Told = kernel.Told;
+type Told = kernel.WorldListener;
 
 /** What was told since it was asked last, in order, each as the listener that is told is called. */
-export interface Heard {
+export interface LiveUpdate {
   tick: number;
   ranAway: boolean;
   /** What the visitor in hand could use, pick up or put down. */
-  handy: kernel.Handy;
+  handy: kernel.Reachable;
   entries: Parameters<Told['entry']>[];
   poses: Parameters<Told['pose']>[];
   rooms: Parameters<Told['room']>[];
@@ -19,14 +19,14 @@ export interface Heard {
 const AT_ONCE = 1000;
 
 /** Where a rehearsal runs that is walked as it runs: on a thread of its own, so that no rehearsal of a walk is in its way. */
-export class LiveRoom extends LevelCopy {
+export class LiveWalkWorker extends LevelReplica {
   private live: Live | null = null;
-  private heard: Omit<Heard, 'tick' | 'ranAway' | 'handy'> = nothingHeard();
+  private heard: Omit<LiveUpdate, 'tick' | 'ranAway' | 'handy'> = nothingHeard();
 
   private visitor = '';
 
   /** Begins anew, at the beginning of a walk, with a visitor in hand. */
-  begin(id: string, visitor: string): Heard {
+  begin(id: string, visitor: string): LiveUpdate {
     const walk = this.level.walks.find((one) => one.id === id);
     if (walk === undefined) throw new Error('This walk is not in the level any more.');
     this.heard = nothingHeard();
@@ -40,7 +40,7 @@ export class LiveRoom extends LevelCopy {
   }
 
   /** Steers, and runs until a tick; less far, where so much happens that the page could not follow. */
-  advance(to: number, steering: readonly Steering[]): Heard {
+  advance(to: number, steering: readonly Steering[]): LiveUpdate {
     const live = this.running;
     for (const one of steering) live.steer(one);
     while (live.tick < to && !live.ranAway && this.heard.entries.length < AT_ONCE) live.advance(1);
@@ -48,13 +48,13 @@ export class LiveRoom extends LevelCopy {
   }
 
   /** Takes another visitor in hand. */
-  take(visitor: string): kernel.Handy {
+  take(visitor: string): kernel.Reachable {
     this.visitor = visitor;
     return this.running.handy(visitor);
   }
 
   /** Goes back to a tick: what came after it is as if it had not been. */
-  back(tick: number): Heard {
+  back(tick: number): LiveUpdate {
     this.running.back(tick);
     return this.sinceThen();
   }
@@ -69,13 +69,13 @@ export class LiveRoom extends LevelCopy {
     return this.live;
   }
 
-  private sinceThen(): Heard {
+  private sinceThen(): LiveUpdate {
     const { heard } = this;
     this.heard = nothingHeard();
     return { ...heard, tick: this.running.tick, ranAway: this.running.ranAway, handy: this.running.handy(this.visitor) };
   }
 }
 
-function nothingHeard(): Omit<Heard, 'tick' | 'ranAway' | 'handy'> {
+function nothingHeard(): Omit<LiveUpdate, 'tick' | 'ranAway' | 'handy'> {
   return { entries: [], poses: [], rooms: [] };
 }

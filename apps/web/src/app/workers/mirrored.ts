@@ -11,7 +11,7 @@ export interface Copying {
 const MANY = 400;
 
 /** Keeps the copy of a level that a worker holds like the level of the studio: by the edits between the two. */
-export class Mirrored {
+export class LevelReplicator {
   private held: Level | null = null;
 
   constructor(private readonly copy: Copying) {}

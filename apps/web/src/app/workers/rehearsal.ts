@@ -1,7 +1,7 @@
 import type { Ledger } from '@nettlewick/core';
 import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep } from '@nettlewick/core';
-import type { Answered, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
-import { LevelCopy } from './level-copy';
+import type { ExpectationResult, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
+import { LevelReplica } from './level-copy';
 
 /** A rehearsal as the studio looks at it: entries are made of the ledger's columns as they are asked for. */
 export interface RehearsalView {
@@ -10,7 +10,7 @@ export interface RehearsalView {
   ticks: number;
   ledger: Ledger;
   tracks: Tracks;
-  expectations: Answered[];
+  expectations: ExpectationResult[];
 }
 
 /** A rehearsal as it comes from its worker: the ledger in its columns. */
@@ -20,7 +20,7 @@ export interface RehearsalSent {
   ticks: number;
   columns: LedgerColumns;
   tracks: Tracks;
-  expectations: Answered[];
+  expectations: ExpectationResult[];
 }
 
 /** So many entries a rehearsal has in the studio at the most: the page reads all of them. */
@@ -30,7 +30,7 @@ const MOST = 200_000;
 export type AskedWhy = { of: string } | { of: string; step: string } | { tick: number };
 
 /** Where the kernel runs: never on the interface's thread. */
-export class RehearsalRoom extends LevelCopy {
+export class RehearsalWorker extends LevelReplica {
   /** The latest run: questions about it are answered without another. */
   private latest: { level: unknown; rehearsal: Rehearsal } | null = null;
 

@@ -1,28 +1,28 @@
 /// <reference lib="webworker" />
 import { expose, transfer } from 'comlink';
-import { AftermathRoom } from './aftermath';
+import { EditImpactWorker } from './aftermath';
 import { Checking } from './checking';
-import { Keeping } from './keeping';
-import { LiveRoom } from './live';
-import { RehearsalRoom } from './rehearsal';
-import type { RoomName } from './start';
-import { StudyRoom } from './study';
+import { SaveWorker } from './keeping';
+import { LiveWalkWorker } from './live';
+import { RehearsalWorker } from './rehearsal';
+import type { WorkerName } from './start';
+import { AnalysisWorker } from './study';
 
-class SentRehearsals extends RehearsalRoom {
-  override rehearse(id: string): ReturnType<RehearsalRoom['rehearse']> {
+class SentRehearsals extends RehearsalWorker {
+  override rehearse(id: string): ReturnType<RehearsalWorker['rehearse']> {
     const sent = super.rehearse(id);
     return transfer(sent, [sent.columns.numbers.buffer]);
   }
 }
 
 // One script for all: most of it is the core, which is fetched, kept and compiled once.
-const rooms: Record<RoomName, () => unknown> = {
+const rooms: Record<WorkerName, () => unknown> = {
   rehearsal: () => new SentRehearsals(),
-  keeping: () => new Keeping(),
+  keeping: () => new SaveWorker(),
   checking: () => new Checking(),
-  aftermath: () => new AftermathRoom(),
-  live: () => new LiveRoom(),
-  study: () => new StudyRoom(),
+  aftermath: () => new EditImpactWorker(),
+  live: () => new LiveWalkWorker(),
+  study: () => new AnalysisWorker(),
 };
 
-expose(rooms[self.name as RoomName]());
+expose(rooms[self.name as WorkerName]());

@@ -35,7 +35,7 @@ const BEFORE = 'before';
  * Drafts in the browser's own database, so that neither a closed browser nor a stopped server loses an edit. Each belongs to
  * the session of a tab: tabs on one level do not overwrite each other's.
  */
-export class Shelf {
+export class DraftDatabase {
   private readonly database: Promise<IDBPDatabase<Schema> | null> = openShelf();
   private waiting: Draft | null = null;
   private writing: Promise<boolean> | null = null;

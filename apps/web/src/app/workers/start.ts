@@ -1,25 +1,25 @@
-import type { AftermathRoom } from './aftermath';
+import type { EditImpactWorker } from './aftermath';
 import type { Checking } from './checking';
 import { WorkerClient } from './client';
-import type { Keeping } from './keeping';
-import type { LiveRoom } from './live';
-import type { RehearsalRoom } from './rehearsal';
-import type { StudyRoom } from './study';
+import type { SaveWorker } from './keeping';
+import type { LiveWalkWorker } from './live';
+import type { RehearsalWorker } from './rehearsal';
+import type { AnalysisWorker } from './study';
 
 // In a file of its own, for only a bundler can make a worker of this address.
 
 /** What a worker is for: its name, and what stands in it. */
 export interface Rooms {
-  rehearsal: RehearsalRoom;
-  keeping: Keeping;
+  rehearsal: RehearsalWorker;
+  keeping: SaveWorker;
   checking: Checking;
-  aftermath: AftermathRoom;
-  live: LiveRoom;
-  study: StudyRoom;
+  aftermath: EditImpactWorker;
+  live: LiveWalkWorker;
+  study: AnalysisWorker;
 }
-export type RoomName = keyof Rooms;
+export type WorkerName = keyof Rooms;
 
 /** A worker for one of these purposes, which starts when it is first asked. */
-export function workerFor<N extends RoomName>(name: N): WorkerClient<Rooms[N]> {
+export function workerFor<N extends WorkerName>(name: N): WorkerClient<Rooms[N]> {
   return new WorkerClient(() => new Worker(new URL('./room.worker', import.meta.url), { type: 'module', name }));
 }

@@ -12,7 +12,7 @@ import {
   remediesFor,
   rowsOf,
   spreadRuns,
-  walkThatTries,
+  findCoveringWalk,
 } from '@nettlewick/core';
 import type {
   Covered,
@@ -21,7 +21,7 @@ import type {
   Level,
   LogExplained,
   OrderSafety,
-  Parting,
+  FirstDifference,
   ReadLog,
   Remedy,
   Since,
@@ -29,7 +29,7 @@ import type {
   SpreadRun,
   Spreading,
 } from '@nettlewick/core';
-import { LevelCopy } from './level-copy';
+import { LevelReplica } from './level-copy';
 import type { RehearsalSent } from './rehearsal';
 
 /** What is compared: a walk of the level (or of another state of it), with a seed and house rules of its own; or a ledger that is there. */
@@ -45,7 +45,7 @@ export interface Compared {
   reordered: number;
   missing: number;
   added: number;
-  parting: Parting | null;
+  parting: FirstDifference | null;
   /** Both ledgers, and their entries beside each other in the order of time: two numbers a row, 0 where one has none. */
   before: LedgerColumns;
   after: LedgerColumns;
@@ -54,7 +54,7 @@ export interface Compared {
 }
 
 /** Where whatever goes beyond one rehearsal is found: a worker that may take its time. */
-export class StudyRoom extends LevelCopy {
+export class AnalysisWorker extends LevelReplica {
   compare(one: Side, other: Side): Compared {
     const [before, after] = [this.ledgerOf(one), this.ledgerOf(other)];
     const found = compareLedgers(before, after);
@@ -98,7 +98,7 @@ export class StudyRoom extends LevelCopy {
 
   /** The routes of a walk that tries what no walk has tried; null where none was found. */
   trying(gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Route[] | null {
-    return walkThatTries(this.level, gap);
+    return findCoveringWalk(this.level, gap);
   }
 
   /** The rehearsal of a walk of another state of the level. */

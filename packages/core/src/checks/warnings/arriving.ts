@@ -9,7 +9,7 @@ import type { Shape } from '../../space/shapes';
 import { overlaps } from '../../space/overlap';
 import type { Journey, Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
-import type { Finder, Look, Warning } from './warning';
+import type { WarningRule, CheckContext, Warning } from './warning';
 import { roundTo } from '../../vocabulary/rounding';
 
 interface Arrival {
@@ -28,7 +28,7 @@ interface Arrival {
 }
 
 /** Every place that visitors are put. */
-function arrivals(look: Look): Arrival[] {
+function arrivals(look: CheckContext): Arrival[] {
   const found: Arrival[] = [];
   for (const { chain, step, own, path } of look.steps) {
     if (step.kind !== 'teleport' && step.kind !== 'warp') continue;
@@ -65,7 +65,7 @@ function arrivals(look: Look): Arrival[] {
   return found;
 }
 
-function footprint(look: Look): Visitor['body'] {
+function footprint(look: CheckContext): Visitor['body'] {
   return look.once(look.level.visitors, 'player', (visitors) => {
     const player = visitors.find(({ kind }) => kind === 'player') ?? visitors[0];
     return player?.body ?? { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } };
@@ -79,7 +79,7 @@ interface Standing {
 }
 
 /** The solids of a room that are near a body, in listing order. */
-function solidsNear(look: Look, room: string, body: Shape): Standing['all'] {
+function solidsNear(look: CheckContext, room: string, body: Shape): Standing['all'] {
   const rooms = look.once(look.level, 'standing', () => standing(look));
   const here = rooms.get(room);
   if (here === undefined) return [];
@@ -89,7 +89,7 @@ function solidsNear(look: Look, room: string, body: Shape): Standing['all'] {
     .map((number) => here.all[number]!);
 }
 
-function standing({ level }: Look): Map<string, Standing> {
+function standing({ level }: CheckContext): Map<string, Standing> {
   const rooms = new Map<string, Standing>();
   for (const { id, room, at, size, heading } of [...level.solids, ...level.fixtures.filter(isBodied).filter(startsSolid)]) {
     const here = rooms.get(room) ?? { grid: new Grid(), all: [] };
@@ -102,14 +102,14 @@ function standing({ level }: Look): Map<string, Standing> {
 }
 
 /** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
-function standsIn(look: Look, body: Shape, room: string, from: readonly string[]): { id: string; top: number } | null {
+function standsIn(look: CheckContext, body: Shape, room: string, from: readonly string[]): { id: string; top: number } | null {
   const found = solidsNear(look, room, body).find((one) => !from.includes(one.id) && overlaps(body, one.shape));
   return found === undefined ? null : { id: found.id, top: found.at.z + found.size.z };
 }
 
 /** Why nobody can stand well at a point, in words; what mends it, in words and as another point; null if one can. */
 function badSpot(
-  look: Look,
+  look: CheckContext,
   at: Vector,
   room: string,
   grounded: boolean,
@@ -164,7 +164,7 @@ function movedTo(to: Place, at: Vector, better: Vector | 'ground'): Place | null
 
 /** To a thousandth of a millimetre. */
 /** An arrival inside a solid, in mid-air, or outside of the room. Its mend is an edit where that is all that is wrong. */
-export const badArrivals: Finder = (look) =>
+export const badArrivals: WarningRule = (look) =>
   arrivals(look).flatMap(({ thing, path, own, to, room, from }): Warning[] => {
     const found = pointOf(look.level, to, room);
     if (found === null) return [];
@@ -189,7 +189,7 @@ export const badArrivals: Finder = (look) =>
   });
 
 /** An arrival inside of a trigger that takes visitors away again, and that fires for who arrives. */
-export const sentStraightBack: Finder = (look) => {
+export const sentStraightBack: WarningRule = (look) => {
   const all = arrivals(look);
   const takers = takersOf(look, all);
   return all.flatMap(({ thing, path, own, to, room, journey }): Warning[] => {
@@ -221,7 +221,10 @@ export const sentStraightBack: Finder = (look) => {
 };
 
 /** What takes visitors elsewhere when it is entered, by room and by where it stands, with whose it is; each once. */
-function takersOf(look: Look, all: readonly Arrival[]): Map<string, { grid: Grid; all: { thing: string; shape: Shape }[] }> {
+function takersOf(
+  look: CheckContext,
+  all: readonly Arrival[],
+): Map<string, { grid: Grid; all: { thing: string; shape: Shape }[] }> {
   const rooms = new Map<string, { grid: Grid; all: { thing: string; shape: Shape }[] }>();
   const seen = new Set<string>();
   for (const { thing, from } of all)
@@ -243,7 +246,7 @@ function takersOf(look: Look, all: readonly Arrival[]): Map<string, { grid: Grid
 }
 
 /** A passage leads to a twin that does not lead back to it. */
-export const oneWayTwins: Finder = (look) =>
+export const oneWayTwins: WarningRule = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('twin' in one) || one.twin === '') return [];
     const twin = look.things.get(one.twin)?.thing as Fixture | undefined;
@@ -263,7 +266,7 @@ export const oneWayTwins: Finder = (look) =>
   });
 
 /** A passage whose destination was never set. */
-export const unsetTargets: Finder = (look) =>
+export const unsetTargets: WarningRule = (look) =>
   arrivals(look).flatMap(({ thing, path, to, warps }): Warning[] => {
     const unset = to.of === '' && to.x === 0 && to.y === 0 && to.z === 0 && (!warps || to.room === '');
     if (!unset) return [];
@@ -282,7 +285,7 @@ export const unsetTargets: Finder = (look) =>
   });
 
 /** Somebody who does not travel between rooms would be left behind by a warp. */
-export const leftBehind: Finder = (look) => {
+export const leftBehind: WarningRule = (look) => {
   const stay = look.level.visitors.filter(({ travels, kind }) => !travels && kind === 'player');
   if (stay.length === 0) return [];
   const [first] = arrivals(look).filter(({ warps }) => warps);
@@ -300,7 +303,7 @@ export const leftBehind: Finder = (look) => {
 };
 
 /** Visitors keep their velocity through a passage, and skid on. */
-export const skidsOn: Finder = (look) =>
+export const skidsOn: WarningRule = (look) =>
   arrivals(look).flatMap(({ thing, path, own, journey }): Warning[] =>
     journey.velocity !== 'keep'
       ? []
@@ -319,7 +322,7 @@ export const skidsOn: Finder = (look) =>
   );
 
 /** A point of a walk outside of the room, or inside of something solid. */
-export const unreachablePoints: Finder = (look) =>
+export const unreachablePoints: WarningRule = (look) =>
   look.level.walks.flatMap((walk, w) =>
     walk.routes.flatMap((route, r) => {
       const found = look.things.get(route.visitor);

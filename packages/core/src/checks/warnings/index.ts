@@ -23,10 +23,10 @@ import {
 } from './moving';
 import { activeFromTheStart, neverReleased, thereFromTheStart } from './starting';
 import { anybodySetsItOff, idleChains, silentVisitors, similarTags, strangeTags, unheardSignals } from './telling';
-import { Look } from './warning';
-import type { Finder, Warning } from './warning';
+import { CheckContext } from './warning';
+import type { WarningRule, Warning } from './warning';
 
-const finders: readonly Finder[] = [
+const finders: readonly WarningRule[] = [
   unheardSignals,
   strangeTags,
   similarTags,
@@ -67,7 +67,7 @@ const SOME = 250;
 
 /** Finds what will probably not do what is meant, finder by finder; between two, and after every few warnings, it can be interrupted. */
 export function* findWarnings(level: Level): Generator<undefined, Warning[]> {
-  const look = new Look(level);
+  const look = new CheckContext(level);
   const found: Warning[] = [];
   for (const find of finders) {
     yield;

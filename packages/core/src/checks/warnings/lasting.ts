@@ -4,10 +4,10 @@ import type { Thing } from '../../document/level';
 import { pointer } from '../../vocabulary/paths';
 import type { Visitor } from '../../document/people';
 import { firstOf } from './warning';
-import type { Finder, Look, Warning } from './warning';
+import type { WarningRule, CheckContext, Warning } from './warning';
 
 /** A visitor is pushed or somebody steps into the way, and the visitor keeps its controls meanwhile. */
-export const slipsPast: Finder = (look) =>
+export const slipsPast: WarningRule = (look) =>
   look.level.chains.flatMap((chain, at): Warning[] => {
     const pushes = chain.steps.findIndex((step) => step.kind === 'push' && step.who.by === 'cause');
     const comes = chain.steps.some((step) => step.kind === 'walk-visitor' && step.who.by === 'name');
@@ -35,7 +35,7 @@ export const slipsPast: Finder = (look) =>
   });
 
 /** A door opens for each who enters and closes for each who leaves: it closes on the second. */
-export const closesOnTheSecond: Finder = (look) =>
+export const closesOnTheSecond: WarningRule = (look) =>
   look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
     if (cause.on !== 'leave' || cause.counts !== 'each' || cause.filter.named !== '') return [];
     const causes = look.causesOf(cause.of);
@@ -65,7 +65,7 @@ export const closesOnTheSecond: Finder = (look) =>
   });
 
 /** What opens when somebody enters. */
-function openedBy(look: Look, causes: readonly Look['causes'][number][]): ReadonlySet<string> {
+function openedBy(look: CheckContext, causes: readonly CheckContext['causes'][number][]): ReadonlySet<string> {
   const lists = new Set<readonly string[]>();
   for (const { cause, chain } of causes)
     if (cause.on === 'enter') for (const step of chain.steps) if (step.kind === 'open') lists.add(look.targets(step));
@@ -73,7 +73,7 @@ function openedBy(look: Look, causes: readonly Look['causes'][number][]): Readon
 }
 
 /** Something that is claimed, and that opens to others than its owner. */
-export const opensToAnybody: Finder = (look) =>
+export const opensToAnybody: WarningRule = (look) =>
   look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
     if (cause.filter.ownerOnly || chain.guard.includes('owner(')) return [];
     return chain.steps.flatMap((step) => {
@@ -96,7 +96,7 @@ export const opensToAnybody: Finder = (look) =>
   });
 
 /** A claim that is tried for everybody who comes: the sign beside it is written anew each time. */
-export const claimedAgain: Finder = (look) =>
+export const claimedAgain: WarningRule = (look) =>
   look.steps.flatMap(({ chain, step, path }): Warning[] => {
     if (step.kind !== 'claim' || chain.steps.length < 2 || chain.guard.includes('owner(')) return [];
     if (chain.causes.every(({ limit, filter }) => limit !== null || filter.ownerOnly)) return [];
@@ -121,7 +121,7 @@ export const claimedAgain: Finder = (look) =>
   });
 
 /** Which facts a level's conditions ask for, with who asks. */
-function asked(look: Look): { id: string; by: string; path: string }[] {
+function asked(look: CheckContext): { id: string; by: string; path: string }[] {
   return collections.flatMap((collection) =>
     (look.level[collection] as Thing[]).flatMap((thing, at) =>
       expressionsOf(collection, thing).flatMap(({ text, path }) =>
@@ -136,12 +136,12 @@ function asked(look: Look): { id: string; by: string; path: string }[] {
 }
 
 /** The counters that are raised when something is collected. */
-function countersOf({ level }: Look): ReadonlySet<string> {
+function countersOf({ level }: CheckContext): ReadonlySet<string> {
   return new Set(level.fixtures.flatMap((one) => ('counter' in one ? [one.counter] : [])));
 }
 
 /** A flag or a counter that something waits for, and that nothing ever changes. */
-export const neverChanges: Finder = (look) => {
+export const neverChanges: WarningRule = (look) => {
   const seen = new Set<string>();
   const collected = countersOf(look);
   const changes = (id: string): boolean => collected.has(id) || look.stepsOn(id, ['set-flag', 'set-counter']).length > 0;
@@ -165,7 +165,7 @@ export const neverChanges: Finder = (look) => {
 };
 
 /** A flag that arms a chain, is set on and never off again: what it arms fires again and again. */
-export const neverDisarmed: Finder = (look) =>
+export const neverDisarmed: WarningRule = (look) =>
   look.level.chains.flatMap((chain, at): Warning[] => {
     const sent = chain.steps.some(({ kind }) => kind === 'teleport' || kind === 'warp');
     if (!sent || chain.causes.every(({ limit }) => limit !== null)) return [];
@@ -201,7 +201,7 @@ export const neverDisarmed: Finder = (look) =>
   });
 
 /** A mover that ends with poses in which nothing moves any more: whoever waits for its end waits too long. */
-export const idleTail: Finder = (look) =>
+export const idleTail: WarningRule = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('keyframes' in one) || one.keyframes.length < 2) return [];
     const [before, last] = one.keyframes.slice(-2);
@@ -223,7 +223,7 @@ export const idleTail: Finder = (look) =>
   });
 
 /** So much of a sunken door is left showing that nobody steps over it. */
-export const tooMuchShowing: Finder = (look) => {
+export const tooMuchShowing: WarningRule = (look) => {
   const ridden = new Set(look.level.zones.map(({ attachedTo }) => attachedTo));
   return look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('showing' in one) || one.manner !== 'sink' || one.showing === null || one.showing <= look.level.stepHeight) return [];
@@ -245,7 +245,7 @@ export const tooMuchShowing: Finder = (look) => {
 };
 
 /** Others than players gather what is to be collected. */
-export const gatheredByOthers: Finder = (look) => {
+export const gatheredByOthers: WarningRule = (look) => {
   const firsts = new Map<string, Visitor>();
   for (const one of look.level.visitors) if (one.kind !== 'player' && !firsts.has(one.kind)) firsts.set(one.kind, one);
   return look.level.fixtures.flatMap((one, at): Warning[] => {
@@ -268,7 +268,7 @@ export const gatheredByOthers: Finder = (look) => {
 };
 
 /** Nothing that can be laid on a plate is heavy enough. */
-export const tooLight: Finder = (look) => {
+export const tooLight: WarningRule = (look) => {
   const heaviestIn = new Map<string, Visitor>();
   for (const one of look.level.visitors)
     if (one.kind === 'prop' && one.mass > (heaviestIn.get(one.room)?.mass ?? -1)) heaviestIn.set(one.room, one);

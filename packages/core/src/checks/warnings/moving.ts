@@ -6,12 +6,12 @@ import type { ZoneShape } from '../../vocabulary/forms';
 import { boxAt, zoneAt } from '../../space/shapes';
 import { overlaps } from '../../space/overlap';
 import { direction } from '../../space/headings';
-import type { Finder, Look, Warning } from './warning';
+import type { WarningRule, CheckContext, Warning } from './warning';
 
 const brief = (metres: number): string => `${Math.round(metres * 100) / 100} m`;
 
 /** A door that is sent away and covers part of its doorway still when it is open. */
-export const coversItsDoorway: Finder = (look) =>
+export const coversItsDoorway: WarningRule = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!isMachine(one) || motionOf(one).clearsTheWay !== true || !('showing' in one) || one.showing !== null) return [];
     const [first, last] = motionOf(one).positions(one);
@@ -40,7 +40,7 @@ export const coversItsDoorway: Finder = (look) =>
   });
 
 /** What an enter of a zone sends, and a leave of it sends back, moves away from the zone: starting is leaving. */
-export const leftBehindByItsArea: Finder = (look) =>
+export const leftBehindByItsArea: WarningRule = (look) =>
   look.level.zones.flatMap((zone): Warning[] => {
     const causes = look.causesOf(zone.id);
     const enters = causes.find(({ cause }) => cause.on === 'enter');
@@ -72,13 +72,13 @@ export const leftBehindByItsArea: Finder = (look) =>
 /** The steps that send a machine somewhere. */
 const sends = new Set<string>(['send', 'open', 'close', 'play']);
 
-function returns(look: Look, id: string): boolean {
+function returns(look: CheckContext, id: string): boolean {
   const one = look.things.get(id)?.thing as { whenLeft?: string } | undefined;
   return one?.whenLeft === 'return';
 }
 
 /** Whether an area lies over something flat that carries who steps on it. */
-function rideable(look: Look, machine: Fixture, area: Zone): boolean {
+function rideable(look: CheckContext, machine: Fixture, area: Zone): boolean {
   return (
     carries(look, machine, area) ||
     (isMachine(machine) && machine.size.z <= look.level.stepHeight && !motionOf(machine).clearsTheWay)
@@ -86,7 +86,7 @@ function rideable(look: Look, machine: Fixture, area: Zone): boolean {
 }
 
 /** Whether an area lies over something that goes up and down with its rider. */
-function carries(look: Look, machine: Fixture, area: Zone): boolean {
+function carries(look: CheckContext, machine: Fixture, area: Zone): boolean {
   if (!isMachine(machine) || machine.room !== area.room || !('size' in machine)) return false;
   const up = motionOf(machine).positions(machine);
   if (!up.some(({ by }) => Math.abs(by.z) > look.level.stepHeight)) return false;
@@ -96,7 +96,7 @@ function carries(look: Look, machine: Fixture, area: Zone): boolean {
 }
 
 /** An area that rides along with a machine, and is wider than it: it is set off before anybody stands on it. */
-export const widerThanItServes: Finder = (look) =>
+export const widerThanItServes: WarningRule = (look) =>
   look.level.zones.flatMap((zone, at): Warning[] => {
     const machine = look.things.get(zone.attachedTo)?.thing as Fixture | undefined;
     if (machine === undefined || !isMachine(machine) || !('size' in machine) || !rideable(look, machine, zone)) return [];
@@ -127,7 +127,7 @@ function tall(shape: ZoneShape): number {
 }
 
 /** Something that is sent up and that nothing brings back. */
-export const nothingBringsItBack: Finder = (look) =>
+export const nothingBringsItBack: WarningRule = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!('stops' in one) || one.returnAfter !== null || one.whenLeft === 'return') return [];
     const sent = look.stepsOn(one.id, ['send', 'play']);
@@ -154,7 +154,7 @@ export const nothingBringsItBack: Finder = (look) =>
   });
 
 /** A door that is opened and never closes. Often that is meant. */
-export const neverCloses: Finder = (look) =>
+export const neverCloses: WarningRule = (look) =>
   look.level.fixtures.flatMap((one, at): Warning[] => {
     if (!isMachine(one) || motionOf(one).clearsTheWay !== true || one.returnAfter !== null) return [];
     const opened = look.stepsOn(one.id, ['open']);
@@ -174,7 +174,7 @@ export const neverCloses: Finder = (look) =>
   });
 
 /** A zone that a fast visitor crosses between two ticks. */
-export const thinnerThanATick: Finder = (look) => {
+export const thinnerThanATick: WarningRule = (look) => {
   // Of each room whoever leaves the widest gap between two ticks.
   const fastest = new Map<string, { one: Visitor; step: number; gap: number }>();
   for (const one of look.level.visitors) {
@@ -203,7 +203,7 @@ export const thinnerThanATick: Finder = (look) => {
 };
 
 /** A wall that becomes solid where its own zone lies: it closes on who sets it off. */
-export const closesOnTheVisitor: Finder = (look) =>
+export const closesOnTheVisitor: WarningRule = (look) =>
   look.level.zones.flatMap((zone) => {
     /** What turns solid when the zone is entered, with the first cause of it. */
     const turned = new Map<string, { chain: string; path: string }>();

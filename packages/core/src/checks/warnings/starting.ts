@@ -1,6 +1,6 @@
 import { clausesOf } from '../../conditions/clauses';
 import type { Step } from '../../kinds/steps';
-import type { Finder, Look, Warning } from './warning';
+import type { WarningRule, CheckContext, Warning } from './warning';
 
 interface Side {
   field: string;
@@ -20,7 +20,7 @@ const sides: Partial<Record<Step['kind'], Side>> = {
 };
 
 /** Steps that make something what it is from the start, and that nothing makes otherwise: it is there from the start. */
-export const thereFromTheStart: Finder = function* (look) {
+export const thereFromTheStart: WarningRule = function* (look) {
   const asked = sidesIn(look);
   for (const [id, { thing }] of look.things) {
     for (const [kind, side] of asked) {
@@ -45,7 +45,7 @@ export const thereFromTheStart: Finder = function* (look) {
 };
 
 /** The sides that any step of a level brings about. */
-function sidesIn(look: Look): [Step['kind'], Side][] {
+function sidesIn(look: CheckContext): [Step['kind'], Side][] {
   return look.once(look.steps, 'sides', (steps) => {
     const kinds = new Set(steps.map(({ step }) => step.kind));
     return (Object.entries(sides) as [Step['kind'], Side][]).filter(([kind]) => kinds.has(kind));
@@ -53,7 +53,7 @@ function sidesIn(look: Look): [Step['kind'], Side][] {
 }
 
 /** A watch that holds from the start never becomes true, unless it says so then. */
-export const activeFromTheStart: Finder = (look) =>
+export const activeFromTheStart: WarningRule = (look) =>
   look.level.watches.flatMap((watch, at): Warning[] => {
     if (watch.fromStart || !holdsAtStart(look, watch.when)) return [];
     if (!look.causesOf(watch.id).some(({ cause }) => cause.on === 'became-true')) return [];
@@ -71,7 +71,7 @@ export const activeFromTheStart: Finder = (look) =>
     ];
   });
 
-function holdsAtStart(look: Look, text: string): boolean {
+function holdsAtStart(look: CheckContext, text: string): boolean {
   const read = clausesOf(text);
   if (read === null || read.clauses.length === 0) return false;
   const answers = read.clauses.map(({ of, asks, number }) => {
@@ -97,7 +97,7 @@ function holdsAtStart(look: Look, text: string): boolean {
 }
 
 /** A visitor whose control is held by a chain and that nothing gives it back to. */
-export const neverReleased: Finder = (look) => {
+export const neverReleased: WarningRule = (look) => {
   if (look.steps.some(({ step }) => step.kind === 'release-visitor')) return [];
   return look.level.chains.flatMap((chain, at): Warning[] => {
     const holds = chain.steps.findIndex(({ kind }) => kind === 'hold-visitor');

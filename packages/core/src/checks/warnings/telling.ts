@@ -1,9 +1,9 @@
 import { kindOfCause } from '../../kinds/causes';
 import { nearest } from '../../vocabulary/nearest';
-import type { Finder, Look, Warning } from './warning';
+import type { WarningRule, CheckContext, Warning } from './warning';
 
 /** A signal that is sent, and that no chain listens to; or only as heard by what it is not addressed to. */
-export const unheardSignals: Finder = (look) =>
+export const unheardSignals: WarningRule = (look) =>
   look.steps.flatMap(({ chain, step, own, path }): Warning[] => {
     if (step.kind !== 'signal' || step.signal === '') return [];
     const all = look.causesOf(step.signal);
@@ -47,7 +47,7 @@ interface Use {
   among: 'visitors' | 'things';
 }
 
-function usesOf(look: Look): Use[] {
+function usesOf(look: CheckContext): Use[] {
   const found: Use[] = [];
   for (const { chain, cause, own, path } of look.causes) {
     for (const field of ['anyOf', 'allOf'] as const)
@@ -79,7 +79,7 @@ function usesOf(look: Look): Use[] {
 }
 
 /** A tag that is asked for and that nothing has: it differs from another by a letter or a capital, or was never given. */
-export const strangeTags: Finder = (look) => {
+export const strangeTags: WarningRule = (look) => {
   const { visitors, zones, fixtures } = look.level;
   const had = {
     visitors: new Set(visitors.flatMap(({ tags }) => tags)),
@@ -108,7 +108,7 @@ export const strangeTags: Finder = (look) => {
 };
 
 /** Tags that differ only by capitals, spaces or hyphens: whoever asks for the one does not find what has the other. */
-export const similarTags: Finder = (look) => {
+export const similarTags: WarningRule = (look) => {
   const { visitors, zones, fixtures } = look.level;
   const first = new Map<string, { tag: string; thing: string }>();
   const told = new Set<string>();
@@ -139,7 +139,7 @@ export const similarTags: Finder = (look) => {
 };
 
 /** A chain that nothing sets off, or that does nothing. */
-export const idleChains: Finder = (look) =>
+export const idleChains: WarningRule = (look) =>
   look.level.chains.flatMap((chain, at): Warning[] => {
     const own = { thing: chain.id, also: [], path: `/chains/${at}`, edit: null };
     const started = chain.causes.length > 0 || look.stepsOn(chain.id, ['start-chain']).length > 0;
@@ -163,7 +163,7 @@ export const idleChains: Finder = (look) =>
   });
 
 /** Nobody's kind was asked for, and there are others about than players. */
-export const anybodySetsItOff: Finder = (look) => {
+export const anybodySetsItOff: WarningRule = (look) => {
   const others = look.level.visitors.filter(({ kind, raisesOverlaps }) => kind !== 'player' && raisesOverlaps);
   if (others.length === 0) return [];
   return look.causes.flatMap(({ chain, cause, own, path }): Warning[] => {
@@ -188,12 +188,12 @@ export const anybodySetsItOff: Finder = (look) => {
   });
 };
 
-function listedNames(look: Look, ids: string[]): string {
+function listedNames(look: CheckContext, ids: string[]): string {
   return ids.map((id) => look.name(id)).join(' and ');
 }
 
 /** Only kinds of visitor count of which nobody raises overlaps. */
-export const silentVisitors: Finder = (look) =>
+export const silentVisitors: WarningRule = (look) =>
   look.causes.flatMap(({ chain, cause, path }): Warning[] => {
     if (!kindOfCause(cause.on).fromOverlap) return [];
     const { kinds, anyOf, named } = cause.filter;

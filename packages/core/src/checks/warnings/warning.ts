@@ -38,7 +38,7 @@ type CauseAt = At & { cause: Cause };
 const NAMED = 20;
 
 /** A level as the checks look at it: every step and cause with its chain, and what acts on what. What many things share is found once. */
-export class Look {
+export class CheckContext {
   readonly things;
   readonly steps: StepAt[] = [];
   readonly causes: CauseAt[] = [];
@@ -162,4 +162,4 @@ function listed<T>(lists: Map<string, T[]>, key: string): T[] {
 }
 
 /** Finds one kind of mistake; what it gives one by one can be interrupted in between. */
-export type Finder = (look: Look) => Iterable<Warning>;
+export type WarningRule = (look: CheckContext) => Iterable<Warning>;

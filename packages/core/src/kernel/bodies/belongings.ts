@@ -1,12 +1,12 @@
 import type { Collectible } from '../../kinds/fixtures';
 import { change, factOf } from '../chains/changes';
 import { raiseFromStep, touch } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
-import { disturb } from '../sleeping/sleep';
+import type { KernelContext } from '../rehearsing';
+import { wakeAffected } from '../sleeping/sleep';
 import { setEnabled } from '../world';
 
 /** Makes the visitor in hand the owner of something, unless it has an owner already. */
-export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+export function claim(rehearsing: KernelContext, id: string, cause: number, hand: string | null): void {
   const { state } = rehearsing;
   if (hand === null || state.owners.has(id)) return;
   state.owners.set(id, hand);
@@ -15,7 +15,7 @@ export function claim(rehearsing: Rehearsing, id: string, cause: number, hand: s
 }
 
 /** Leaves something without an owner. */
-export function giveUp(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+export function giveUp(rehearsing: KernelContext, id: string, cause: number, hand: string | null): void {
   const { state } = rehearsing;
   const owner = state.owners.get(id);
   if (owner === undefined) return;
@@ -25,15 +25,15 @@ export function giveUp(rehearsing: Rehearsing, id: string, cause: number, hand: 
 }
 
 /** Who owns something may pass it: it is looked at anew by who is near. */
-function ownerChanged(rehearsing: Rehearsing, id: string): void {
+function ownerChanged(rehearsing: KernelContext, id: string): void {
   const { plan } = rehearsing;
   touch(rehearsing, 'fixtures');
   const volume = plan.volumes[plan.volumeOf.get(id) ?? -1];
-  if (volume?.lets?.owner === true) disturb(rehearsing, volume.room);
+  if (volume?.lets?.owner === true) wakeAffected(rehearsing, volume.room);
 }
 
 /** Collects something once: it is hidden and disabled, and its counter goes up. */
-export function collect(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): void {
+export function collect(rehearsing: KernelContext, id: string, cause: number, hand: string | null): void {
   const { state, plan } = rehearsing;
   if (state.collected.has(id)) return;
   const { counter, adds } = plan.fixtures.get(id) as Collectible;

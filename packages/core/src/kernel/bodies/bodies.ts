@@ -1,13 +1,13 @@
 import type { Vector } from '../../vocabulary/quantities';
 import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
-import type { Plan } from '../plan';
+import type { CompiledLevel } from '../plan';
 import { touch } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import type { VisitorState } from '../world';
 
 /** A visitor's body with its feet where it is. */
-export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape {
+export function bodyOf({ plan }: KernelContext, { order, at }: VisitorState): Shape {
   return moved(plan.visitors[order]!.shape, at.x, at.y, at.z);
 }
 
@@ -15,7 +15,7 @@ export function bodyOf({ plan }: Rehearsing, { order, at }: VisitorState): Shape
  * Puts a visitor's feet somewhere, and what it carries along with it. `alongWith` set: what it stands on has moved as much, and
  * whether anything else comes near is reckoned with that.
  */
-export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, alongWith = false): void {
+export function place(rehearsing: KernelContext, visitor: VisitorState, at: Vector, alongWith = false): void {
   const { plan, state } = rehearsing;
   // From another height other things are within a step.
   if (!alongWith && Math.abs(at.z - visitor.at.z) > TOUCH) state.again.push(visitor.order);
@@ -25,19 +25,19 @@ export function place(rehearsing: Rehearsing, visitor: VisitorState, at: Vector,
   for (const order of visitor.carries) {
     const carried = state.visitors[order]!;
     carried.room = visitor.room;
-    place(rehearsing, carried, inTheArms(plan, visitor.order, at), alongWith);
+    place(rehearsing, carried, carriedPosition(plan, visitor.order, at), alongWith);
   }
 }
 
-/** Puts a visitor, and what it carries, where it has been as of a tick without being looked at; `evenly` as in `Told`. */
-export function putUnnoticed(rehearsing: Rehearsing, visitor: VisitorState, at: Vector, tick: number, evenly: boolean): void {
+/** Puts a visitor, and what it carries, where it has been as of a tick without being looked at; `evenly` as in `WorldListener`. */
+export function setPositionAt(rehearsing: KernelContext, visitor: VisitorState, at: Vector, tick: number, evenly: boolean): void {
   visitor.at = at;
   visitor.sensedAt = at;
   rehearsing.told.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], evenly);
   for (const order of visitor.carries) {
     const carried = rehearsing.state.visitors[order]!;
     carried.asOf = tick;
-    putUnnoticed(rehearsing, carried, inTheArms(rehearsing.plan, visitor.order, at), tick, evenly);
+    setPositionAt(rehearsing, carried, carriedPosition(rehearsing.plan, visitor.order, at), tick, evenly);
   }
 }
 
@@ -47,7 +47,7 @@ function isElsewhere(a: Vector, b: Vector): boolean {
 }
 
 /** Those who stand in a visitor's way, wherever in its room: in play, on their own feet, and neither itself nor what it carries. */
-export function blockersOf({ plan, state }: Rehearsing, visitor: VisitorState): VisitorState[] {
+export function blockersOf({ plan, state }: KernelContext, visitor: VisitorState): VisitorState[] {
   if (plan.blockers.length === 0) return [];
   return plan.blockers
     .map((order) => state.visitors[order]!)
@@ -55,7 +55,7 @@ export function blockersOf({ plan, state }: Rehearsing, visitor: VisitorState): 
 }
 
 /** A visitor and all that it carries, and what that carries: itself first, the others in listing order. */
-export function withCarried({ state }: Rehearsing, visitor: VisitorState): VisitorState[] {
+export function withCarried({ state }: KernelContext, visitor: VisitorState): VisitorState[] {
   const all = [visitor];
   // The list grows while it is gone through.
   for (const one of all) for (const order of one.carries) all.push(state.visitors[order]!);
@@ -63,29 +63,29 @@ export function withCarried({ state }: Rehearsing, visitor: VisitorState): Visit
 }
 
 /** A visitor has been put where it is: what it crosses until the next Sense, it crosses from there. */
-export function beElsewhere(visitor: VisitorState): void {
+export function markRelocated(visitor: VisitorState): void {
   visitor.jumped = true;
   visitor.sensedAt = visitor.at;
 }
 
 /** A motion or a push has moved a visitor, and all that it carries. */
-export function setMovedBy(rehearsing: Rehearsing, visitor: VisitorState, entry: number | null): void {
+export function setMovedBy(rehearsing: KernelContext, visitor: VisitorState, entry: number | null): void {
   for (const one of withCarried(rehearsing, visitor)) one.movedBy = entry;
 }
 
 /** Where something is held that is carried: half the carrier's height over its feet, which are at `at`. */
-export function inTheArms(plan: Plan, carrier: number, at: Vector): Vector {
+export function carriedPosition(plan: CompiledLevel, carrier: number, at: Vector): Vector {
   return { x: at.x, y: at.y, z: at.z + plan.visitors[carrier]!.shape.height / 2 };
 }
 
 /** Turns a visitor to a heading; conditions may ask for it. */
-export function face(rehearsing: Rehearsing, visitor: VisitorState, heading: number): void {
+export function face(rehearsing: KernelContext, visitor: VisitorState, heading: number): void {
   if (visitor.heading === heading) return;
   visitor.heading = heading;
   touch(rehearsing, 'visitors');
 }
 
 /** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */
-export function isItsOwn({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
+export function movesFreely({ inPlay, held, carriedBy, flight, push, forced }: VisitorState): boolean {
   return inPlay && !held && carriedBy === null && flight === null && push === null && forced === null;
 }

@@ -2,14 +2,14 @@ import { isBodied, kindOfFixture } from '../../kinds/fixtures';
 import type { Bodied } from '../../kinds/fixtures';
 import type { Instruction } from '../../document/people';
 import { gap } from '../../space/overlap';
-import { beElsewhere, bodyOf, face, inTheArms, place, withCarried } from './bodies';
+import { markRelocated, bodyOf, face, carriedPosition, place, withCarried } from './bodies';
 import { shapeOf } from './poses';
 import { startWayAnew } from './legs';
 import { raise, touch, write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { carrierOf, locate, stepInOrAway, wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
-import type { Use, Why } from '../../ledger/entry';
+import type { Use, HeldDetails } from '../../ledger/entry';
 
 /** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
 const REACH = 1;
@@ -17,7 +17,7 @@ const REACH = 1;
 type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;
 
 /** What a visitor does in one tick without going anywhere. */
-export function handle(rehearsing: Rehearsing, visitor: VisitorState, instruction: Handling): void {
+export function handle(rehearsing: KernelContext, visitor: VisitorState, instruction: Handling): void {
   switch (instruction.do) {
     case 'turn':
       face(rehearsing, visitor, instruction.heading);
@@ -39,18 +39,18 @@ export function handle(rehearsing: Rehearsing, visitor: VisitorState, instructio
 
 /** Why something is not used. */
 type NotUsed = Omit<OutOfReach, 'use'> | { reason: 'not-carried' };
-type OutOfReach = Extract<Why, { reason: 'out-of-reach' }>;
+type OutOfReach = Extract<HeldDetails, { reason: 'out-of-reach' }>;
 
-function used(rehearsing: Rehearsing, visitor: VisitorState, what: string, how: Use): void {
+function used(rehearsing: KernelContext, visitor: VisitorState, what: string, how: Use): void {
   const after = how === 'use' ? ({ answer: 'used' } as const) : undefined;
   raise(rehearsing, { kind: 'use', who: visitor.id, what, cause: null, details: { use: how } }, after);
 }
 
-function held(rehearsing: Rehearsing, visitor: VisitorState, what: string, use: Use, why: NotUsed): void {
+function held(rehearsing: KernelContext, visitor: VisitorState, what: string, use: Use, why: NotUsed): void {
   write(rehearsing, { kind: 'held', who: visitor.id, what, details: { event: 'use', use, ...why } });
 }
 
-function use(rehearsing: Rehearsing, visitor: VisitorState, id: string): void {
+function use(rehearsing: KernelContext, visitor: VisitorState, id: string): void {
   const { plan, state } = rehearsing;
   const fixture = plan.fixtures.get(id);
   if (fixture === undefined || !isBodied(fixture)) {
@@ -72,14 +72,14 @@ function reachOf(fixture: Bodied): number {
 }
 
 /** What a visitor could handle where it stands, the nearest first: what it could use, pick up, and put down. */
-export interface Handy {
+export interface Reachable {
   uses: string[];
   props: string[];
   carries: string[];
 }
 
 /** What a visitor could handle from where it is: of fixtures, those that answer to being used, or that a chain listens to. */
-export function handyFor(rehearsing: Rehearsing, visitor: VisitorState): Handy {
+export function reachableBy(rehearsing: KernelContext, visitor: VisitorState): Reachable {
   const { plan, state } = rehearsing;
   const carries = visitor.carries.map((order) => state.visitors[order]!.id);
   if (!visitor.inPlay) return { uses: [], props: [], carries };
@@ -104,7 +104,7 @@ export function handyFor(rehearsing: Rehearsing, visitor: VisitorState): Handy {
   return { uses: nearest(uses), props: nearest(props), carries };
 }
 
-function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
+function pickUp(rehearsing: KernelContext, visitor: VisitorState, propId: string): void {
   const { plan, state } = rehearsing;
   const order = plan.visitorOf.get(propId);
   const no = (details: Omit<OutOfReach, 'use' | 'reason'>): void =>
@@ -125,15 +125,15 @@ function pickUp(rehearsing: Rehearsing, visitor: VisitorState, propId: string): 
   prop.push = null;
   visitor.carries.push(order);
   visitor.marks = null;
-  place(rehearsing, prop, inTheArms(rehearsing.plan, visitor.order, visitor.at));
-  withCarried(rehearsing, prop).forEach(beElsewhere);
+  place(rehearsing, prop, carriedPosition(rehearsing.plan, visitor.order, visitor.at));
+  withCarried(rehearsing, prop).forEach(markRelocated);
   touch(rehearsing, 'visitors');
   weighAnew(rehearsing);
   stepInOrAway(rehearsing, prop, prop.room);
   used(rehearsing, visitor, propId, 'carry');
 }
 
-function holds(rehearsing: Rehearsing, visitor: VisitorState, how: 'drop' | 'throw', propId: string): boolean {
+function holds(rehearsing: KernelContext, visitor: VisitorState, how: 'drop' | 'throw', propId: string): boolean {
   const order = rehearsing.plan.visitorOf.get(propId);
   if (order !== undefined && rehearsing.state.visitors[order]!.carriedBy === visitor.order) return true;
   held(rehearsing, visitor, propId, how, { reason: 'not-carried' });
@@ -141,17 +141,17 @@ function holds(rehearsing: Rehearsing, visitor: VisitorState, how: 'drop' | 'thr
 }
 
 /** Puts a prop down at its carrier's feet. */
-function putDown(rehearsing: Rehearsing, visitor: VisitorState, propId: string): void {
+function putDown(rehearsing: KernelContext, visitor: VisitorState, propId: string): void {
   const prop = letGo(rehearsing, visitor, propId);
   place(rehearsing, prop, { ...visitor.at });
-  withCarried(rehearsing, prop).forEach(beElsewhere);
+  withCarried(rehearsing, prop).forEach(markRelocated);
   prop.support = visitor.support;
   startWayAnew(prop);
   used(rehearsing, visitor, propId, 'drop');
 }
 
 /** Throws a prop out of the arms: it flies from there, from the next tick on. */
-function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
+function hurl(rehearsing: KernelContext, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
   const prop = letGo(rehearsing, visitor, propId);
   prop.flight = {
     from: prop.at,
@@ -166,13 +166,13 @@ function hurl(rehearsing: Rehearsing, visitor: VisitorState, { prop: propId, vel
 }
 
 /** Takes a prop out of its carrier's arms. */
-export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: string): VisitorState {
+export function letGo(rehearsing: KernelContext, carrier: VisitorState, propId: string): VisitorState {
   const { plan, state } = rehearsing;
   const prop = state.visitors[plan.visitorOf.get(propId)!]!;
   wakeUp(rehearsing, prop);
   prop.asOf = state.turn < 0 ? state.tick - 1 : state.tick;
   prop.carriedBy = null;
-  beElsewhere(prop);
+  markRelocated(prop);
   carrier.carries = carrier.carries.filter((order) => order !== prop.order);
   carrier.marks = null;
   touch(rehearsing, 'visitors');
@@ -182,7 +182,7 @@ export function letGo(rehearsing: Rehearsing, carrier: VisitorState, propId: str
 }
 
 /** What is carried weighs with its carrier, so loads have changed though nobody has entered or left. */
-function weighAnew(rehearsing: Rehearsing): void {
+function weighAnew(rehearsing: KernelContext): void {
   rehearsing.state.weigh = true;
   touch(rehearsing, 'inside');
 }

@@ -1,12 +1,12 @@
 import type { Vector } from '../../vocabulary/quantities';
-import type { Plan } from '../plan';
-import type { Going, VisitorState } from '../world';
+import type { CompiledLevel } from '../plan';
+import type { WalkProgress, VisitorState } from '../world';
 
 /**
  * Where the leg of a way is at its i-th tick: on the ground by the formula, at the height of its beginning. In its last tick it is
  * exactly at its end, whatever rounding makes of the formula.
  */
-export function legPoint(plan: Plan, going: Going, i: number): Vector {
+export function legPoint(plan: CompiledLevel, going: WalkProgress, i: number): Vector {
   const { from, distance, speed } = going;
   const to = going.points[going.next]!;
   const share = (i * speed) / (plan.level.rate * distance);
@@ -15,7 +15,7 @@ export function legPoint(plan: Plan, going: Going, i: number): Vector {
 }
 
 /** The way that a visitor is walking now, if it is. */
-export function goingOf(visitor: VisitorState): Going | null {
+export function goingOf(visitor: VisitorState): WalkProgress | null {
   if (visitor.forced !== null) return visitor.forced.going;
   return visitor.held || visitor.route === null ? null : visitor.route.going;
 }

@@ -8,23 +8,23 @@ import { findWay } from '../../space/ways';
 import { bodyOf, face, place, setMovedBy } from './bodies';
 import { handle } from './handling';
 import { raise } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { spotOf } from './spots';
 import { legPoint, startWayAnew } from './legs';
-import { rouse } from '../sleeping/resting';
+import { endRest } from '../sleeping/resting';
 import { catchUp } from '../sleeping/sleep';
 import { firstInTheWay, supportUnder } from './standing';
-import type { Flight, Going, RouteState, VisitorState } from '../world';
+import type { Flight, WalkProgress, RouteState, VisitorState } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Moves every visitor that has to be looked at in this tick, in listing order. */
-export function moveVisitors(rehearsing: Rehearsing): void {
+export function moveVisitors(rehearsing: KernelContext): void {
   const { state } = rehearsing;
   for (let order = 0; order < state.wakes.length; order++) {
     state.turn = order;
     if (state.wakes[order]! > state.tick) continue;
     const visitor = state.visitors[order]!;
-    rouse(rehearsing, visitor);
+    endRest(rehearsing, visitor);
     catchUp(rehearsing, visitor, state.tick - 1);
     visitor.asOf = state.tick;
     if (visitor.inPlay && visitor.carriedBy === null) moveOne(rehearsing, visitor);
@@ -33,7 +33,7 @@ export function moveVisitors(rehearsing: Rehearsing): void {
 }
 
 /** One tick of one visitor: a flight first, then a push, a walk that a step has told it, and its route. */
-function moveOne(rehearsing: Rehearsing, visitor: VisitorState): void {
+function moveOne(rehearsing: KernelContext, visitor: VisitorState): void {
   if (visitor.flight !== null) fly(rehearsing, visitor, visitor.flight);
   else if (visitor.push !== null) bePushed(rehearsing, visitor, visitor.push);
   else if (visitor.forced !== null) walkForced(rehearsing, visitor, visitor.forced);
@@ -41,7 +41,7 @@ function moveOne(rehearsing: Rehearsing, visitor: VisitorState): void {
 }
 
 /** Lets a visitor stand where it is: on what is under it within a step, or else it begins to fall. */
-export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function stand(rehearsing: KernelContext, visitor: VisitorState): void {
   const { plan, state } = rehearsing;
   const { stepHeight } = plan.level;
   const { x, y, z } = visitor.at;
@@ -56,7 +56,7 @@ export function stand(rehearsing: Rehearsing, visitor: VisitorState): void {
  * Tries to bring a visitor to a point of the ground in one tick, up or down a step. If something is in the way it comes as
  * near as it can. Gives what stopped it, or null.
  */
-function tryStep(rehearsing: Rehearsing, visitor: VisitorState, x: number, y: number): string | null {
+function tryStep(rehearsing: KernelContext, visitor: VisitorState, x: number, y: number): string | null {
   const { plan, state } = rehearsing;
   const step = plan.level.stepHeight;
   const { at } = visitor;
@@ -90,23 +90,23 @@ const NEAREST = 1e-6;
 
 /** Begins to go somewhere from where it stands; null if the place is not there, or in another room. */
 export function begin(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   to: Parameters<typeof spotOf>[1],
   speed: number,
-): Going | null {
+): WalkProgress | null {
   const { plan } = rehearsing;
   const spot = spotOf(rehearsing, to, visitor);
   const room = plan.rooms.get(visitor.room);
   if (spot === null || spot.room !== visitor.room || room === undefined) return null;
   const points = wayTo(rehearsing, visitor, spot.at, room);
-  const going: Going = { points, next: 0, from: visitor.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
+  const going: WalkProgress = { points, next: 0, from: visitor.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   beginLeg(rehearsing, visitor, going);
   return going;
 }
 
 /** The way of a visitor to a place in its room, as its corners; the same again where it was asked before. */
-function wayTo(rehearsing: Rehearsing, visitor: VisitorState, to: Vector, { ground, extents }: Room): Vector[] {
+function wayTo(rehearsing: KernelContext, visitor: VisitorState, to: Vector, { ground, extents }: Room): Vector[] {
   const { plan } = rehearsing;
   const { at, order, room } = visitor;
   const key = `${order} ${room} ${at.x} ${at.y} ${at.z} ${to.x} ${to.y} ${to.z}`;
@@ -124,7 +124,7 @@ function wayTo(rehearsing: Rehearsing, visitor: VisitorState, to: Vector, { grou
 const MOST_WAYS = 1000;
 
 /** Begins the leg to the next corner of a way, from where the visitor is. */
-export function beginLeg(rehearsing: Rehearsing, visitor: VisitorState, going: Going): void {
+export function beginLeg(rehearsing: KernelContext, visitor: VisitorState, going: WalkProgress): void {
   const to = going.points[going.next]!;
   const dx = to.x - visitor.at.x;
   const dy = to.y - visitor.at.y;
@@ -136,7 +136,7 @@ export function beginLeg(rehearsing: Rehearsing, visitor: VisitorState, going: G
 }
 
 /** One tick of going: `arrived` when the place is reached, at once if it is reached already. `moved` if the tick was used. */
-function advance(rehearsing: Rehearsing, visitor: VisitorState, going: Going): { arrived: boolean; used: boolean } {
+function advance(rehearsing: KernelContext, visitor: VisitorState, going: WalkProgress): { arrived: boolean; used: boolean } {
   while (going.ticks === 0) {
     if (going.next === going.points.length - 1) return { arrived: true, used: false };
     going.next += 1;
@@ -158,7 +158,7 @@ function advance(rehearsing: Rehearsing, visitor: VisitorState, going: Going): {
   return { arrived: false, used: true };
 }
 
-function walkForced(rehearsing: Rehearsing, visitor: VisitorState, forced: NonNullable<VisitorState['forced']>): void {
+function walkForced(rehearsing: KernelContext, visitor: VisitorState, forced: NonNullable<VisitorState['forced']>): void {
   const absolute = { ...forced.to, room: '', of: '', axes: 'room', height: 'datum' } as const;
   forced.going ??= begin(rehearsing, visitor, absolute, forced.speed);
   if (forced.going === null) {
@@ -174,7 +174,7 @@ function walkForced(rehearsing: Rehearsing, visitor: VisitorState, forced: NonNu
 }
 
 /** One tick of a route: what takes no time is passed, the first that takes some gets its tick. False if it stood still. */
-function walkRoute(rehearsing: Rehearsing, visitor: VisitorState, route: RouteState): boolean {
+function walkRoute(rehearsing: KernelContext, visitor: VisitorState, route: RouteState): boolean {
   const { instructions } = route;
   if (route.at < 0) {
     waitOn(route, 0);
@@ -203,11 +203,11 @@ function walkRoute(rehearsing: Rehearsing, visitor: VisitorState, route: RouteSt
 
 /** The way of an instruction, begun if it was not; null, and the instruction is passed, if there is no such place. */
 function goTo(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   route: RouteState,
   instruction: Instruction & { do: 'go-to' },
-): Going | null {
+): WalkProgress | null {
   route.going ??= begin(rehearsing, visitor, instruction.to, route.speed);
   if (route.going !== null) {
     route.begun = true;
@@ -245,7 +245,7 @@ function next(route: RouteState): void {
 }
 
 /** One tick of being pushed. What it was walking begins anew from where it ends up. */
-function bePushed(rehearsing: Rehearsing, visitor: VisitorState, push: NonNullable<VisitorState['push']>): void {
+function bePushed(rehearsing: KernelContext, visitor: VisitorState, push: NonNullable<VisitorState['push']>): void {
   const { rate } = rehearsing.plan.level;
   tryStep(rehearsing, visitor, visitor.at.x + push.x / rate, visitor.at.y + push.y / rate);
   setMovedBy(rehearsing, visitor, push.cause);
@@ -255,7 +255,7 @@ function bePushed(rehearsing: Rehearsing, visitor: VisitorState, push: NonNullab
 }
 
 /** One tick of a fall or a throw: a parabola from where it began, which a wall straightens and a surface ends. */
-function fly(rehearsing: Rehearsing, visitor: VisitorState, flight: Flight): void {
+function fly(rehearsing: KernelContext, visitor: VisitorState, flight: Flight): void {
   const { plan, state } = rehearsing;
   const { at } = visitor;
   const time = (state.tick - flight.begun) / plan.level.rate;

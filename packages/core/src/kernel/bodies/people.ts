@@ -2,11 +2,11 @@ import type { Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { headingOf } from '../../space/headings';
 import { letGo } from './handling';
-import { beElsewhere, face, place } from './bodies';
+import { markRelocated, face, place } from './bodies';
 import { startWayAnew } from './legs';
 import { begin, stand } from './moving';
 import { raiseFromStep, touch } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { leaveRoom } from './rooms';
 import { stepInOrAway, wakeUp } from '../sleeping/sleep';
 import { spotOf } from './spots';
@@ -14,7 +14,7 @@ import type { VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Why nothing comes of moving a visitor: it is not there, or goes where its carrier goes; null if it can be moved. */
-export function hindranceOf(visitor: VisitorState): string | null {
+export function reasonNotMovable(visitor: VisitorState): string | null {
   if (!visitor.inPlay) return 'not in play';
   return visitor.carriedBy === null ? null : 'carried';
 }
@@ -24,7 +24,7 @@ export function hindranceOf(visitor: VisitorState): string | null {
  * comes of it, or null.
  */
 export function spawnVisitor(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   at: Place | null,
   cause: number,
@@ -41,7 +41,7 @@ export function spawnVisitor(
   visitor.heading = spot.heading ?? own.heading;
   place(rehearsing, visitor, spot.at);
   stand(rehearsing, visitor);
-  beElsewhere(visitor);
+  markRelocated(visitor);
   noteRoom(rehearsing, visitor);
   wakeUp(rehearsing, visitor);
   stepInOrAway(rehearsing, visitor, visitor.room);
@@ -55,7 +55,7 @@ export function spawnVisitor(
 }
 
 /** Takes a visitor out of play. What it carries falls; Sense lets it leave whatever it was inside of. */
-export function removeVisitor(rehearsing: Rehearsing, visitor: VisitorState, cause: number, hand: string | null): void {
+export function removeVisitor(rehearsing: KernelContext, visitor: VisitorState, cause: number, hand: string | null): void {
   if (!visitor.inPlay) return;
   dropOut(rehearsing, visitor);
   raiseFromStep(
@@ -67,7 +67,7 @@ export function removeVisitor(rehearsing: Rehearsing, visitor: VisitorState, cau
 }
 
 /** Takes a visitor out of play, without a word. */
-export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function dropOut(rehearsing: KernelContext, visitor: VisitorState): void {
   const { state } = rehearsing;
   wakeUp(rehearsing, visitor);
   for (const order of [...visitor.carries]) {
@@ -86,19 +86,19 @@ export function dropOut(rehearsing: Rehearsing, visitor: VisitorState): void {
   if (route !== null) visitor.route = { ...route, going: null, begun: false, waiting: route.at < 0 ? route.waiting : null };
   visitor.support = null;
   stepInOrAway(rehearsing, visitor, visitor.room);
-  beElsewhere(visitor);
+  markRelocated(visitor);
   noteRoom(rehearsing, visitor);
   touch(rehearsing, 'visitors');
 }
 
 /** Notes which room a visitor has come into, or that it is out of play. */
-export function noteRoom({ told, state }: Rehearsing, visitor: VisitorState): void {
+export function noteRoom({ told, state }: KernelContext, visitor: VisitorState): void {
   told.room(visitor.id, state.tick, visitor.inPlay ? visitor.room : null);
 }
 
 /** Holds a visitor's control, or releases it: while it is held its route waits. */
 export function releaseOrHold(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   held: boolean,
   cause: number,
@@ -122,14 +122,14 @@ export function releaseOrHold(
  * why nothing comes of this one, or null.
  */
 export function walkVisitor(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   to: Place,
   cause: number,
   hand: string | null,
   speed = rehearsing.plan.visitors[visitor.order]!.visitor.speed,
 ): { ended: Waiter[]; problem: string | null } {
-  const problem = hindranceOf(visitor);
+  const problem = reasonNotMovable(visitor);
   if (problem !== null) return { ended: [], problem };
   wakeUp(rehearsing, visitor);
   const ended = visitor.forced?.waiters ?? [];
@@ -143,13 +143,13 @@ export function walkVisitor(
 
 /** Pushes a visitor along at a velocity; a push with an upward part throws it. Gives why nothing comes of it, or null. */
 export function pushVisitor(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   velocity: Vector,
   seconds: number,
   cause: number,
 ): string | null {
-  const hindered = hindranceOf(visitor);
+  const hindered = reasonNotMovable(visitor);
   if (hindered !== null) return hindered;
   wakeUp(rehearsing, visitor);
   const { state, plan } = rehearsing;
@@ -164,7 +164,12 @@ export function pushVisitor(
 }
 
 /** Turns a visitor to a heading, or to face a place in its room. Gives why nothing comes of it, or null. */
-export function turnVisitor(rehearsing: Rehearsing, visitor: VisitorState, degrees: number, facing: Place | null): string | null {
+export function turnVisitor(
+  rehearsing: KernelContext,
+  visitor: VisitorState,
+  degrees: number,
+  facing: Place | null,
+): string | null {
   const heading = facing === null ? degrees : headingTo(rehearsing, visitor, facing);
   if (heading === null) return 'no such place to face';
   face(rehearsing, visitor, heading);
@@ -172,14 +177,14 @@ export function turnVisitor(rehearsing: Rehearsing, visitor: VisitorState, degre
 }
 
 /** The heading from a visitor to a place; null if the place is not there, or right where it stands. */
-export function headingTo(rehearsing: Rehearsing, visitor: VisitorState, to: Place): number | null {
+export function headingTo(rehearsing: KernelContext, visitor: VisitorState, to: Place): number | null {
   wakeUp(rehearsing, visitor);
   const spot = spotOf(rehearsing, to, visitor);
   return spot === null ? null : headingOf(spot.at.x - visitor.at.x, spot.at.y - visitor.at.y);
 }
 
 /** Ends a push, a fall's or a throw's velocity; who is in the air falls anew from where it is. */
-export function stopVelocity(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function stopVelocity(rehearsing: KernelContext, visitor: VisitorState): void {
   wakeUp(rehearsing, visitor);
   visitor.push = null;
   if (visitor.flight === null) return;

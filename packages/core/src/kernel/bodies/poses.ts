@@ -2,8 +2,8 @@ import { eased } from '../../kinds/fixtures';
 import { direction } from '../../space/headings';
 import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
-import type { Course } from '../motion/courses';
-import type { Plan, Volume } from '../plan';
+import type { MotionPath } from '../motion/courses';
+import type { CompiledLevel, Volume } from '../plan';
 import type { VisitorState, World } from '../world';
 
 /** A turn about the vertical and then a shift: p goes to (cos x - sin y + x0, sin x + cos y + y0, z + z0). */
@@ -19,7 +19,7 @@ export interface Transform {
 const still: Transform = { turn: 0, cos: 1, sin: 0, x: 0, y: 0, z: 0 };
 
 /** Where a machine's clock stands: which of its positions it has passed, and how it lies between them. */
-export function ownTransform({ frames, pivot, machine }: Course, clock: number): Transform {
+export function ownTransform({ frames, pivot, machine }: MotionPath, clock: number): Transform {
   const last = frames.length - 1;
   const before = Math.min(Math.floor(clock), last);
   const a = frames[before]!;
@@ -61,7 +61,7 @@ function then(first: Transform, second: Transform): Transform {
 
 /** How a fixture, and what is attached to it, is moved from where the document has it, while the clocks of machines stand so. */
 export function transformOf(
-  { fixtures, courses }: { fixtures: Pick<Plan['fixtures'], 'get'>; courses: Pick<Plan['courses'], 'get'> },
+  { fixtures, courses }: { fixtures: Pick<CompiledLevel['fixtures'], 'get'>; courses: Pick<CompiledLevel['courses'], 'get'> },
   fixtureId: string,
   clockOf: (machine: string) => number,
 ): Transform {
@@ -90,16 +90,16 @@ export function transformed(shape: Shape, { turn, cos, sin, x, y, z }: Transform
 }
 
 /** Where a volume is now. */
-export function shapeOf(plan: Plan, state: World, number: number): Shape {
+export function shapeOf(plan: CompiledLevel, state: World, number: number): Shape {
   return posed(plan, state, number, 'clock');
 }
 
 /** Where a volume was at the last Sense. */
-export function sensedShapeOf(plan: Plan, state: World, number: number): Shape {
+export function sensedShapeOf(plan: CompiledLevel, state: World, number: number): Shape {
   return posed(plan, state, number, 'sensedClock');
 }
 
-function posed(plan: Plan, { machines }: World, number: number, which: 'clock' | 'sensedClock'): Shape {
+function posed(plan: CompiledLevel, { machines }: World, number: number, which: 'clock' | 'sensedClock'): Shape {
   const volume = plan.volumes[number]!;
   if (volume.movedBy === null) return volume.shape;
   const { over } = volume;
@@ -112,7 +112,7 @@ function posed(plan: Plan, { machines }: World, number: number, which: 'clock' |
 }
 
 /** Where a volume that one machine moves is while its clock stands so. */
-function posedBy({ known, shape }: Volume, course: Course, clock: number): Shape {
+function posedBy({ known, shape }: Volume, course: MotionPath, clock: number): Shape {
   const [last, before] = known;
   if (last !== undefined && last.clock === clock) return last.shape;
   if (before !== undefined && before.clock === clock) return before.shape;
@@ -123,28 +123,28 @@ function posedBy({ known, shape }: Volume, course: Course, clock: number): Shape
 }
 
 /** Whether a volume is there for bodies to meet: a machine that vanishes is gone in its last position. */
-export function isThere(plan: Plan, state: World, number: number): boolean {
+export function isThere(plan: CompiledLevel, state: World, number: number): boolean {
   const { id, vanishes } = plan.volumes[number]!;
   return !vanishes || state.machines.get(id)!.clock !== plan.courses.get(id)!.frames.length - 1;
 }
 
 /** Whether a volume blocks and holds this visitor now: what is solid lets some through. */
-export function isSolidFor(plan: Plan, state: World, number: number, visitor: VisitorState): boolean {
+export function isSolidFor(plan: CompiledLevel, state: World, number: number, visitor: VisitorState): boolean {
   return isSolid(plan, state, number) && !letsThrough(plan, state, number, visitor);
 }
 
 /** Whether a volume is passable for this visitor, be it solid or not. */
-export function isPassableFor(plan: Plan, state: World, number: number, visitor: VisitorState): boolean {
+export function isPassableFor(plan: CompiledLevel, state: World, number: number, visitor: VisitorState): boolean {
   return state.solid[number] !== true || letsThrough(plan, state, number, visitor);
 }
 
-function letsThrough(plan: Plan, state: World, number: number, { id, order }: VisitorState): boolean {
+function letsThrough(plan: CompiledLevel, state: World, number: number, { id, order }: VisitorState): boolean {
   const volume = plan.volumes[number]!;
   const { lets } = volume;
   return lets !== null && (lets.tagged.has(order) || (lets.owner && state.owners.get(volume.id) === id));
 }
 
 /** Whether a volume blocks and holds bodies now. */
-export function isSolid(plan: Plan, state: World, number: number): boolean {
+export function isSolid(plan: CompiledLevel, state: World, number: number): boolean {
   return state.solid[number] === true && isThere(plan, state, number);
 }

@@ -6,9 +6,9 @@ import { moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { bodyOf, place, setMovedBy } from './bodies';
 import { startWayAnew } from './legs';
-import type { Course } from '../motion/courses';
+import type { MotionPath } from '../motion/courses';
 import { isSolidFor, shapeOf } from './poses';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { locate, wakeMachines } from '../sleeping/sleep';
 import { firstInTheWay, standsOn } from './standing';
 import type { Motion, VisitorState } from '../world';
@@ -17,7 +17,12 @@ import type { Motion, VisitorState } from '../world';
  * Moves whoever stands on a group that has moved, and pushes or meets those who are in its way. Gives the first whom it
  * cannot pass.
  */
-export function carryOrMeet(rehearsing: Rehearsing, course: Course, old: readonly Shape[], motion: Motion): VisitorState | null {
+export function carryOrMeet(
+  rehearsing: KernelContext,
+  course: MotionPath,
+  old: readonly Shape[],
+  motion: Motion,
+): VisitorState | null {
   const { plan, state } = rehearsing;
   const now = course.group.map((number) => shapeOf(plan, state, number));
   const near = state.visitors.filter((visitor) => {
@@ -60,7 +65,7 @@ function isWhereItWas(old: Shape, now: Shape): boolean {
 }
 
 /** The place in a group of what a visitor stands on, and still does where it was before it moved; -1 for none of it. */
-function ridesOn(rehearsing: Rehearsing, { group }: Course, visitor: VisitorState, old: readonly Shape[]): number {
+function ridesOn(rehearsing: KernelContext, { group }: MotionPath, visitor: VisitorState, old: readonly Shape[]): number {
   const { plan, state } = rehearsing;
   const { flight, support } = visitor;
   if (flight !== null || support === null || support === '') return -1;
@@ -74,8 +79,8 @@ function ridesOn(rehearsing: Rehearsing, { group }: Course, visitor: VisitorStat
 
 /** The place in a group of what has come upon a visitor by moving; -1 if none has. */
 function metBy(
-  rehearsing: Rehearsing,
-  { group }: Course,
+  rehearsing: KernelContext,
+  { group }: MotionPath,
   visitor: VisitorState,
   old: readonly Shape[],
   now: readonly Shape[],
@@ -91,7 +96,7 @@ function metBy(
   );
 }
 
-function canBePushed(rehearsing: Rehearsing, visitor: VisitorState, old: Shape, now: Shape): boolean {
+function canBePushed(rehearsing: KernelContext, visitor: VisitorState, old: Shape, now: Shape): boolean {
   const body = bodyOf(rehearsing, visitor);
   const { x: dx, y: dy, z: dz } = pushBy(old, now);
   if (overlaps(moved(body, body.x + dx, body.y + dy, body.z + dz), now)) return false;
@@ -111,7 +116,7 @@ function turnBetween(old: Shape, now: Shape): { cos: number; sin: number } | 0 {
 
 /** Takes a visitor along with a shape that has moved; gives its displacement. */
 function displace(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   old: Shape,
   now: Shape,

@@ -1,8 +1,8 @@
 import { restore } from '../chains/changes';
-import { beElsewhere, face, place, withCarried } from './bodies';
+import { markRelocated, face, place, withCarried } from './bodies';
 import { finishLater, raiseFromStep } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
-import { ruled } from '../orders';
+import type { KernelContext } from '../rehearsing';
+import { chosenRule } from '../orders';
 import { wakeUp } from '../sleeping/sleep';
 import type { VisitorState } from '../world';
 import { startWayAnew } from './legs';
@@ -11,14 +11,14 @@ import { startWayAnew } from './legs';
  * A visitor has left a room. If it was the last player there and the room is one that starts over, its zones and fixtures are
  * as at the start, and the creatures and props that belong there and are there stand where they began.
  */
-export function leaveRoom(rehearsing: Rehearsing, leaver: VisitorState, roomId: string, cause: number): void {
+export function leaveRoom(rehearsing: KernelContext, leaver: VisitorState, roomId: string, cause: number): void {
   const { plan, state, orders } = rehearsing;
   const room = plan.rooms.get(roomId);
   if (room === undefined) return;
   const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
   if (!isPlayer(leaver.order)) return;
   if (state.visitors.some((one) => one.inPlay && one.room === roomId && isPlayer(one.order))) return;
-  const rule = room.leftEmpty === 'by-house-rule' ? ruled(orders, 'roomLeftEmpty') : room.leftEmpty;
+  const rule = room.leftEmpty === 'by-house-rule' ? chosenRule(orders, 'roomLeftEmpty') : room.leftEmpty;
   if (rule === 'keeps') return;
   for (const thing of [...plan.level.zones, ...plan.level.fixtures])
     if (thing.room === roomId) finishLater(rehearsing, restore(rehearsing, thing.id));
@@ -30,7 +30,7 @@ export function leaveRoom(rehearsing: Rehearsing, leaver: VisitorState, roomId: 
     one.push = null;
     face(rehearsing, one, visitor.heading);
     place(rehearsing, one, visitor.at);
-    withCarried(rehearsing, one).forEach(beElsewhere);
+    withCarried(rehearsing, one).forEach(markRelocated);
     startWayAnew(one);
   }
   raiseFromStep(rehearsing, {

@@ -3,20 +3,20 @@ import type { Solid } from '../../document/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { direction } from '../../space/headings';
 import { shapeOf, transformOf } from './poses';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { locate } from '../sleeping/sleep';
 import { surfaceAt } from './standing';
 import type { VisitorState } from '../world';
 
 /** A place found: its room, its point, and the heading of the thing it is relative to, if it is. */
-export interface Spot {
+export interface ResolvedPlace {
   room: string;
   at: Vector;
   heading: number | null;
 }
 
 /** Where a place is now, for a visitor; null if it is relative to something that is not there, or in no room. */
-export function spotOf(rehearsing: Rehearsing, place: Place, visitor: VisitorState): Spot | null {
+export function spotOf(rehearsing: KernelContext, place: Place, visitor: VisitorState): ResolvedPlace | null {
   const base = place.of === '' ? null : standOf(rehearsing, place.of);
   if (place.of !== '' && base === null) return null;
   const room = base?.room ?? (place.room === '' ? visitor.room : place.room);
@@ -35,7 +35,7 @@ export function spotOf(rehearsing: Rehearsing, place: Place, visitor: VisitorSta
 }
 
 /** Where a thing stands now: a visitor's feet, the middle of the base of anything else (of a ball its middle). */
-export function standOf(rehearsing: Rehearsing, id: string): { room: string; at: Vector; heading: number } | null {
+export function standOf(rehearsing: KernelContext, id: string): { room: string; at: Vector; heading: number } | null {
   const { plan, state } = rehearsing;
   const found = plan.things.get(id);
   switch (found?.collection) {
@@ -64,7 +64,7 @@ export function standOf(rehearsing: Rehearsing, id: string): { room: string; at:
 }
 
 /** The middle of a volume in space. */
-export function middleOf({ plan, state }: Rehearsing, number: number): Vector {
+export function middleOf({ plan, state }: KernelContext, number: number): Vector {
   const { x, y, z, height } = shapeOf(plan, state, number);
   return { x, y, z: z + height / 2 };
 }

@@ -7,7 +7,7 @@ import type { Shape } from '../../space/shapes';
 import { blockersOf, bodyOf } from './bodies';
 import { isSolid, isSolidFor, shapeOf } from './poses';
 import { locate } from '../sleeping/sleep';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import type { VisitorState } from '../world';
 
 /** What a body stands on: the id of a solid or a fixture, '' for the ground; and the height of its top. */
@@ -21,7 +21,7 @@ export interface Support {
  * listed: solids, then fixtures, then the ground.
  */
 export function supportUnder(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   body: Shape,
   lowest: number,
@@ -32,7 +32,7 @@ export function supportUnder(
 }
 
 function supportAmong(
-  { plan, state }: Rehearsing,
+  { plan, state }: KernelContext,
   room: string,
   body: Shape,
   lowest: number,
@@ -81,7 +81,7 @@ export interface Stop {
  * `body`) does not hold it, so that it can get out; nor does what is no higher than `over`, which it steps over.
  */
 export function firstInTheWay(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   body: Shape,
   dx: number,
@@ -131,7 +131,7 @@ function sooner(
 }
 
 /** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
-export function surfaceAt(rehearsing: Rehearsing, room: string, x: number, y: number, highest: number): number | null {
+export function surfaceAt(rehearsing: KernelContext, room: string, x: number, y: number, highest: number): number | null {
   const needle: Shape = { form: 1, x, y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
   const { plan, state } = rehearsing;
   return supportAmong(rehearsing, room, needle, -Infinity, highest, (number) => isSolid(plan, state, number))?.top ?? null;

@@ -2,36 +2,42 @@ import { kindOfFixture } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
 import type { Taking } from '../../kinds/fixtures/fixture-kind';
 import type { EntryKind } from '../../vocabulary/entries';
-import type { Why } from '../../ledger/entry';
+import type { HeldDetails } from '../../ledger/entry';
 import { secondsOf, ticksOf } from '../../vocabulary/ticks';
 import { startCue } from '../chains/cues';
-import type { Plan } from '../plan';
+import type { CompiledLevel } from '../plan';
 import { finishLater, schedule, write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { wakeUp } from '../sleeping/sleep';
-import type { Item, VisitorState } from '../world';
-import { hindranceOf, releaseOrHold, walkVisitor } from './people';
+import type { QueueItem, VisitorState } from '../world';
+import { reasonNotMovable, releaseOrHold, walkVisitor } from './people';
 import { standOf } from './spots';
 import { travel } from './travel';
 
 /** Passages take their visitors in their own time: a pause between two, something before, and something after. */
 
 /** A visitor that a passage lets pass: it is taken at once, or when what comes before is over; or it is written why not. */
-export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorState, event: EntryKind, cause: number): void {
+export function beginPassage(
+  rehearsing: KernelContext,
+  passage: Fixture,
+  visitor: VisitorState,
+  event: EntryKind,
+  cause: number,
+): void {
   const { state, plan } = rehearsing;
   const how = takingOf(passage);
   const key = `${passage.id} ${visitor.id}`;
   const cools = how.cooldownFor === 'visitor' ? key : passage.id;
   const since = state.took.get(cools);
   const left = since === undefined ? 0 : cooledAt(plan, cools, since) - state.tick;
-  const hold = (why: Why): void => holdBack(rehearsing, passage.id, visitor, event, cause, why);
+  const hold = (why: HeldDetails): void => holdBack(rehearsing, passage.id, visitor, event, cause, why);
   if (left > 0) {
     hold({ reason: 'cooling', ticks: left, seconds: secondsOf(left, plan.level.rate) });
     return;
   }
   // Whoever is being taken already is not taken twice.
   if (state.taking.has(key)) return;
-  const hindered = hindranceOf(visitor);
+  const hindered = reasonNotMovable(visitor);
   if (hindered !== null) {
     hold({ reason: 'impossible', problem: hindered });
     return;
@@ -46,7 +52,7 @@ export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorS
   const ticks = ticksOf(seconds, plan.level.rate);
   if (ticks === 0) {
     // It has begun to take nobody whom it cannot put elsewhere.
-    if (takeNow(rehearsing, item) !== null) state.took.delete(cools);
+    if (finishPassage(rehearsing, item) !== null) state.took.delete(cools);
     return;
   }
   state.taking.add(key);
@@ -58,7 +64,7 @@ export function take(rehearsing: Rehearsing, passage: Fixture, visitor: VisitorS
  * What comes before is over: the visitor is put elsewhere, unless it has left what it had entered. Gives why nothing came of it,
  * or null.
  */
-export function takeNow(rehearsing: Rehearsing, item: Extract<Item, { do: 'take' }>): string | null {
+export function finishPassage(rehearsing: KernelContext, item: Extract<QueueItem, { do: 'take' }>): string | null {
   const { state, plan } = rehearsing;
   const { passage, event, cause, holds } = item;
   const visitor = state.visitors[item.visitor]!;
@@ -76,19 +82,19 @@ export function takeNow(rehearsing: Rehearsing, item: Extract<Item, { do: 'take'
   if (!holds) return problem;
   const back = { do: 'give-back', visitor: item.visitor, cause } as const;
   const ticks = problem === null ? ticksOf(how.after.seconds, plan.level.rate) : 0;
-  if (ticks === 0) giveBack(rehearsing, back);
+  if (ticks === 0) returnControl(rehearsing, back);
   else schedule(rehearsing, ticks, back);
   return problem;
 }
 
 /** The control that a passage has held is the visitor's own again. */
-export function giveBack(rehearsing: Rehearsing, { visitor, cause }: Extract<Item, { do: 'give-back' }>): void {
+export function returnControl(rehearsing: KernelContext, { visitor, cause }: Extract<QueueItem, { do: 'give-back' }>): void {
   const one = rehearsing.state.visitors[visitor]!;
   releaseOrHold(rehearsing, one, false, cause, one.id);
 }
 
 /** The tick from which a passage takes somebody again; `key` is its id, and the visitor's where it pauses for each. */
-export function cooledAt({ fixtures, level }: Plan, key: string, since: number): number {
+export function cooledAt({ fixtures, level }: CompiledLevel, key: string, since: number): number {
   return since + ticksOf(takingOf(fixtures.get(key.split(' ')[0]!)!).cooldown, level.rate);
 }
 
@@ -97,18 +103,18 @@ function takingOf(passage: Fixture): Taking {
 }
 
 function holdBack(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   passage: string,
   { id }: VisitorState,
   event: EntryKind,
   cause: number,
-  why: Why,
+  why: HeldDetails,
 ): void {
   write(rehearsing, { kind: 'held', who: id, what: passage, cause, details: { event, ...why } });
 }
 
 /** A cue of its own, for which nothing waits. */
-function play(rehearsing: Rehearsing, cue: string, cause: number, hand: string): void {
+function play(rehearsing: KernelContext, cue: string, cause: number, hand: string): void {
   if (!rehearsing.plan.cues.has(cue)) return;
   const length = startCue(rehearsing, cue, cause, hand);
   const item = { do: 'cue-end', cue, cause, hand, waiter: null } as const;
@@ -117,7 +123,7 @@ function play(rehearsing: Rehearsing, cue: string, cause: number, hand: string):
 }
 
 /** Walks a visitor to where a passage stands, so fast that it is there in so many ticks if nothing is in its way. */
-function drift(rehearsing: Rehearsing, passage: string, visitor: VisitorState, ticks: number, cause: number): void {
+function drift(rehearsing: KernelContext, passage: string, visitor: VisitorState, ticks: number, cause: number): void {
   const { at, room } = standOf(rehearsing, passage)!;
   const dx = at.x - visitor.at.x;
   const dy = at.y - visitor.at.y;

@@ -1,10 +1,10 @@
 import type { Journey } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { direction, toldHeading } from '../../space/headings';
-import { beElsewhere, place, withCarried } from './bodies';
-import { dropOut, headingTo, hindranceOf, noteRoom } from './people';
+import { markRelocated, place, withCarried } from './bodies';
+import { dropOut, headingTo, reasonNotMovable, noteRoom } from './people';
 import { finishLater, raiseFromStep, touch } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { leaveRoom } from './rooms';
 import { beInside, newlyInside } from '../sensing/sense';
 import { stepInOrAway, wakeUp } from '../sleeping/sleep';
@@ -18,7 +18,7 @@ import { roundTo } from '../../vocabulary/rounding';
  * or null.
  */
 export function travel(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   visitor: VisitorState,
   journey: Journey,
   warp: boolean,
@@ -26,7 +26,7 @@ export function travel(
   hand: string | null,
 ): string | null {
   const { plan } = rehearsing;
-  const hindered = hindranceOf(visitor);
+  const hindered = reasonNotMovable(visitor);
   if (hindered !== null) return hindered;
   wakeUp(rehearsing, visitor);
   // A warp without a room leads nowhere.
@@ -55,7 +55,7 @@ export function travel(
   goOn(rehearsing, visitor, journey.velocity, from, visitor.heading - before);
   if (visitor.flight === null) stand(rehearsing, visitor);
   const together = withCarried(rehearsing, visitor);
-  together.forEach(beElsewhere);
+  together.forEach(markRelocated);
   if (spot.room !== left) noteRoom(rehearsing, visitor);
   for (const room of new Set([left, spot.room])) stepInOrAway(rehearsing, visitor, room);
   touch(rehearsing, 'visitors');
@@ -85,7 +85,7 @@ export function travel(
 }
 
 /** What becomes of its velocity: it stands still, goes on as before, or goes on in its new heading. */
-function goOn(rehearsing: Rehearsing, visitor: VisitorState, velocity: Journey['velocity'], from: Vector, turn: number): void {
+function goOn(rehearsing: KernelContext, visitor: VisitorState, velocity: Journey['velocity'], from: Vector, turn: number): void {
   if (velocity === 'stop') {
     standStill(rehearsing, visitor);
     return;
@@ -113,7 +113,7 @@ function goOn(rehearsing: Rehearsing, visitor: VisitorState, velocity: Journey['
 }
 
 /** A leg under way is given up, so that the next instruction begins; a walk that a step has told it is over. */
-function standStill(rehearsing: Rehearsing, visitor: VisitorState): void {
+function standStill(rehearsing: KernelContext, visitor: VisitorState): void {
   visitor.push = null;
   visitor.flight = null;
   const { route, forced } = visitor;
@@ -123,7 +123,7 @@ function standStill(rehearsing: Rehearsing, visitor: VisitorState): void {
   visitor.forced = null;
 }
 
-function velocityNow({ plan, state }: Rehearsing, { velocity, begun }: Flight): Vector {
+function velocityNow({ plan, state }: KernelContext, { velocity, begun }: Flight): Vector {
   const time = (state.tick - begun) / plan.level.rate;
   return { ...velocity, z: velocity.z - plan.level.gravity * time };
 }

@@ -17,9 +17,9 @@ import {
   walkVisitor,
 } from '../bodies/people';
 import { raiseFromStep, write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { standOf } from '../bodies/spots';
-import type { Outcome, Part, Stage } from '../../kinds/steps/stage';
+import type { Outcome, Part, StepContext } from '../../kinds/steps/stage';
 import type { Journey, Place } from '../../vocabulary/places';
 import { insideOf } from '../world';
 import type { ChainRun, VisitorState, Waiter } from '../world';
@@ -35,7 +35,7 @@ export interface ActsOn {
 }
 
 /** Finds the targets of a step. Its details name a problem if there are none where one is needed. */
-export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null): ActsOn {
+export function actsOn(rehearsing: KernelContext, step: Step, hand: string | null): ActsOn {
   const { things } = rehearsing.plan;
   if ('who' in step) {
     const targets = visitorsMeant(rehearsing, step.who, hand);
@@ -66,11 +66,11 @@ export function actsOn(rehearsing: Rehearsing, step: Step, hand: string | null):
 }
 
 /** The zones and fixtures that have a tag, in listing order. */
-function taggedThings({ plan }: Rehearsing, tag: string): string[] {
+function taggedThings({ plan }: KernelContext, tag: string): string[] {
   return [...plan.level.zones, ...plan.level.fixtures].filter((one) => one.tags.includes(tag)).map((one) => one.id);
 }
 
-function visitorsMeant({ plan, state }: Rehearsing, who: Who, hand: string | null): string[] {
+function visitorsMeant({ plan, state }: KernelContext, who: Who, hand: string | null): string[] {
   switch (who.by) {
     case 'cause':
       return hand === null ? [] : [hand];
@@ -95,23 +95,23 @@ function visitorsMeant({ plan, state }: Rehearsing, who: Who, hand: string | nul
 
 /** What a step may do to chains. */
 export interface ChainActs {
-  start(rehearsing: Rehearsing, run: ChainRun, entry: number, id: string): void;
-  stop(rehearsing: Rehearsing, entry: number, id: string): void;
-  reset(rehearsing: Rehearsing, run: ChainRun, entry: number, id: string): void;
+  start(rehearsing: KernelContext, run: ChainRun, entry: number, id: string): void;
+  stop(rehearsing: KernelContext, entry: number, id: string): void;
+  reset(rehearsing: KernelContext, run: ChainRun, entry: number, id: string): void;
 }
 
 /**
  * What a step of a run may do. What the step sets in motion it waits for from the very first, so that it is known to whatever is
  * drained at once.
  */
-export class RunStage implements Stage {
+export class ChainStepContext implements StepContext {
   readonly hand: string | null;
   /** The steps that end because this one turned their motions back. */
   readonly ended: Waiter[] = [];
   private readonly entry: number;
 
   constructor(
-    private readonly rehearsing: Rehearsing,
+    private readonly rehearsing: KernelContext,
     private readonly run: ChainRun,
     private readonly step: Step,
     private readonly waiter: Waiter,
@@ -137,7 +137,7 @@ export class RunStage implements Stage {
     return text.replaceAll('{visitor}', this.hand === null ? '' : visitorName(this.rehearsing, this.hand));
   }
 
-  move(ids: readonly string[], to: Parameters<Stage['move']>[1]): void {
+  move(ids: readonly string[], to: Parameters<StepContext['move']>[1]): void {
     const { rehearsing, entry, hand, ended } = this;
     for (const id of ids) {
       if (to === 'again') ended.push(...putMachine(rehearsing, id, 0));
@@ -150,7 +150,7 @@ export class RunStage implements Stage {
   }
 
   /** The position that a machine is sent to. */
-  private goalOf(id: string, to: Parameters<Stage['move']>[1]): number {
+  private goalOf(id: string, to: Parameters<StepContext['move']>[1]): number {
     const { plan, state } = this.rehearsing;
     const last = plan.courses.get(id)!.frames.length - 1;
     if (typeof to === 'number') return Math.min(to - 1, last);
@@ -163,7 +163,7 @@ export class RunStage implements Stage {
     enterThoseInside(this.rehearsing, id, this.entry);
   }
 
-  signal(id: string, to: Parameters<Stage['signal']>[1]): void {
+  signal(id: string, to: Parameters<StepContext['signal']>[1]): void {
     const { rehearsing, run, entry: cause, hand: who } = this;
     raiseFromStep(rehearsing, { kind: 'signal', who, what: id, cause, ...addressOf(rehearsing, run, to) });
   }
@@ -255,15 +255,15 @@ export class RunStage implements Stage {
   }
 }
 
-function visitorName({ plan }: Rehearsing, id: string): string {
+function visitorName({ plan }: KernelContext, id: string): string {
   return plan.things.get(id)?.thing.name.trim() ?? id;
 }
 
 /** To whom a signal goes; one with a radius goes out from the visitor in hand, else from what set the chain off. */
 function addressOf(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   run: ChainRun,
-  to: Parameters<Stage['signal']>[1],
+  to: Parameters<StepContext['signal']>[1],
 ): { details: Address; origin?: { room: string; at: Vector } } {
   if ('all' in to) return { details: { to: 'all' } };
   if ('tag' in to) return { details: { to: 'tag', tag: to.tag } };

@@ -1,20 +1,20 @@
 import type { Chain } from '../../document/chains';
 import { kindOfStep } from '../../kinds/steps';
 import type { Step } from '../../kinds/steps';
-import { RunStage, actsOn } from './acting';
+import { ChainStepContext, actsOn } from './acting';
 import type { ChainActs } from './acting';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { count } from '../queue/runaway';
 import type { DetailsOf } from '../../ledger/entry';
-import { firstShut } from '../../kinds/gates';
-import type { Passing } from '../../kinds/gates/gate';
+import { firstFailure } from '../../kinds/gates';
+import type { GateInput } from '../../kinds/gates/gate';
 import type { Outcome } from '../../kinds/steps/stage';
 import type { ChainRun, Trigger, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** Starts a chain that has passed its gates, in the way it has of being told while it runs. */
-export function startChain(rehearsing: Rehearsing, chain: Chain, trigger: Trigger): void {
+export function startChain(rehearsing: KernelContext, chain: Chain, trigger: Trigger): void {
   const { state } = rehearsing;
   if (state.runs.has(chain.id)) {
     if (chain.whileRunning === 'restart') endRuns(rehearsing, chain.id, 'restarted', trigger.entry);
@@ -30,7 +30,7 @@ export function startChain(rehearsing: Rehearsing, chain: Chain, trigger: Trigge
   beginRun(rehearsing, chain, trigger);
 }
 
-function beginRun(rehearsing: Rehearsing, chain: Chain, { entry: cause, who, what, causes }: Trigger): void {
+function beginRun(rehearsing: KernelContext, chain: Chain, { entry: cause, who, what, causes }: Trigger): void {
   const { state, plan } = rehearsing;
   const entry = write(rehearsing, { kind: 'chain-started', who, what, chain: chain.id, cause });
   // A cooldown counts from here, also for a start that was queued.
@@ -55,7 +55,7 @@ function beginRun(rehearsing: Rehearsing, chain: Chain, { entry: cause, who, wha
 }
 
 /** A chain's delay is over. */
-export function beginDelayed(rehearsing: Rehearsing, chainId: string, runNumber: number): void {
+export function beginDelayed(rehearsing: KernelContext, chainId: string, runNumber: number): void {
   const run = running(rehearsing, chainId, runNumber);
   if (run === undefined) return;
   run.begun = true;
@@ -63,7 +63,7 @@ export function beginDelayed(rehearsing: Rehearsing, chainId: string, runNumber:
 }
 
 /** A visitor has left a thing: delayed starts that it caused there are given up, where they are to be. */
-export function giveUpLeft(rehearsing: Rehearsing, who: string, what: string): void {
+export function giveUpLeft(rehearsing: KernelContext, who: string, what: string): void {
   const leaving: { chain: Chain; run: ChainRun }[] = [];
   for (const [id, runs] of rehearsing.state.runs) {
     const chain = chainOf(rehearsing, id);
@@ -78,7 +78,7 @@ export function giveUpLeft(rehearsing: Rehearsing, who: string, what: string): v
 }
 
 /** Ends every run of a chain where it stands, and forgets those that were to follow. */
-function endRuns(rehearsing: Rehearsing, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
+function endRuns(rehearsing: KernelContext, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
   const { state } = rehearsing;
   state.queued.delete(chainId);
   for (const run of [...(state.runs.get(chainId) ?? [])]) {
@@ -88,7 +88,7 @@ function endRuns(rehearsing: Rehearsing, chainId: string, reason: DetailsOf['gav
 }
 
 /** Takes a run away; the next one that was queued begins in its turn. */
-function endRun(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
+function endRun(rehearsing: KernelContext, chain: Chain, run: ChainRun): void {
   const { state } = rehearsing;
   const runs = state.runs.get(chain.id)!.filter((one) => one !== run);
   if (runs.length > 0) state.runs.set(chain.id, runs);
@@ -99,7 +99,7 @@ function endRun(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
 }
 
 /** The next start that was queued behind a run begins, unless another has begun by now. */
-export function beginQueued(rehearsing: Rehearsing, chainId: string): void {
+export function beginQueued(rehearsing: KernelContext, chainId: string): void {
   const { state } = rehearsing;
   if (state.runs.has(chainId)) return;
   const next = state.queued.get(chainId)?.shift();
@@ -107,7 +107,7 @@ export function beginQueued(rehearsing: Rehearsing, chainId: string): void {
 }
 
 /** A delayed step's time has come. */
-export function startDelayed(rehearsing: Rehearsing, chainId: string, runNumber: number, at: number): void {
+export function startDelayed(rehearsing: KernelContext, chainId: string, runNumber: number, at: number): void {
   const run = running(rehearsing, chainId, runNumber);
   if (run === undefined) return;
   const chain = chainOf(rehearsing, chainId);
@@ -116,7 +116,7 @@ export function startDelayed(rehearsing: Rehearsing, chainId: string, runNumber:
 }
 
 /** Something that a step waited for has ended; when all of it has, what follows goes on in the same breath. */
-export function finishStep(rehearsing: Rehearsing, { chain: chainId, run: runNumber, step: at }: Omit<Waiter, 'entry'>): void {
+export function finishStep(rehearsing: KernelContext, { chain: chainId, run: runNumber, step: at }: Omit<Waiter, 'entry'>): void {
   const run = running(rehearsing, chainId, runNumber);
   if (run?.steps[at] !== 'running') return;
   run.pending[at]! -= 1;
@@ -127,7 +127,7 @@ export function finishStep(rehearsing: Rehearsing, { chain: chainId, run: runNum
 }
 
 /** A step has waited as long as it may; the chain goes on without what it waited for. */
-export function giveUpWaiting(rehearsing: Rehearsing, waiter: Omit<Waiter, 'entry'>): void {
+export function giveUpWaiting(rehearsing: KernelContext, waiter: Omit<Waiter, 'entry'>): void {
   const run = running(rehearsing, waiter.chain, waiter.run);
   if (run?.steps[waiter.step] !== 'running') return;
   const { id } = chainOf(rehearsing, waiter.chain).steps[waiter.step]!;
@@ -142,20 +142,20 @@ export function giveUpWaiting(rehearsing: Rehearsing, waiter: Omit<Waiter, 'entr
   finishStep(rehearsing, waiter);
 }
 
-export function finishWaiters(rehearsing: Rehearsing, waiters: readonly Waiter[]): void {
+export function finishWaiters(rehearsing: KernelContext, waiters: readonly Waiter[]): void {
   for (const waiter of waiters) finishStep(rehearsing, waiter);
 }
 
-function chainOf({ plan }: Rehearsing, id: string): Chain {
+function chainOf({ plan }: KernelContext, id: string): Chain {
   return plan.level.chains[plan.chains.get(id)!]!;
 }
 
-function running({ state }: Rehearsing, chainId: string, runNumber: number): ChainRun | undefined {
+function running({ state }: KernelContext, chainId: string, runNumber: number): ChainRun | undefined {
   return state.runs.get(chainId)?.find((run) => run.run === runNumber);
 }
 
 /** Begins every step whose turn has come, in order, and finishes the chain when all are done. */
-function advance(rehearsing: Rehearsing, chain: Chain, run: ChainRun): void {
+function advance(rehearsing: KernelContext, chain: Chain, run: ChainRun): void {
   const isAlive = (): boolean => running(rehearsing, chain.id, run.run) === run;
   for (let at = 0; at < chain.steps.length && isAlive(); at++) {
     const step = chain.steps[at]!;
@@ -182,7 +182,7 @@ function mayBegin(run: ChainRun, step: Step, at: number): boolean {
   return run.steps.slice(0, at).every((one) => one === 'done');
 }
 
-function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number): void {
+function runStep(rehearsing: KernelContext, chain: Chain, run: ChainRun, at: number): void {
   const step = chain.steps[at]!;
   const { targets, what, details } = actsOn(rehearsing, step, run.hand);
   const entry = write(rehearsing, {
@@ -198,7 +198,7 @@ function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number
   // While it is run it is not finished, whatever of its doing ends meanwhile.
   run.pending[at] = 1;
   const waiter: Waiter = { chain: chain.id, run: run.run, step: at, entry };
-  const stage = new RunStage(rehearsing, run, step, waiter, acts);
+  const stage = new ChainStepContext(rehearsing, run, step, waiter, acts);
   const outcome = details.problem === undefined ? kindOfStep(step.kind).run(step, stage, targets) : { done: true as const };
   run.pending[at] += waitFor(rehearsing, outcome, waiter, run.hand) - 1;
   if (run.pending[at] === 0) run.steps[at] = 'done';
@@ -206,7 +206,7 @@ function runStep(rehearsing: Rehearsing, chain: Chain, run: ChainRun, at: number
 }
 
 /** What the gates ask of a chain that is to start for a visitor. */
-export function standingOf(rehearsing: Rehearsing, chain: Chain, hand: string | null): NonNullable<Passing['chain']> {
+export function standingOf(rehearsing: KernelContext, chain: Chain, hand: string | null): NonNullable<GateInput['chain']> {
   const { state } = rehearsing;
   return {
     enabled: !state.disabled.has(chain.id),
@@ -223,7 +223,7 @@ export function standingOf(rehearsing: Rehearsing, chain: Chain, hand: string | 
 const acts: ChainActs = {
   start: (rehearsing, { hand: who, source: what }, entry, id) => {
     const chain = chainOf(rehearsing, id);
-    const shut = firstShut({ chain: standingOf(rehearsing, chain, who) });
+    const shut = firstFailure({ chain: standingOf(rehearsing, chain, who) });
     if (shut !== null) {
       write(rehearsing, { kind: 'held', who, what, chain: id, cause: entry, details: { event: 'step', ...shut } });
       return;
@@ -246,7 +246,7 @@ const acts: ChainActs = {
 };
 
 /** Lets a step wait for what it said; how many more things it waits for than those that it has set in motion. */
-function waitFor(rehearsing: Rehearsing, outcome: Outcome, waiter: Waiter, hand: string | null): number {
+function waitFor(rehearsing: KernelContext, outcome: Outcome, waiter: Waiter, hand: string | null): number {
   const { state } = rehearsing;
   if ('done' in outcome) return 0;
   if ('ticks' in outcome) {

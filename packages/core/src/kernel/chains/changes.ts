@@ -3,20 +3,20 @@ import type { Zone } from '../../document/places';
 import type { ChangedField } from '../../ledger/entry';
 import { putMachine } from '../motion/machines';
 import { raiseFromStep, touch } from '../rehearsing';
-import type { Plan } from '../plan';
-import type { Rehearsing } from '../rehearsing';
-import { disturb } from '../sleeping/sleep';
+import type { CompiledLevel } from '../plan';
+import type { KernelContext } from '../rehearsing';
+import { wakeAffected } from '../sleeping/sleep';
 import type { Part } from '../../kinds/steps/stage';
 import { insideOf, setEnabled } from '../world';
 import type { Waiter } from '../world';
 
 /** Where a fact is kept: by its id, or by its id and the visitor's if it is kept for each visitor. */
-function valueKey(plan: Plan, id: string, hand: string | null): string {
+function valueKey(plan: CompiledLevel, id: string, hand: string | null): string {
   return plan.perVisitor.has(id) ? `${id} ${hand ?? ''}` : id;
 }
 
 /** The value of a flag, a counter or a text, for a visitor if it is kept for each. */
-export function factOf({ plan, state }: Rehearsing, id: string, hand: string | null): boolean | number | string | undefined {
+export function factOf({ plan, state }: KernelContext, id: string, hand: string | null): boolean | number | string | undefined {
   const key = valueKey(plan, id, hand);
   return state.flags.get(key) ?? state.counters.get(key) ?? state.texts.get(key) ?? plan.perVisitor.get(id);
 }
@@ -33,7 +33,7 @@ const fields: Record<Part, ChangedField> = {
 
 /** Changes a part of the level's state at once, and raises `changed` if it was otherwise. Whether it was. */
 export function change(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   part: Part,
   id: string,
   to: boolean | string | number,
@@ -47,7 +47,7 @@ export function change(
   return true;
 }
 
-function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | null): boolean | string | number {
+function valueOf(rehearsing: KernelContext, part: Part, id: string, hand: string | null): boolean | string | number {
   const { plan, state } = rehearsing;
   switch (part) {
     case 'flag':
@@ -65,7 +65,7 @@ function valueOf(rehearsing: Rehearsing, part: Part, id: string, hand: string | 
   }
 }
 
-function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | string | number, hand: string | null): void {
+function put(rehearsing: KernelContext, part: Part, id: string, to: boolean | string | number, hand: string | null): void {
   const { plan, state } = rehearsing;
   const key = valueKey(plan, id, hand);
   switch (part) {
@@ -87,7 +87,7 @@ function put(rehearsing: Rehearsing, part: Part, id: string, to: boolean | strin
     case 'solid': {
       const number = plan.volumeOf.get(id)!;
       state.solid[number] = to as boolean;
-      disturb(rehearsing, plan.volumes[number]!.room);
+      wakeAffected(rehearsing, plan.volumes[number]!.room);
       break;
     }
     case 'enabled':
@@ -103,7 +103,7 @@ function setIn(set: Set<string>, id: string, is: boolean): void {
 }
 
 /** Lets those who are inside of a thing enter it, in listing order, because it was enabled. */
-export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: number): void {
+export function enterThoseInside(rehearsing: KernelContext, id: string, cause: number): void {
   const { plan, state } = rehearsing;
   const number = plan.volumeOf.get(id);
   if (number === undefined) return;
@@ -114,14 +114,14 @@ export function enterThoseInside(rehearsing: Rehearsing, id: string, cause: numb
 }
 
 /** Puts a fixture back as it was at the start; gives the steps that waited for its motion. */
-export function resetFixture(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): Waiter[] {
+export function resetFixture(rehearsing: KernelContext, id: string, cause: number, hand: string | null): Waiter[] {
   const ended = restore(rehearsing, id);
   raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: 'reset', from: false, to: true } });
   return ended;
 }
 
 /** Brings a zone or a fixture to its starting state, without a word. */
-export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
+export function restore(rehearsing: KernelContext, id: string): Waiter[] {
   const { plan, state } = rehearsing;
   const fixture = plan.fixtures.get(id);
   const number = plan.volumeOf.get(id);
@@ -141,7 +141,7 @@ export function restore(rehearsing: Rehearsing, id: string): Waiter[] {
   if (text !== undefined) state.texts.set(id, text);
   if (number === undefined) return [];
   state.solid[number] = startsSolid(fixture);
-  disturb(rehearsing, plan.volumes[number]!.room);
+  wakeAffected(rehearsing, plan.volumes[number]!.room);
   const course = plan.courses.get(id);
   return course === undefined ? [] : putMachine(rehearsing, id, course.starts);
 }

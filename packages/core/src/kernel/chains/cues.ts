@@ -1,9 +1,9 @@
 import { ticksOf } from '../../vocabulary/ticks';
 import { raiseFromStep } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 
 /** Says that a cue starts to play; gives for how many ticks it does. */
-export function startCue(rehearsing: Rehearsing, id: string, cause: number, hand: string | null): number {
+export function startCue(rehearsing: KernelContext, id: string, cause: number, hand: string | null): number {
   const { seconds, says } = rehearsing.plan.cues.get(id)!;
   const { medium, ...spoken } = says;
   const ticks = ticksOf(seconds, rehearsing.plan.level.rate);

@@ -1,10 +1,10 @@
 import type { Condition } from '../../conditions/conditions';
 import { finishStep } from './chains';
 import { raise } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 
 /** Takes the value of every watch as it is at the start; those that are to raise it then are taken as false before. */
-export function takeWatches(rehearsing: Rehearsing): void {
+export function takeWatches(rehearsing: KernelContext): void {
   const { plan, state, conditions } = rehearsing;
   rehearsing.hand = null;
   state.watches = plan.level.watches.map(
@@ -16,7 +16,7 @@ export function takeWatches(rehearsing: Rehearsing): void {
  * Evaluates the watches whose parts of the state have changed, in listing order, and then the steps that wait until a
  * condition holds; each that changed enters the queue. Whether any did.
  */
-export function evaluateWatches(rehearsing: Rehearsing): boolean {
+export function evaluateWatches(rehearsing: KernelContext): boolean {
   const { plan, state, conditions } = rehearsing;
   let changed = false;
   plan.level.watches.forEach((watch, at) => {
@@ -43,7 +43,7 @@ export function evaluateWatches(rehearsing: Rehearsing): boolean {
 }
 
 /** A step that waited until a condition holds goes on, if the condition still does when its turn in the queue comes. */
-export function finishUntil(rehearsing: Rehearsing, run: number, step: number): void {
+export function finishUntil(rehearsing: KernelContext, run: number, step: number): void {
   const { state, conditions } = rehearsing;
   const until = state.untils.find((one) => one.run === run && one.step === step);
   if (until === undefined) return;
@@ -53,7 +53,7 @@ export function finishUntil(rehearsing: Rehearsing, run: number, step: number): 
 }
 
 /** Whether a part of the state that a condition reads has changed since it was last asked here. */
-function isStale({ state, asked }: Rehearsing, key: string, { reads }: Condition): boolean {
+function isStale({ state, asked }: KernelContext, key: string, { reads }: Condition): boolean {
   let now = 0;
   for (const part of reads) now += state.versions[part];
   if (asked.get(key) === now) return false;

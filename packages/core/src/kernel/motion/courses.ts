@@ -4,7 +4,7 @@ import type { Footprint } from '../../space/grid';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** The way of a machine: its positions, and the ticks from each to the next. */
-export interface Course {
+export interface MotionPath {
   machine: Machine;
   frames: Position[];
   ticks: number[];
@@ -22,7 +22,7 @@ export interface Course {
 }
 
 /** What a machine's own motion is, by its kind. */
-export function courseOf(machine: Machine, rate: number): Course {
+export function courseOf(machine: Machine, rate: number): MotionPath {
   const motion = motionOf(machine);
   const frames = motion.positions(machine);
   return {
@@ -40,7 +40,7 @@ export function courseOf(machine: Machine, rate: number): Course {
 }
 
 /** All the ground that something covers when it is moved along a course. */
-export function reachedBy({ frames, pivot }: Course, { west, south, east, north }: Footprint): Footprint {
+export function reachedBy({ frames, pivot }: MotionPath, { west, south, east, north }: Footprint): Footprint {
   const xs = frames.map((frame) => frame.by.x);
   const ys = frames.map((frame) => frame.by.y);
   let own: Footprint = { west, south, east, north };
@@ -61,7 +61,7 @@ export function reachedBy({ frames, pivot }: Course, { west, south, east, north 
 }
 
 /** How far anything of a machine's group moves in a tick at most: by the shift of its keyframe, and along an arc if it turns. */
-export function fastestOf({ machine, frames, ticks, pivot, reach }: Course): number {
+export function fastestOf({ machine, frames, ticks, pivot, reach }: MotionPath): number {
   let far = 0;
   for (const { west, south, east, north } of reach.values()) {
     const dx = Math.max(Math.abs(west - pivot.x), Math.abs(east - pivot.x));

@@ -3,13 +3,13 @@ import { overlaps } from '../../space/overlap';
 import { bodyOf } from '../bodies/bodies';
 import { clockAt, ticksBetween } from './motions';
 import { shapeOf } from '../bodies/poses';
-import type { Course } from './courses';
+import type { MotionPath } from './courses';
 import { finishLater, raise, schedule, touch } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { carryOrMeet } from '../bodies/riding';
 import { rouseRiders } from '../sleeping/resting';
 import { disturbAbout, locate } from '../sleeping/sleep';
-import type { Happening, MachineState, Motion, VisitorState, Waiter } from '../world';
+import type { KernelEvent, MachineState, Motion, VisitorState, Waiter } from '../world';
 import { ticksOf } from '../../vocabulary/ticks';
 
 /** What sending a machine came to: whether a step has to wait for its motion, and the steps that ended as it was turned back. */
@@ -17,11 +17,11 @@ export interface Sent {
   moves: boolean;
   ended: Waiter[];
   /** The event of its new motion, if there is one. */
-  event: { happening: Happening; motion: Motion } | null;
+  event: { happening: KernelEvent; motion: Motion } | null;
 }
 
 /** Sends a machine to one of its positions. `cause` is the entry that did it. */
-export function sendMachine(rehearsing: Rehearsing, id: string, to: number, cause: number | null, hand: string | null): Sent {
+export function sendMachine(rehearsing: KernelContext, id: string, to: number, cause: number | null, hand: string | null): Sent {
   const { state, plan } = rehearsing;
   const course = plan.courses.get(id)!;
   const own = state.machines.get(id)!;
@@ -65,7 +65,7 @@ export function sendMachine(rehearsing: Rehearsing, id: string, to: number, caus
 }
 
 /** Puts a machine's clock somewhere at once; its motion, if it has one, is over, and the steps that waited for it end. */
-export function putMachine(rehearsing: Rehearsing, id: string, clock: number): Waiter[] {
+export function putMachine(rehearsing: KernelContext, id: string, clock: number): Waiter[] {
   const { state, plan } = rehearsing;
   const own = state.machines.get(id)!;
   rouseRiders(rehearsing, id);
@@ -79,14 +79,14 @@ export function putMachine(rehearsing: Rehearsing, id: string, clock: number): W
   return ended;
 }
 
-function surroundingsOf(rehearsing: Rehearsing, { reach }: Course): void {
+function surroundingsOf(rehearsing: KernelContext, { reach }: MotionPath): void {
   rehearsing.state.stirred = true;
   touch(rehearsing, 'fixtures');
   for (const [room, where] of reach) disturbAbout(rehearsing, room, where);
 }
 
 /** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
-export function bringMachinesUp({ state, plan, told }: Rehearsing): void {
+export function bringMachinesUp({ state, plan, told }: KernelContext): void {
   for (const id of state.inMotion) {
     const own = state.machines.get(id)!;
     own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
@@ -101,7 +101,7 @@ export function noteSensed(own: MachineState): void {
 }
 
 /** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
-export function advanceMachines(rehearsing: Rehearsing): void {
+export function advanceMachines(rehearsing: KernelContext): void {
   const { state, plan } = rehearsing;
   if (state.inMotion.size === 0) return;
   const moving = [...state.inMotion];
@@ -112,7 +112,7 @@ export function advanceMachines(rehearsing: Rehearsing): void {
   }
 }
 
-function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineState, motion: Motion): void {
+function advanceMachine(rehearsing: KernelContext, course: MotionPath, own: MachineState, motion: Motion): void {
   const { state } = rehearsing;
   const id = motion.machine;
   const clock = clockAt(course, motion, state.tick);
@@ -136,7 +136,7 @@ function advanceMachine(rehearsing: Rehearsing, course: Course, own: MachineStat
 }
 
 /** Somebody is in the way: the motion stands still for this tick, or turns back to where it began. */
-function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacle: VisitorState): void {
+function stopped(rehearsing: KernelContext, course: MotionPath, motion: Motion, obstacle: VisitorState): void {
   if (!motion.stopped) {
     const details = { by: obstacle.id };
     raise(rehearsing, { kind: 'blocked', who: motion.hand, what: motion.machine, cause: motion.entry, details });
@@ -155,7 +155,7 @@ function stopped(rehearsing: Rehearsing, course: Course, motion: Motion, obstacl
 }
 
 /** The end of a motion enters the queue. */
-function endMotion(rehearsing: Rehearsing, motion: Motion): void {
+function endMotion(rehearsing: KernelContext, motion: Motion): void {
   const { state, plan } = rehearsing;
   const id = motion.machine;
   const course = plan.courses.get(id)!;
@@ -168,7 +168,7 @@ function endMotion(rehearsing: Rehearsing, motion: Motion): void {
 }
 
 /** When a `moving` entry has its number: the motion remembers it, and one that takes no time ends. */
-export function motionBegan(rehearsing: Rehearsing, motion: Motion, entry: number): void {
+export function motionBegan(rehearsing: KernelContext, motion: Motion, entry: number): void {
   const own = rehearsing.state.machines.get(motion.machine)!;
   motion.entry = entry;
   own.lastMotion = entry;
@@ -176,7 +176,7 @@ export function motionBegan(rehearsing: Rehearsing, motion: Motion, entry: numbe
 }
 
 /** When the end of a motion has its number: a mover goes on, or a return is scheduled. */
-export function motionEnded(rehearsing: Rehearsing, motion: Motion, entry: number): void {
+export function motionEnded(rehearsing: KernelContext, motion: Motion, entry: number): void {
   const { machine, frames } = rehearsing.plan.courses.get(motion.machine)!;
   const last = frames.length - 1;
   const own = rehearsing.state.machines.get(motion.machine)!;
@@ -190,14 +190,14 @@ export function motionEnded(rehearsing: Rehearsing, motion: Motion, entry: numbe
 }
 
 /** Sends a machine by itself, without a step. */
-export function goOn(rehearsing: Rehearsing, id: string, to: number, cause: number | null, hand: string | null): Waiter[] {
+export function goOn(rehearsing: KernelContext, id: string, to: number, cause: number | null, hand: string | null): Waiter[] {
   const { ended, event } = sendMachine(rehearsing, id, to, cause, hand);
   if (event !== null) raise(rehearsing, event.happening, { motionBegan: event.motion });
   return ended;
 }
 
 /** A machine that stands away from where it started goes back after its wait, unless it is sent anywhere before. */
-function scheduleReturn(rehearsing: Rehearsing, id: string, cause: number | null, hand: string | null): void {
+function scheduleReturn(rehearsing: KernelContext, id: string, cause: number | null, hand: string | null): void {
   const { machine, starts } = rehearsing.plan.courses.get(id)!;
   const own = rehearsing.state.machines.get(id)!;
   if (machine.returnAfter === null || own.motion !== null || own.clock === starts) return;
@@ -210,7 +210,7 @@ function scheduleReturn(rehearsing: Rehearsing, id: string, cause: number | null
 
 /** A machine's time to return has come; one that returns only when it is empty asks again in the next tick. */
 export function returnNow(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   id: string,
   token: number,
   cause: number | null,
@@ -227,7 +227,7 @@ export function returnNow(
 }
 
 /** Whether nobody stands on a machine's group, nor is where the machine itself stands when it starts. */
-function isEmpty(rehearsing: Rehearsing, id: string): boolean {
+function isEmpty(rehearsing: KernelContext, id: string): boolean {
   const { plan, state } = rehearsing;
   const course = plan.courses.get(id)!;
   const group = new Set(course.group.map((number) => plan.volumes[number]!.id));
@@ -245,7 +245,7 @@ function isEmpty(rehearsing: Rehearsing, id: string): boolean {
 }
 
 /** After Move: elevators that their last rider has left go back, if they do. */
-export function noticeRiders(rehearsing: Rehearsing): void {
+export function noticeRiders(rehearsing: KernelContext): void {
   const { plan, state } = rehearsing;
   if (plan.leavers.length === 0) return;
   for (const course of plan.leavers) {

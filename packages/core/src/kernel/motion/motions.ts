@@ -1,14 +1,14 @@
-import type { Course } from './courses';
+import type { MotionPath } from './courses';
 import type { Motion } from '../world';
 
 /** Where a motion's clock stands at a tick. Within a billionth of a position it is there. */
-export function clockAt(course: Course, motion: Motion, tick: number): number {
+export function clockAt(course: MotionPath, motion: Motion, tick: number): number {
   const clock = exactClock(course, motion, tick);
   const nearest = Math.round(clock);
   return Math.abs(clock - nearest) < 1e-9 ? nearest : clock;
 }
 
-function exactClock({ ticks: full, frames }: Course, motion: Motion, tick: number): number {
+function exactClock({ ticks: full, frames }: MotionPath, motion: Motion, tick: number): number {
   const gone = tick - motion.startTick;
   if (gone >= motion.ticks) return motion.to;
   if (gone <= 0) return motion.from;
@@ -40,12 +40,12 @@ function stretches(full: readonly number[], from: number, to: number): { from: n
 }
 
 /** How many ticks a machine takes from one position to another. */
-export function ticksBetween({ ticks: full }: Course, from: number, to: number): number {
+export function ticksBetween({ ticks: full }: MotionPath, from: number, to: number): number {
   return Math.ceil(stretches(full, from, to).reduce((sum, one) => sum + one.ticks, 0) - 1e-6);
 }
 
 /** The next tick after one at which a motion begins to move, is at a keyframe or has just passed it, or is over. */
-export function nextCorner({ ticks: full, frames }: Course, motion: Motion, tick: number): number {
+export function nextCorner({ ticks: full, frames }: MotionPath, motion: Motion, tick: number): number {
   if (tick < motion.startTick) return motion.startTick;
   const over = motion.startTick + motion.ticks;
   if (frames.length === 2) return over;

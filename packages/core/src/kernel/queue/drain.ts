@@ -1,23 +1,23 @@
-import { firstShut } from '../../kinds/gates';
-import type { Passing } from '../../kinds/gates/gate';
+import { firstFailure } from '../../kinds/gates';
+import type { GateInput } from '../../kinds/gates/gate';
 import { filtered } from '../../kinds/gates/filter';
 import { causeEvents } from '../../vocabulary/events';
 import type { CauseEvent } from '../../vocabulary/events';
 import type { Visitor } from '../../document/people';
 import { giveUpLeft, standingOf, startChain } from '../chains/chains';
-import type { DetailsOf, Why } from '../../ledger/entry';
+import type { DetailsOf, HeldDetails } from '../../ledger/entry';
 import type { Vector } from '../../vocabulary/quantities';
 import type { EntryKind } from '../../vocabulary/entries';
-import { ruled } from '../orders';
+import { chosenRule } from '../orders';
 import { write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { standOf } from '../bodies/spots';
-import type { Happening } from '../world';
+import type { KernelEvent } from '../world';
 
 /** Writes an event, or that it was held. */
-export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: number; held: boolean } {
+export function writeEvent(rehearsing: KernelContext, event: KernelEvent): { entry: number; held: boolean } {
   const { kind, who, what, cause, details } = event;
-  const shut = isCauseEvent(kind) && what !== null ? firstShut({ event: asAWhole(rehearsing, kind, who, what) }) : null;
+  const shut = isCauseEvent(kind) && what !== null ? firstFailure({ event: asAWhole(rehearsing, kind, who, what) }) : null;
   if (shut === null) return { entry: write(rehearsing, event), held: false };
   return {
     entry: write(rehearsing, { kind: 'held', who, what, cause, details: { event: kind, ...shut, ...details } as Held }),
@@ -28,24 +28,24 @@ export function writeEvent(rehearsing: Rehearsing, event: Happening): { entry: n
 /** Of what holds an event itself the event's own details are said too. */
 type Held = DetailsOf['held'];
 
-function asAWhole(rehearsing: Rehearsing, kind: EntryKind, who: string | null, what: string): Passing['event'] {
+function asAWhole(rehearsing: KernelContext, kind: EntryKind, who: string | null, what: string): GateInput['event'] {
   const raised = visitorOf(rehearsing, who)?.raisesOverlaps !== false;
   return { kind, enabled: !rehearsing.state.disabled.has(what), raised };
 }
 
 /** Offers an event that has its number to the chains that listen, in the order of the house. */
-export function tell(rehearsing: Rehearsing, event: Happening, entry: number): void {
+export function tell(rehearsing: KernelContext, event: KernelEvent, entry: number): void {
   if (event.what === null || !isCauseEvent(event.kind)) return;
   const { plan, orders } = rehearsing;
   const inListingOrder = plan.listeners.get(event.kind)!.get(event.what);
   if (inListingOrder === undefined) return;
-  const isReverse = inListingOrder.length > 1 && ruled(orders, 'listeners') === 'reverse';
+  const isReverse = inListingOrder.length > 1 && chosenRule(orders, 'listeners') === 'reverse';
   const listening = isReverse ? plan.listenersReversed.get(event.kind)!.get(event.what)! : inListingOrder;
   for (const { chain, cause } of listening) tryChain(rehearsing, chain, cause, event, entry);
 }
 
 /** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
-export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening): void {
+export function keepTold(rehearsing: KernelContext, { kind, who, what }: KernelEvent): void {
   if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
   const { told } = rehearsing.state;
   if (kind === 'leave') giveUpLeft(rehearsing, who, what);
@@ -59,14 +59,14 @@ export function keepTold(rehearsing: Rehearsing, { kind, who, what }: Happening)
   else inside.add(who);
 }
 
-function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number, event: Happening, entry: number): void {
+function tryChain(rehearsing: KernelContext, chainIndex: number, causeIndex: number, event: KernelEvent, entry: number): void {
   const { state, plan } = rehearsing;
   const chain = plan.level.chains[chainIndex]!;
   const cause = chain.causes[causeIndex]!;
   const visitor = visitorOf(rehearsing, event.who);
   const owner = (event.what === null ? null : state.owners.get(event.what)) ?? null;
   const forEach = cause.cooldownFor === 'visitor' ? `${cause.id} ${event.who ?? ''}` : cause.id;
-  const shut = firstShut({
+  const shut = firstFailure({
     heard: {
       cause,
       visitor,
@@ -99,7 +99,7 @@ function tryChain(rehearsing: Rehearsing, chainIndex: number, causeIndex: number
   startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
 }
 
-type Filtered = Extract<Why, { reason: 'filtered' }>;
+type Filtered = Extract<HeldDetails, { reason: 'filtered' }>;
 
 function lengthBetween(a: Vector, b: Vector): number {
   return Math.sqrt((a.x - b.x) ** 2 + (a.y - b.y) ** 2 + (a.z - b.z) ** 2);
@@ -107,8 +107,8 @@ function lengthBetween(a: Vector, b: Vector): number {
 
 /** Why a signal is not for a cause, by the thing that hears for it; null if it is. */
 function unaddressed(
-  rehearsing: Rehearsing,
-  { details, origin }: Happening & { kind: 'signal' },
+  rehearsing: KernelContext,
+  { details, origin }: KernelEvent & { kind: 'signal' },
   hears: string,
 ): Filtered | null {
   if (details.to === 'all') return null;
@@ -128,7 +128,7 @@ function unaddressed(
   return no('hearing radius', `${metres} m`, far === Infinity ? 'another room' : `${Math.round(far * 1000) / 1000} m`);
 }
 
-export function visitorOf({ plan }: Rehearsing, id: string | null): Visitor | undefined {
+export function visitorOf({ plan }: KernelContext, id: string | null): Visitor | undefined {
   const order = id === null ? undefined : plan.visitorOf.get(id);
   return order === undefined ? undefined : plan.visitors[order]!.visitor;
 }

@@ -1,17 +1,17 @@
 import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from '../chains/chains';
-import { giveBack, takeNow } from '../bodies/taking';
+import { returnControl, finishPassage } from '../bodies/taking';
 import { keepTold, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from '../motion/machines';
 import { answer, springBack } from '../sensing/passing';
-import type { Rehearsing } from '../rehearsing';
-import { ruled } from '../orders';
+import type { KernelContext } from '../rehearsing';
+import { chosenRule } from '../orders';
 import { count } from './runaway';
 import { sayInside, sense } from '../sensing/sense';
-import type { After, Happening, Item } from '../world';
+import type { EventFollowUp, KernelEvent, QueueItem } from '../world';
 import { evaluateWatches, finishUntil } from '../chains/watching';
 
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
-export function drain(rehearsing: Rehearsing): void {
+export function drain(rehearsing: KernelContext): void {
   const { state } = rehearsing;
   if (state.queue.length === 0) return;
   // The queue grows while it is drained, and is drained to its end.
@@ -23,12 +23,12 @@ export function drain(rehearsing: Rehearsing): void {
   state.queue.length = 0;
 }
 
-function watchesAtOnce({ orders, plan, state }: Rehearsing): boolean {
+function watchesAtOnce({ orders, plan, state }: KernelContext): boolean {
   if (plan.level.watches.length === 0 && state.untils.length === 0) return false;
-  return ruled(orders, 'watches') === 'at-once';
+  return chosenRule(orders, 'watches') === 'at-once';
 }
 
-function drainOne(rehearsing: Rehearsing, item: Item): void {
+function drainOne(rehearsing: KernelContext, item: QueueItem): void {
   const { state, plan } = rehearsing;
   switch (item.do) {
     case 'event':
@@ -65,10 +65,10 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
       break;
     }
     case 'take':
-      takeNow(rehearsing, item);
+      finishPassage(rehearsing, item);
       break;
     case 'give-back':
-      giveBack(rehearsing, item);
+      returnControl(rehearsing, item);
       break;
     case 'dwell': {
       const visitor = state.visitors[item.visitor]!;
@@ -81,7 +81,7 @@ function drainOne(rehearsing: Rehearsing, item: Item): void {
 }
 
 /** Drains one event: it gets its number, the chains that listen are tried, and then what waited for it goes on. */
-function drainEvent(rehearsing: Rehearsing, event: Happening, after?: After): void {
+function drainEvent(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
   const { state } = rehearsing;
   const { entry, held } = writeEvent(rehearsing, event);
   keepTold(rehearsing, event);
@@ -104,7 +104,7 @@ function drainEvent(rehearsing: Rehearsing, event: Happening, after?: After): vo
     finishWaiters(rehearsing, after.motionEnded.waiters);
   }
   if ('waiters' in after) finishWaiters(rehearsing, after.waiters);
-  if ('put' in after && ruled(rehearsing.orders, 'afterTeleport') === 'sense-at-once')
+  if ('put' in after && chosenRule(rehearsing.orders, 'afterTeleport') === 'sense-at-once')
     sense(
       rehearsing,
       after.put.map((order) => state.visitors[order]!),
@@ -114,7 +114,7 @@ function drainEvent(rehearsing: Rehearsing, event: Happening, after?: After): vo
 }
 
 /** Drains an event inside of what raised it, for houses that drain immediately. */
-export function drainNow(rehearsing: Rehearsing, event: Happening, after?: After): void {
+export function drainNow(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
   rehearsing.state.depth += 1;
   count(rehearsing);
   drainEvent(rehearsing, event, after);

@@ -1,4 +1,4 @@
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 
 /** More items than this in one tick is a runaway. */
 const RUNAWAY_ITEMS = 10_000;
@@ -9,7 +9,7 @@ const RUNAWAY_DEPTH = 200;
 export class Runaway extends Error {}
 
 /** Counts an item, an event drained at once among them. Throws a Runaway if there are too many. */
-export function count({ state }: Rehearsing): void {
+export function count({ state }: KernelContext): void {
   state.itemsThisTick += 1;
   if (state.itemsThisTick > RUNAWAY_ITEMS || state.depth > RUNAWAY_DEPTH) throw new Runaway();
 }

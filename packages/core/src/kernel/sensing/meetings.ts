@@ -1,21 +1,21 @@
-import { ruled } from '../orders';
+import { chosenRule } from '../orders';
 import { machineOver } from '../plan';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { middleOf } from '../bodies/spots';
 import { ownTransform } from '../bodies/poses';
-import type { Course } from '../motion/courses';
-import type { Happening, MachineState, VisitorState } from '../world';
+import type { MotionPath } from '../motion/courses';
+import type { KernelEvent, MachineState, VisitorState } from '../world';
 import { roundTo } from '../../vocabulary/rounding';
 
 /** What was found for one volume and one visitor. */
 export interface Sensed {
   volume: number;
   visitor: VisitorState;
-  happening: Happening;
+  happening: KernelEvent;
 }
 
 /** What put the visitor elsewhere; else the motion that moved the volume; else that which carried or pushed the visitor. */
-export function causeOf({ plan, state }: Rehearsing, visitor: VisitorState, number: number): number | null {
+export function causeOf({ plan, state }: KernelContext, visitor: VisitorState, number: number): number | null {
   if (visitor.putBy !== null) return visitor.putBy;
   for (let id = plan.volumes[number]!.movedBy; id !== null;) {
     const own = state.machines.get(id)!;
@@ -27,16 +27,16 @@ export function causeOf({ plan, state }: Rehearsing, visitor: VisitorState, numb
 }
 
 /** Whether a machine's own motion has brought it elsewhere since the last Sense: its clock may run while it stays where it is. */
-function hasMoved(course: Course, { clock, sensedClock }: MachineState): boolean {
+function hasMoved(course: MotionPath, { clock, sensedClock }: MachineState): boolean {
   if (clock === sensedClock) return false;
   const [now, before] = [ownTransform(course, clock), ownTransform(course, sensedClock)];
   return now.x !== before.x || now.y !== before.y || now.z !== before.z || now.turn !== before.turn;
 }
 
 /** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */
-export function inOrder(rehearsing: Rehearsing, found: Sensed[]): Sensed[] {
+export function inOrder(rehearsing: KernelContext, found: Sensed[]): Sensed[] {
   if (found.length < 2) return found;
-  const pairs = ruled(rehearsing.orders, 'pairs');
+  const pairs = chosenRule(rehearsing.orders, 'pairs');
   const byVolume = (a: Sensed, b: Sensed): number => a.volume - b.volume || a.visitor.order - b.visitor.order;
   if (pairs === 'visitor-then-zone') return found.sort((a, b) => a.visitor.order - b.visitor.order || a.volume - b.volume);
   if (pairs === 'zone-then-visitor') return found.sort(byVolume);
@@ -45,7 +45,7 @@ export function inOrder(rehearsing: Rehearsing, found: Sensed[]): Sensed[] {
 }
 
 /** Between the middles of a visitor's body and a volume, in metres, rounded to 1e-9. */
-function distance(rehearsing: Rehearsing, { visitor, volume }: Sensed): number {
+function distance(rehearsing: KernelContext, { visitor, volume }: Sensed): number {
   const middle = middleOf(rehearsing, volume);
   const { height } = rehearsing.plan.visitors[visitor.order]!.shape;
   const dx = visitor.at.x - middle.x;

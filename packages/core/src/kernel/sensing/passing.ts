@@ -2,22 +2,22 @@ import { kindOfFixture, startsAs } from '../../kinds/fixtures';
 import type { Fixture } from '../../kinds/fixtures';
 import type { Acts } from '../../kinds/fixtures/fixture-kind';
 import { filtered } from '../../kinds/gates/filter';
-import type { Why } from '../../ledger/entry';
+import type { HeldDetails } from '../../ledger/entry';
 import type { EntryKind } from '../../vocabulary/entries';
 import { ticksOf } from '../../vocabulary/ticks';
 import { collect } from '../bodies/belongings';
-import { take } from '../bodies/taking';
+import { beginPassage } from '../bodies/taking';
 import { visitorOf } from '../queue/drain';
 import { raiseFromStep, schedule, touch, write } from '../rehearsing';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import { insideOf } from '../world';
-import type { Happening } from '../world';
+import type { KernelEvent } from '../world';
 
 /** What a fixture does by itself once an event has been heard: passages take visitors, collectibles are collected. */
 export function answer(
-  rehearsing: Rehearsing,
+  rehearsing: KernelContext,
   how: 'entered' | 'left' | 'bumped' | 'used',
-  { kind, who, what }: Happening,
+  { kind, who, what }: KernelEvent,
   entry: number,
 ): void {
   const fixture = rehearsing.plan.fixtures.get(what!);
@@ -26,11 +26,11 @@ export function answer(
 }
 
 /** What a fixture may do when something has befallen it. */
-function actsOf(rehearsing: Rehearsing, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
+function actsOf(rehearsing: KernelContext, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
   const { id } = fixture;
   const { state, plan } = rehearsing;
   const visitor = visitorOf(rehearsing, who)!;
-  const hold = (why: Why): void =>
+  const hold = (why: HeldDetails): void =>
     void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, ...why } });
   return {
     visitor,
@@ -48,14 +48,14 @@ function actsOf(rehearsing: Rehearsing, fixture: Fixture, who: string, entry: nu
       if (shut !== null) hold(shut);
       return shut === null;
     },
-    take: () => take(rehearsing, fixture, state.visitors[plan.visitorOf.get(who)!]!, event, entry),
+    take: () => beginPassage(rehearsing, fixture, state.visitors[plan.visitorOf.get(who)!]!, event, entry),
     collect: () => collect(rehearsing, id, entry, who),
     changeOver: (back) => changeOver(rehearsing, id, back, who, entry),
   };
 }
 
 /** Changes a switch over; one that springs back goes to its other side only, until it does. */
-function changeOver(rehearsing: Rehearsing, id: string, back: number | null, who: string, entry: number): void {
+function changeOver(rehearsing: KernelContext, id: string, back: number | null, who: string, entry: number): void {
   const { state, plan } = rehearsing;
   const own = state.switches.get(id)!;
   own.uses += 1;
@@ -69,16 +69,16 @@ function changeOver(rehearsing: Rehearsing, id: string, back: number | null, who
 }
 
 /** A momentary switch goes back, unless it was used anew. */
-export function springBack(rehearsing: Rehearsing, id: string, token: number, cause: number, hand: string | null): void {
+export function springBack(rehearsing: KernelContext, id: string, token: number, cause: number, hand: string | null): void {
   const own = rehearsing.state.switches.get(id)!;
   if (own.token === token) put(rehearsing, id, startOf(rehearsing, id), hand, cause);
 }
 
-function startOf({ plan }: Rehearsing, id: string): boolean {
+function startOf({ plan }: KernelContext, id: string): boolean {
   return startsAs(plan.fixtures.get(id)!).on === true;
 }
 
-function put(rehearsing: Rehearsing, id: string, on: boolean, who: string | null, cause: number): void {
+function put(rehearsing: KernelContext, id: string, on: boolean, who: string | null, cause: number): void {
   const own = rehearsing.state.switches.get(id)!;
   if (own.on === on) return;
   own.on = on;

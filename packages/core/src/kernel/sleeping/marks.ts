@@ -7,14 +7,14 @@ import { sweep, sweepOnTheGround } from '../../space/sweep';
 import type { Stretch } from '../../space/sweep';
 import { legPoint } from '../bodies/legs';
 import { isSolidFor, isThere, shapeOf } from '../bodies/poses';
-import type { Rehearsing } from '../rehearsing';
-import type { Going, Marks, VisitorState } from '../world';
+import type { KernelContext } from '../rehearsing';
+import type { WalkProgress, WakeTicks, VisitorState } from '../world';
 
 /** In metres, and more than the contact of a bump. */
 export const MARGIN = 0.02;
 
 /** The next tick of a leg at which anything can change. What is carried is woken with its carrier. */
-export function nextMark(rehearsing: Rehearsing, visitor: VisitorState, going: Going): number {
+export function nextMark(rehearsing: KernelContext, visitor: VisitorState, going: WalkProgress): number {
   const { state } = rehearsing;
   let { marks } = visitor;
   const old = marks === null || marks.going !== going || marks.leg !== going.next || marks.z !== visitor.at.z;
@@ -30,7 +30,7 @@ export function nextMark(rehearsing: Rehearsing, visitor: VisitorState, going: G
 }
 
 /** The marks of a leg from where the visitor is on it, as far as it is looked ahead. */
-function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): Marks {
+function marksOf(rehearsing: KernelContext, visitor: VisitorState, going: WalkProgress): WakeTicks {
   const { plan, state } = rehearsing;
   const begin = going.done;
   const metresATick = going.speed / plan.level.rate;
@@ -41,7 +41,7 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
   const dy = to.y - here.y;
   const perTick = metresATick / Math.sqrt(dx * dx + dy * dy);
   const ticks: number[] = [];
-  const dense: Marks['dense'] = [];
+  const dense: WakeTicks['dense'] = [];
   const bodies = bodiesOf(rehearsing, visitor, here);
   bodies.forEach(({ body, of }, place) => {
     const numbers = along(plan.volumeGrids.get(visitor.room), body, dx, dy);
@@ -77,7 +77,11 @@ function marksOf(rehearsing: Rehearsing, visitor: VisitorState, going: Going): M
 }
 
 /** The bodies of a visitor and of all it carries, at a point of the ground. */
-export function bodiesOf(rehearsing: Rehearsing, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
+export function bodiesOf(
+  rehearsing: KernelContext,
+  visitor: VisitorState,
+  { x, y }: Vector,
+): { body: Shape; of: VisitorState }[] {
   const { order, at, carries } = visitor;
   const own = { body: moved(rehearsing.plan.visitors[order]!.shape, x, y, at.z), of: visitor };
   if (carries.length === 0) return [own];

@@ -2,12 +2,12 @@ import type { Vector } from '../../vocabulary/quantities';
 import { footprint, meet } from '../../space/grid';
 import { BALL } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
-import { inTheArms, putUnnoticed, setMovedBy } from '../bodies/bodies';
+import { carriedPosition, setPositionAt, setMovedBy } from '../bodies/bodies';
 import { isSolid, isSolidFor, ownTransform, shapeOf } from '../bodies/poses';
-import type { Plan, Volume } from '../plan';
-import type { Course } from '../motion/courses';
+import type { CompiledLevel, Volume } from '../plan';
+import type { MotionPath } from '../motion/courses';
 import { clockAt } from '../motion/motions';
-import type { Rehearsing } from '../rehearsing';
+import type { KernelContext } from '../rehearsing';
 import type { Motion, Rest, VisitorState, World } from '../world';
 import { MARGIN, bodiesOf } from './marks';
 
@@ -17,7 +17,7 @@ import { MARGIN, bodiesOf } from './marks';
  */
 
 /** Lets a visitor rest, if it can, until the tick that is given; Infinity, and nothing is changed, if it cannot. */
-export function restUntil(rehearsing: Rehearsing, visitor: VisitorState): number {
+export function restUntil(rehearsing: KernelContext, visitor: VisitorState): number {
   const { plan, state } = rehearsing;
   const volume = volumeUnder(plan, visitor);
   if (volume === null || plan.visitors[visitor.order]!.visitor.blocks) return Infinity;
@@ -32,25 +32,25 @@ export function restUntil(rehearsing: Rehearsing, visitor: VisitorState): number
   const wake = nextMeeting(bandsOf(rehearsing, course, visitor, bodies), course, volume, motion, state.tick);
   if (wake <= state.tick + 1) return Infinity;
   // Where it begins to rest is a corner of its way.
-  putUnnoticed(rehearsing, visitor, visitor.at, state.tick, false);
+  setPositionAt(rehearsing, visitor, visitor.at, state.tick, false);
   visitor.rest = { machine: course.machine.id, on: volume.number, told: state.tick };
   return wake;
 }
 
 /** The fixture that a visitor stands on, if it can move; null for anything else. */
-function volumeUnder(plan: Plan, { support, inPlay, carriedBy, flight, push }: VisitorState): Volume | null {
+function volumeUnder(plan: CompiledLevel, { support, inPlay, carriedBy, flight, push }: VisitorState): Volume | null {
   if (support === null || support === '' || !inPlay || carriedBy !== null || flight !== null || push !== null) return null;
   const volume = plan.volumes[plan.volumeOf.get(support) ?? -1];
   return volume === undefined || volume.movedBy === null ? null : volume;
 }
 
 /** How high the top of what moves straight up and down is, in metres, while the clock of its machine stands so. */
-function topAt(course: Course, { shape }: Volume, clock: number): number {
+function topAt(course: MotionPath, { shape }: Volume, clock: number): number {
   return shape.z + ownTransform(course, clock).z + shape.height;
 }
 
 /** Where the feet of a visitor that rests are now, as high as what it rests on; also between two ticks. */
-export function restingAt(plan: Plan, world: World, { at }: VisitorState, { machine, on }: Rest): Vector {
+export function restingAt(plan: CompiledLevel, world: World, { at }: VisitorState, { machine, on }: Rest): Vector {
   const course = plan.courses.get(machine)!;
   const { clock, motion } = world.machines.get(machine)!;
   const now = world.tick > world.looked ? clockAt(course, motion!, world.tick) : clock;
@@ -58,7 +58,7 @@ export function restingAt(plan: Plan, world: World, { at }: VisitorState, { mach
 }
 
 /** Brings a visitor that rests to where it is now, and tells of its way since it was told of last. */
-export function bringUp(rehearsing: Rehearsing, visitor: VisitorState, rest: Rest): void {
+export function bringUp(rehearsing: KernelContext, visitor: VisitorState, rest: Rest): void {
   const { plan, state } = rehearsing;
   const at = restingAt(plan, state, visitor, rest);
   const tick = state.turn < 0 && state.tick === state.looked ? state.tick - 1 : state.tick;
@@ -68,15 +68,15 @@ export function bringUp(rehearsing: Rehearsing, visitor: VisitorState, rest: Res
     const isEven = course.isEven && rest.told >= motion.startTick;
     for (let i = isEven ? tick : rest.told + 1; i < tick; i++) {
       const z = topAt(course, plan.volumes[rest.on]!, clockAt(course, motion, i));
-      putUnnoticed(rehearsing, visitor, { x: at.x, y: at.y, z }, i, false);
+      setPositionAt(rehearsing, visitor, { x: at.x, y: at.y, z }, i, false);
     }
     visitor.rest = { ...rest, told: tick };
-    putUnnoticed(rehearsing, visitor, at, tick, isEven);
-  } else if (at.z !== visitor.at.z) putUnnoticed(rehearsing, visitor, at, tick, false);
+    setPositionAt(rehearsing, visitor, at, tick, isEven);
+  } else if (at.z !== visitor.at.z) setPositionAt(rehearsing, visitor, at, tick, false);
 }
 
 /** A visitor rests no more: it is where it is, and in Move as if what it stands on had taken it along with its look. */
-export function rouse(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function endRest(rehearsing: KernelContext, visitor: VisitorState): void {
   const { rest } = visitor;
   if (rest === null) return;
   bringUp(rehearsing, visitor, rest);
@@ -93,24 +93,24 @@ export function rouse(rehearsing: Rehearsing, visitor: VisitorState): void {
 }
 
 /** Where a visitor, and what it carries, was at the last Sense. */
-function sensedFrom(rehearsing: Rehearsing, visitor: VisitorState, at: Vector): void {
+function sensedFrom(rehearsing: KernelContext, visitor: VisitorState, at: Vector): void {
   const { plan, state } = rehearsing;
   visitor.sensedAt = at;
-  for (const order of visitor.carries) sensedFrom(rehearsing, state.visitors[order]!, inTheArms(plan, visitor.order, at));
+  for (const order of visitor.carries) sensedFrom(rehearsing, state.visitors[order]!, carriedPosition(plan, visitor.order, at));
 }
 
 /** Before a machine looks about, is told something else, or has arrived: who rests on it is looked at in its next turn. */
-export function rouseRiders(rehearsing: Rehearsing, machine: string): void {
+export function rouseRiders(rehearsing: KernelContext, machine: string): void {
   const { visitors, wakes, tick } = rehearsing.state;
   for (const visitor of visitors) {
     if (visitor.rest?.machine !== machine) continue;
-    rouse(rehearsing, visitor);
+    endRest(rehearsing, visitor);
     wakes[visitor.order] = Math.min(wakes[visitor.order]!, tick);
   }
 }
 
 /** Whether another machine in motion ever covers the ground under a body. */
-function isReachedByOthers({ plan, state }: Rehearsing, course: Course, room: string, body: Shape): boolean {
+function isReachedByOthers({ plan, state }: KernelContext, course: MotionPath, room: string, body: Shape): boolean {
   const where = footprint(body, MARGIN);
   for (const id of state.inMotion) {
     if (id === course.machine.id) continue;
@@ -128,7 +128,7 @@ interface Band {
 }
 
 /** At which heights something that does not go along can be met: a zone entered or left, a floor stepped on, a wall touched. */
-function bandsOf(rehearsing: Rehearsing, { group }: Course, visitor: VisitorState, bodies: readonly Shape[]): Band[] {
+function bandsOf(rehearsing: KernelContext, { group }: MotionPath, visitor: VisitorState, bodies: readonly Shape[]): Band[] {
   const { plan, state } = rehearsing;
   const { room, at } = visitor;
   const step = plan.level.stepHeight;
@@ -159,7 +159,7 @@ function bandsOf(rehearsing: Rehearsing, { group }: Course, visitor: VisitorStat
 }
 
 /** The first tick after one at which a visitor that is carried up or down comes into a band, or to an end of one; or of the motion. */
-function nextMeeting(bands: readonly Band[], course: Course, volume: Volume, motion: Motion, tick: number): number {
+function nextMeeting(bands: readonly Band[], course: MotionPath, volume: Volume, motion: Motion, tick: number): number {
   const over = motion.startTick + motion.ticks;
   let before = topAt(course, volume, clockAt(course, motion, tick));
   for (let i = tick + 1; i < Math.min(over, tick + AHEAD); i++) {

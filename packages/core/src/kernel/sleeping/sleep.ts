@@ -3,15 +3,15 @@ import { footprint, footprintOfWay, meet } from '../../space/grid';
 import type { Footprint } from '../../space/grid';
 import { gap } from '../../space/overlap';
 import { moved } from '../../space/shapes';
-import type { Course } from '../motion/courses';
-import { blockersOf, inTheArms, putUnnoticed } from '../bodies/bodies';
-import type { Plan } from '../plan';
+import type { MotionPath } from '../motion/courses';
+import { blockersOf, carriedPosition, setPositionAt } from '../bodies/bodies';
+import type { CompiledLevel } from '../plan';
 import { goingOf, legPoint } from '../bodies/legs';
 import { MARGIN, nextMark } from './marks';
 import { nextCorner } from '../motion/motions';
 import { shapeOf } from '../bodies/poses';
-import { bringUp, restUntil, restingAt, rouse } from './resting';
-import type { Rehearsing } from '../rehearsing';
+import { bringUp, restUntil, restingAt, endRest } from './resting';
+import type { KernelContext } from '../rehearsing';
 import type { MachineState, World, VisitorState } from '../world';
 
 /**
@@ -21,7 +21,7 @@ import type { MachineState, World, VisitorState } from '../world';
  */
 
 /** Brings a sleeping visitor, and what it carries, to where it is as of a tick. */
-export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: number): void {
+export function catchUp(rehearsing: KernelContext, visitor: VisitorState, tick: number): void {
   const carrier = visitor.carriedBy === null ? null : rehearsing.state.visitors[visitor.carriedBy]!;
   if (carrier !== null) {
     catchUp(rehearsing, carrier, tick);
@@ -41,15 +41,15 @@ export function catchUp(rehearsing: Rehearsing, visitor: VisitorState, tick: num
   if (going.blocked) return;
   going.done += behind;
   const { x, y } = legPoint(rehearsing.plan, going, going.done);
-  putUnnoticed(rehearsing, visitor, { x, y, z: visitor.at.z }, tick, true);
+  setPositionAt(rehearsing, visitor, { x, y, z: visitor.at.z }, tick, true);
 }
 
 /** Where a visitor is as of the tick of its world, which is not changed. */
-export function placeNow(plan: Plan, world: World, visitor: VisitorState): Vector {
+export function placeNow(plan: CompiledLevel, world: World, visitor: VisitorState): Vector {
   if (visitor.carriedBy !== null) {
     const carrier = world.visitors[visitor.carriedBy]!;
     const { x, y, z } = placeNow(plan, world, carrier);
-    return inTheArms(plan, carrier.order, { x, y, z });
+    return carriedPosition(plan, carrier.order, { x, y, z });
   }
   if (visitor.rest !== null) return restingAt(plan, world, visitor, visitor.rest);
   const going = goingOf(visitor);
@@ -60,25 +60,25 @@ export function placeNow(plan: Plan, world: World, visitor: VisitorState): Vecto
 }
 
 /** Brings a visitor to where it is at this moment: those whose turn in Move is still to come are where they were. */
-export function locate(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function locate(rehearsing: KernelContext, visitor: VisitorState): void {
   const { state } = rehearsing;
   const root = visitor.carriedBy === null ? visitor : carrierOf(rehearsing, visitor);
   catchUp(rehearsing, root, root.order <= state.turn ? state.tick : state.tick - 1);
 }
 
 /** Who carries a visitor, or carries who does, and is not carried; itself if nobody does. */
-export function carrierOf({ state }: Rehearsing, visitor: VisitorState): VisitorState {
+export function carrierOf({ state }: KernelContext, visitor: VisitorState): VisitorState {
   let at = visitor;
   while (at.carriedBy !== null) at = state.visitors[at.carriedBy]!;
   return at;
 }
 
 /** Something has changed for a visitor and what it carries: they are looked at in their next turn. */
-export function wakeUp(rehearsing: Rehearsing, visitor: VisitorState): void {
+export function wakeUp(rehearsing: KernelContext, visitor: VisitorState): void {
   const { state } = rehearsing;
   const root = carrierOf(rehearsing, visitor);
   wakeMachines(state);
-  rouse(rehearsing, root);
+  endRest(rehearsing, root);
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
     locate(rehearsing, one);
     one.marks = null;
@@ -97,26 +97,26 @@ export function wakeMachines({ inMotion, machines, tick }: World): void {
 }
 
 /** Something has changed in a room, or everywhere, that may hold or block whoever is there. */
-export function disturb(rehearsing: Rehearsing, room: string | null): void {
+export function wakeAffected(rehearsing: KernelContext, room: string | null): void {
   for (const visitor of rehearsing.state.visitors) {
     if (visitor.inPlay && (room === null || visitor.room === room)) wakeUp(rehearsing, visitor);
   }
 }
 
 /** Somebody stands in a room, or does not any more: if it is one that blocks, whoever is there may find its way barred, or free. */
-export function stepInOrAway(rehearsing: Rehearsing, { order }: VisitorState, room: string): void {
-  if (rehearsing.plan.visitors[order]!.visitor.blocks) disturb(rehearsing, room);
+export function stepInOrAway(rehearsing: KernelContext, { order }: VisitorState, room: string): void {
+  if (rehearsing.plan.visitors[order]!.visitor.blocks) wakeAffected(rehearsing, room);
 }
 
 /** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
-export function disturbAbout(rehearsing: Rehearsing, room: string, where: Footprint): void {
+export function disturbAbout(rehearsing: KernelContext, room: string, where: Footprint): void {
   for (const visitor of rehearsing.state.visitors) {
     if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(rehearsing, visitor))) wakeUp(rehearsing, visitor);
   }
 }
 
 /** After Sense: when each visitor that was looked at, and each machine in motion, has to be looked at next. */
-export function settleDown(rehearsing: Rehearsing): void {
+export function scheduleWake(rehearsing: KernelContext): void {
   const { state, plan } = rehearsing;
   const { wakes } = state;
   const awake: VisitorState[] = [];
@@ -145,14 +145,14 @@ export function settleDown(rehearsing: Rehearsing): void {
 }
 
 /** Lets a visitor that stands or waits rest on a machine in motion, if it stands on one and nothing comes to it. */
-function letRest(rehearsing: Rehearsing, visitor: VisitorState): void {
+function letRest(rehearsing: KernelContext, visitor: VisitorState): void {
   const { wakes, tick } = rehearsing.state;
   if (wakes[visitor.order]! <= tick + 1 || goingOf(visitor) !== null) return;
   wakes[visitor.order] = Math.min(wakes[visitor.order]!, restUntil(rehearsing, visitor));
 }
 
 /** Looks at a visitor again before it and a machine in motion can have come to each other, and when the motion is over. */
-function heed(rehearsing: Rehearsing, course: Course, own: MachineState, visitor: VisitorState): void {
+function heed(rehearsing: KernelContext, course: MotionPath, own: MachineState, visitor: VisitorState): void {
   const { state } = rehearsing;
   const reach = course.reach.get(visitor.room);
   if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) return;
@@ -169,7 +169,7 @@ function heed(rehearsing: Rehearsing, course: Course, own: MachineState, visitor
  * For how many ticks a visitor and all that moves with a machine stay apart, whatever they do: their distance over the sum
  * of their greatest speeds (conservative advancement, B. Mirtich: Impulse-based Dynamic Simulation, 1996, section 2.3).
  */
-function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: VisitorState, root: VisitorState): number {
+function ticksApart({ plan, state }: KernelContext, { group }: MotionPath, visitor: VisitorState, root: VisitorState): number {
   const { x, y, z } = visitor.at;
   const body = moved(plan.visitors[visitor.order]!.shape, x, y, z);
   const going = goingOf(root);
@@ -188,7 +188,7 @@ function ticksApart({ plan, state }: Rehearsing, { group }: Course, visitor: Vis
 }
 
 /** The next tick at which something is to be looked at; Infinity for none. */
-export function nextWake({ state: { wakes, inMotion, machines } }: Rehearsing): number {
+export function nextWake({ state: { wakes, inMotion, machines } }: KernelContext): number {
   let next = Infinity;
   for (const wake of wakes) if (wake < next) next = wake;
   if (inMotion.size > 0) for (const id of inMotion) next = Math.min(next, machines.get(id)!.wake);
@@ -196,7 +196,7 @@ export function nextWake({ state: { wakes, inMotion, machines } }: Rehearsing): 
 }
 
 /** The ground that a visitor covers until the end of its leg, with a margin for bumps. */
-function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
+function corridorOf(rehearsing: KernelContext, visitor: VisitorState): Footprint {
   const root = carrierOf(rehearsing, visitor);
   const shape = rehearsing.plan.visitors[visitor.order]!.shape;
   const body = moved(shape, visitor.at.x, visitor.at.y, 0);
@@ -207,7 +207,7 @@ function corridorOf(rehearsing: Rehearsing, visitor: VisitorState): Footprint {
   return footprintOfWay(body, to.x - body.x, to.y - body.y, MARGIN);
 }
 
-function wakeOf(rehearsing: Rehearsing, visitor: VisitorState): number {
+function wakeOf(rehearsing: KernelContext, visitor: VisitorState): number {
   const { state } = rehearsing;
   const soon = state.tick + 1;
   if (!visitor.inPlay) return Infinity;

@@ -1,5 +1,5 @@
 import type { Filter } from '../../vocabulary/filters';
-import type { Counted, Gate, Shut } from './gate';
+import type { GateVisitor, Gate, GateFailure } from './gate';
 
 /** Gate 3: who counts. Says which part of the filter the visitor failed. */
 export const filterGate: Gate = ({ heard }) => {
@@ -16,7 +16,7 @@ export const filterGate: Gate = ({ heard }) => {
 };
 
 /** What a filter says of a visitor: which part of it was failed, or null. */
-export function filtered(filter: Filter, visitor: Counted | undefined, owner: string | null): Shut {
+export function filtered(filter: Filter, visitor: GateVisitor | undefined, owner: string | null): GateFailure {
   const { kinds, anyOf, allOf, noneOf, named, ownerOnly } = filter;
   const asks = kinds.length + anyOf.length + allOf.length + noneOf.length > 0 || named !== '' || ownerOnly;
   if (!asks) return null;
@@ -32,6 +32,6 @@ export function filtered(filter: Filter, visitor: Counted | undefined, owner: st
   return null;
 }
 
-function shut(part: string, asked: string, found: string): Shut {
+function shut(part: string, asked: string, found: string): GateFailure {
   return { reason: 'filtered', part, asked, found };
 }

@@ -1,18 +1,18 @@
-import type { Why } from '../../ledger/entry';
+import type { HeldDetails } from '../../ledger/entry';
 import type { EntryKind } from '../../vocabulary/entries';
 import type { Verdict } from '../../vocabulary/verdict';
 import type { VisitorKind } from '../../vocabulary/visitor-kinds';
 import type { Cause } from '../causes/cause';
 
 /** What gates ask of a visitor. */
-export interface Counted {
+export interface GateVisitor {
   id: string;
   kind: VisitorKind;
   tags: readonly string[];
 }
 
 /** What passes the gates: of an event, a cause and a chain those that are concerned. A gate that asks for another lets through. */
-export interface Passing {
+export interface GateInput {
   /** An event as a whole, before anybody hears of it. */
   event?: {
     kind: EntryKind;
@@ -24,9 +24,9 @@ export interface Passing {
   heard?: {
     cause: Cause;
     /** The visitor in hand, if there is one. */
-    visitor: Counted | undefined;
+    visitor: GateVisitor | undefined;
     /** For a signal: why it is not for this cause, if it is not. */
-    unaddressed: Extract<Why, { reason: 'filtered' }> | null;
+    unaddressed: Extract<HeldDetails, { reason: 'filtered' }> | null;
     /** Who owns the thing that the event comes from. */
     owner: string | null;
     /** For enter and leave: whether somebody else who counts is inside. */
@@ -47,7 +47,7 @@ export interface Passing {
 }
 
 /** Why a gate stays shut, with the fields that say so; null when it lets through. */
-export type Shut = Why | null;
+export type GateFailure = HeldDetails | null;
 
 /** One gate: its meaning, in one function. */
-export type Gate = (passing: Passing) => Shut;
+export type Gate = (passing: GateInput) => GateFailure;

@@ -2,7 +2,7 @@ import { cooldownGate } from './cooldown';
 import { disabledGate } from './disabled';
 import { enabledGate } from './enabled';
 import { filterGate } from './filter';
-import type { Gate, Passing, Shut } from './gate';
+import type { Gate, GateInput, GateFailure } from './gate';
 import { guardGate } from './guard';
 import { limitGate } from './limit';
 import { runningGate } from './running';
@@ -21,7 +21,7 @@ const gates: readonly Gate[] = [
 ];
 
 /** The first gate that stays shut, or null if all let through. */
-export function firstShut(passing: Passing): Shut {
+export function firstFailure(passing: GateInput): GateFailure {
   for (const gate of gates) {
     const shut = gate(passing);
     if (shut !== null) return shut;

@@ -2,13 +2,13 @@ import * as z from 'zod';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import type { Stage } from './stage';
+import type { StepContext } from './stage';
 import { noDelay, stepBase, stepKind } from './step-kind';
 
 const chains = ['chain'] as const;
 
 /** A step that does one thing to a chain. */
-export function chainStep<K extends string>(kind: K, verb: string, act: (stage: Stage, id: string) => void) {
+export function chainStep<K extends string>(kind: K, verb: string, act: (stage: StepContext, id: string) => void) {
   return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), chain: reference }), {
     label: `${verb} a chain`,
     accepts: chains,

@@ -130,10 +130,10 @@ export const stepNames = Object.keys(table) as StepName[];
 
 /** What one wants of a step: how a menu groups them. */
 export const stepWishes = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
-export type StepWish = (typeof stepWishes)[number];
+export type StepCategory = (typeof stepWishes)[number];
 
 /** What a kind of step is for. */
-export const wishOf: Record<StepName, StepWish> = {
+export const wishOf: Record<StepName, StepCategory> = {
   open: 'Motion',
   close: 'Motion',
   toggle: 'Motion',
@@ -217,7 +217,7 @@ const alsoCalled: Partial<Record<StepName, string>> = {
 };
 
 /** Everything that a search for a kind of step looks through, in small letters. */
-export const soughtAs = (name: StepName): string =>
+export const searchTerms = (name: StepName): string =>
   [table[name].label, name, wishOf[name], alsoCalled[name] ?? ''].join(' ').toLowerCase();
 
 /** The meaning and the words of a step's kind. */

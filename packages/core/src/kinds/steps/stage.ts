@@ -21,7 +21,7 @@ export type Part = 'flag' | 'counter' | 'text' | 'shown' | 'seeThrough' | 'solid
 export type Goal = 'open' | 'closed' | 'other' | 'again' | number;
 
 /** What a step may ask of the rehearsal while it runs. Targets are ids. */
-export interface Stage {
+export interface StepContext {
   /** The visitor in hand. */
   hand: string | null;
   ticksOf(seconds: number): number;

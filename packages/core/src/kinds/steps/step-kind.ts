@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { id, reference, seconds, tag } from '../../vocabulary/quantities';
 import type { CauseEvent } from '../../vocabulary/events';
 import type { Place } from '../../vocabulary/places';
-import type { Goal, Outcome, Stage } from './stage';
+import type { Goal, Outcome, StepContext } from './stage';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { anyThing, anyVisitor } from '../words';
 import type { Offer, Phrase, Slot } from '../../vocabulary/phrase';
@@ -74,7 +74,7 @@ export interface StepMeaning<S> {
   /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
   lasts(step: S, travelOf: (id: string) => number): number;
   /** `targets` are the ids of what it acts on: there is one at least, unless it acts on nothing. */
-  run(step: S, stage: Stage, targets: readonly string[]): Outcome;
+  run(step: S, stage: StepContext, targets: readonly string[]): Outcome;
 }
 
 /** One kind of step: its schema, its meaning, and its words. */

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { done } from './stage';
-import type { Stage } from './stage';
+import type { StepContext } from './stage';
 import { noDelay, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
 
 /** How a new step that acts on visitors begins: on the one that caused it. */
@@ -12,7 +12,7 @@ export function forEach<K extends string>(
   label: string,
   before: string,
   after: string,
-  act: (stage: Stage, id: string) => void,
+  act: (stage: StepContext, id: string) => void,
 ) {
   return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), who }), {
     label,
