@@ -93,7 +93,7 @@ export class Autosave {
   private async send(): Promise<void> {
     if (this.sending || !hasWork(this.store.now())) return;
     this.sending = true;
-    const { levelId } = this.store.now();
+    const { levelId, revision } = this.store.now();
     try {
       await this.catching.inTurn(() => this.sendOne());
     } catch {
@@ -103,7 +103,9 @@ export class Autosave {
     } finally {
       this.sending = false;
     }
-    if (hasWork(this.store.now())) this.soon(this.store.now().saving === 'offline' ? AGAIN : 0);
+    // Where nothing has come of it, there is time.
+    const isStuck = this.store.now().saving === 'offline' || this.store.now().revision === revision;
+    if (hasWork(this.store.now())) this.soon(isStuck ? AGAIN : 0);
   }
 
   private async sendOne(): Promise<void> {
