@@ -1,6 +1,7 @@
 import { Piscina } from 'piscina';
 import type { Fault } from '@nettlewick/core';
 import type { Chain, Rebuild } from '../storage/chains';
+import type { Appended } from '../storage/level-repository';
 
 /** Edits that are to be made on a revision. */
 export interface ToMake {
@@ -21,21 +22,7 @@ export type ToRebuild = Pick<Chain, 'document' | 'edits'>;
  * has to be sent along; or that what was sent along is broken.
  */
 export type Made =
-  | {
-      ok: true;
-      /** The digest of the revision that they were made on, and of the new one. */
-      base: string;
-      digest: string;
-      name: string;
-      /** As they are stored: JSON. */
-      edits: string;
-      batch: string | null;
-      summary: string;
-      /** The whole document, if it is to be stored as well. */
-      document: string | null;
-      /** About how long the document is, in bytes. */
-      size: number;
-    }
+  | ({ ok: true } & Appended)
   | { ok: false; unknown: true; batch: string | null }
   | { ok: false; broken: true; faults: Fault[] }
   | { ok: false; notJson: string }

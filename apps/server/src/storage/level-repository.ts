@@ -28,10 +28,13 @@ export interface Appended {
   base: string;
   digest: string;
   name: string;
+  /** As they are stored: JSON. */
   edits: string;
   batch: string | null;
   summary: string;
+  /** The whole document, if it is to be stored as well. */
   document: string | null;
+  /** About how long the document is, in bytes. */
   size: number;
 }
 
