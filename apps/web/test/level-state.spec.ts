@@ -33,6 +33,7 @@ import {
   saveStateOf,
   saved,
   selected,
+  settled,
   theirsTaken,
   undone,
 } from '../src/app/state/level-state';
@@ -71,7 +72,7 @@ it('makes one step of undo of one gesture, and two of two', () => {
 it('says saved only when the server has what is on the screen', () => {
   const edited = after(changed(set(false, true)));
   expect([saveStateOf(after()), saveStateOf(edited)]).toEqual(['saved', 'saving']);
-  const saving = then(edited, saveStarted({ key: 'x', edits: 1 }));
+  const saving = then(edited, saveStarted('a', { key: 'x', edits: 1 }));
   const more = then(saving, changed(set(true, false)));
   const answered = then(more, saved('a', edited.level!, { revision: 4, etag: '"4-d"' }, 1));
   expect([saveStateOf(answered), answered.revision]).toEqual(['saving', 4]);
@@ -79,7 +80,11 @@ it('says saved only when the server has what is on the screen', () => {
 });
 
 it('stays offline while it tries again, and keeps the edits', () => {
-  const edited = after(changed(set(false, true)), saveFailed('a', 'offline', 'no answer'), saveStarted({ key: 'x', edits: 1 }));
+  const edited = after(
+    changed(set(false, true)),
+    saveFailed('a', 'offline', 'no answer'),
+    saveStarted('a', { key: 'x', edits: 1 }),
+  );
   expect(saveStateOf(edited)).toBe('offline');
   expect(draftOf(edited)).toMatchObject({
     levelId: 'a',
@@ -143,7 +148,7 @@ describe('Several windows on one level', () => {
           const { pending, revision, overwritten } = window.state;
           if (pending === null || pending.length === 0) return;
           const key = `${window.own}-${(window.batches += 1)}`;
-          window.state = saveStarted({ key, edits: pending.length })(window.state);
+          window.state = saveStarted('a', { key, edits: pending.length })(window.state);
           if (revision !== log.length + 1) return hear(window);
           const made = server.edit(JSON.parse(JSON.stringify(pending)) as Edit[]);
           expect(made.ok ? [] : made.faults).toEqual([]);
@@ -181,7 +186,7 @@ describe('Several windows on one level', () => {
         windows.forEach(hear);
         for (const { state } of windows) {
           expect(state.pending).toEqual([]);
-          expect(saveStateOf({ ...state, saving: 'idle' })).toBe('saved');
+          expect(saveStateOf(state)).toBe('saved');
           expect(state.level).toEqual(server.level);
         }
       }),
@@ -244,8 +249,20 @@ describe('Several windows on one level', () => {
     expect(then(gone, undone, undone).level!.zones.map(({ name }) => name)).toEqual([yard.zones[1]!.name]);
   });
 
+  it('say that all is saved when it turns out that the server has it, whatever was thought before', () => {
+    const edit = change('zones', zone, { heading: 30 });
+    for (const before of [saveFailed('a', 'offline', 'lost'), saveStarted('a', { key: 'other', edits: 1 })]) {
+      const lost = here(changed(edit), saveStarted('a', { key: 'mine', edits: 1 }), before);
+      expect(saveStateOf(then(lost, two([edit], { batch: 'mine' })))).toBe('saved');
+      // Or it was lost to another's deletion.
+      expect(saveStateOf(then(lost, two([remove(yard, 'zones', zone.id)])))).toBe('saved');
+    }
+    expect(saveStateOf(then(here(saveFailed('a', 'offline', 'lost')), settled))).toBe('saved');
+    expect(saveStateOf(then(here(changed(edit), saveFailed('a', 'offline', 'lost')), settled))).toBe('offline');
+  });
+
   it('does not merge a gesture into what is on its way', () => {
-    const sent = here(changed(change('zones', zone, { heading: 1 }), 'turn'), saveStarted({ key: 'x', edits: 1 }));
+    const sent = here(changed(change('zones', zone, { heading: 1 }), 'turn'), saveStarted('a', { key: 'x', edits: 1 }));
     const more = then(sent, changed(change('zones', { ...zone, heading: 1 }, { heading: 2 }), 'turn'));
     expect([more.pending!.length, more.undo.length]).toEqual([2, 1]);
     expect(then(more, saved('a', sent.level!, { revision: 4, etag: '"4"' }, 1)).pending).toEqual([more.pending![1]]);

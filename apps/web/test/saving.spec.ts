@@ -90,10 +90,7 @@ describe('Autosave', () => {
   /** Sends what it was given to prepare, without a worker. */
   const keeper = {
     ready: new Map<string, Level>(),
-    prepare(given: Level): Promise<string> {
-      this.ready.set(fingerprint(given), given);
-      return Promise.resolve(fingerprint(given));
-    },
+    prepare: (_given: Level): Promise<string> => Promise.reject(new Error('It is set before each story')),
     save(id: string, etag: string, print: string): unknown {
       return save(id, etag, this.ready.get(print));
     },
@@ -103,6 +100,10 @@ describe('Autosave', () => {
   beforeEach(() => {
     jest.useFakeTimers();
     for (const mock of [save, saveEdits, open, editsSince]) mock.mockReset();
+    keeper.prepare = (given) => {
+      keeper.ready.set(fingerprint(given), given);
+      return Promise.resolve(fingerprint(given));
+    };
     TestBed.configureTestingModule({
       providers: [
         { provide: LevelsApi, useValue: { open, editsSince } },
@@ -183,6 +184,36 @@ describe('Autosave', () => {
     });
     await jest.advanceTimersByTimeAsync(500);
     expect([save.mock.calls.length, saveEdits.mock.calls.length, state().saving]).toEqual([2, 0, 'idle']);
+  });
+
+  it('keeps what is edited while a whole document is being prepared as an edit of its own', async () => {
+    let prepared: (print: string) => void = () => undefined;
+    keeper.prepare = (given: Level) => {
+      keeper.ready.set('print', given);
+      return new Promise((resolve) => (prepared = resolve));
+    };
+    save.mockResolvedValueOnce(answered(2));
+    saveEdits.mockResolvedValueOnce(answered(3));
+    const [flag] = level.flags;
+    store.edit({ kind: 'level', before: { flags: level.flags }, after: { flags: [flag!] } });
+    store.edit(named('Yard', 'Mill'), 'typing');
+    await jest.advanceTimersByTimeAsync(300);
+    store.edit(named('Mill', 'Mill yard'), 'typing');
+    prepared('print');
+    await jest.advanceTimersByTimeAsync(1000);
+    expect((save.mock.calls[0]![2] as Level).name).toBe('Mill');
+    expect(saveEdits.mock.calls[0]![3]).toEqual([named('Mill', 'Mill yard')]);
+    expect(state()).toMatchObject({ saving: 'idle', revision: 3, level: { name: 'Mill yard' } });
+  });
+
+  it('sends at once what is unsaved when the level is left, before another is opened', async () => {
+    saveEdits.mockResolvedValue(answered(2));
+    store.edit(turned);
+    TestBed.resetTestingModule();
+    store.startOpening('b');
+    expect(saveEdits.mock.calls.map(([id, , , edits]) => [id, edits])).toEqual([['a', [turned]]]);
+    await jest.advanceTimersByTimeAsync(100);
+    expect(state()).toMatchObject({ levelId: 'b', saving: 'idle', attempts: [] });
   });
 
   it('tries again by itself while the server does not answer, with the same batch', async () => {

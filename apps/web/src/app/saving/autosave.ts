@@ -119,11 +119,14 @@ export class Autosave {
     if (asEdits) {
       const again = attempts.find(({ key, edits }) => edits === pending.length && key.startsWith(BATCH));
       const attempt = again ?? { key: `${BATCH}${nanoid()}`, edits: pending.length };
-      this.store.startSaving(attempt);
+      this.store.startSaving(levelId, attempt);
       answer = await this.keeper.saveEdits(levelId, etag, attempt.key, pending, overwritten.slice(0, EDITS.most));
     } else {
+      // What is prepared stays as it is from now on: what is edited meanwhile is an edit of its own.
+      const edits = pending?.length ?? 0;
+      this.store.startSaving(levelId, { key: PREPARING, edits });
       const print = await this.keeper.prepare(level);
-      this.store.startSaving({ key: print, edits: pending?.length ?? 0 });
+      this.store.startSaving(levelId, { key: print, edits });
       answer = await this.keeper.save(levelId, etag, print);
     }
     if (answer.ok) this.store.noteSaved(levelId, level, answer.value, pending?.length ?? null);
@@ -133,8 +136,9 @@ export class Autosave {
   }
 }
 
-/** How the name of a batch begins, which no fingerprint does. */
+/** How the name of a batch begins, which no fingerprint does; and by what a document is known that has no fingerprint yet. */
 const BATCH = 'batch-';
+const PREPARING = 'preparing';
 
 /** Whether edits can be sent as such: they are few, and none replaces a whole list. */
 function canBeSent(edits: readonly Edit[]): boolean {

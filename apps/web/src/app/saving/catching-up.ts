@@ -15,11 +15,13 @@ export class CatchingUp {
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
   private last: Promise<unknown> = Promise.resolve();
+  private underWay = 0;
 
-  /** Does something once all that was begun before has ended. */
+  /** Does something once all that was begun before has ended: at once if nothing is under way. */
   inTurn<T>(work: () => Promise<T>): Promise<T> {
-    const mine = this.last.then(work);
-    this.last = mine.catch(() => undefined);
+    const mine = this.underWay === 0 ? work() : this.last.then(work);
+    this.underWay += 1;
+    this.last = mine.catch(() => undefined).finally(() => (this.underWay -= 1));
     return mine;
   }
 
@@ -36,22 +38,25 @@ export class CatchingUp {
     return this.inTurn(() => this.run(levelId));
   }
 
-  /** As `lookUp`, for whoever has the turn. */
+  /** Does what `lookUp` does, within a turn that was taken already. */
   async run(levelId: string): Promise<void> {
     while (this.isBehind(levelId, Infinity)) {
       const { revision, etag } = this.store.now();
       const since = await this.api.editsSince(levelId, revision);
-      if (!since.ok) {
-        this.store.failSaving(levelId, 'offline', failureText(since));
-        return;
-      }
+      if (!since.ok) return this.fail(levelId, failureText(since));
       const { from, revisions, complete } = since.value;
       if (!this.isBehind(levelId, Infinity)) return;
       // After a backup was restored, the same number may be that of another document.
       const isSame = from === etag && revisions.every((one) => this.takeEdits(levelId, one));
       if (!isSame || (revisions.length === 0 && !complete)) return this.takeWhole(levelId);
-      if (complete) return;
+      if (complete) return this.store.noteCaughtUp();
     }
+  }
+
+  /** The server does not answer: that matters where something is to be sent. */
+  private fail(levelId: string, detail: string): void {
+    const { level, sent } = this.store.now();
+    if (level !== sent) this.store.failSaving(levelId, 'offline', detail);
   }
 
   /** Whether the level is open, and may be brought to a later revision. */
@@ -89,7 +94,7 @@ export class CatchingUp {
   /** The newest revision as a whole: our own, if only the answer to it was lost; otherwise somebody else's. */
   private async takeWhole(levelId: string): Promise<void> {
     const newest = await this.api.open(levelId);
-    if (!newest.ok) return this.store.failSaving(levelId, 'offline', failureText(newest));
+    if (!newest.ok) return this.fail(levelId, failureText(newest));
     const { level: stored, revision, etag } = newest.value;
     const { attempts, sent, pending, level } = this.store.now();
     if (sent === null) return;

@@ -181,12 +181,15 @@ export function selected(ids: string[]): Change {
   return (state) => ({ ...state, selection: ids, gesture: null });
 }
 
-export function saveStarted(attempt: Attempt): Change {
-  return (state) => ({
-    ...state,
-    saving: state.saving === 'offline' ? 'offline' : 'saving',
-    attempts: state.attempts.some(({ key }) => key === attempt.key) ? state.attempts : [...state.attempts, attempt],
-  });
+export function saveStarted(levelId: string, attempt: Attempt): Change {
+  return (state) =>
+    levelId === state.levelId
+      ? {
+          ...state,
+          saving: state.saving === 'offline' ? 'offline' : 'saving',
+          attempts: [...state.attempts.filter(({ key }) => key !== attempt.key), attempt],
+        }
+      : state;
 }
 
 /** The server has a level that was sent: with so many of the pending edits, or all of it (null). */
@@ -251,10 +254,11 @@ export function theirsTaken(levelId: string, theirs: Theirs): Change {
     const own = state.attempts.find(({ key }) => key === batch);
     if (own !== undefined) {
       const left = pending.slice(own.edits);
-      return { ...state, sent: left.length === 0 ? level : stored, revision, etag, pending: left, overwritten: [], attempts: [] };
+      const saved = { sent: left.length === 0 ? level : stored, revision, etag, pending: left, overwritten: [], attempts: [] };
+      return settled({ ...state, ...saved });
     }
     const mapped = rebase(pending, edits, stored);
-    return edited(state, mapped.level, {
+    const taken = edited(state, mapped.level, {
       sent: stored,
       revision,
       etag,
@@ -267,7 +271,14 @@ export function theirsTaken(levelId: string, theirs: Theirs): Change {
       gesture: null,
       news: newsOf(state, mapped, theirs),
     });
+    return settled(taken);
   };
+}
+
+/** The server has answered: where nothing is pending, nothing is being saved, and nothing waits for the server. */
+export function settled(state: LevelState): LevelState {
+  const isOver = state.level === state.sent && (state.saving === 'saving' || state.saving === 'offline');
+  return isOver ? { ...state, saving: 'idle' } : state;
 }
 
 /** What this window has to be told, with what it was told before and has not put away. */

@@ -30,7 +30,8 @@ export const LevelStore = signalStore(
       undoLast: () => make(change.undone),
       redoLast: () => make(change.redone),
       select: (ids: string[]) => make(change.selected(ids)),
-      startSaving: (attempt: Attempt) => make(change.saveStarted(attempt)),
+      startSaving: (levelId: string, attempt: Attempt) => make(change.saveStarted(levelId, attempt)),
+      noteCaughtUp: () => make(change.settled),
       /** `edits`: how many of the pending ones the server has now; null if all of the level was sent. */
       noteSaved: (levelId: string, level: Level, answer: Pick<Saved, 'revision' | 'etag'>, edits: number | null) =>
         make(change.saved(levelId, level, answer, edits)),
