@@ -65,7 +65,7 @@ describe('Two tabs of one browser on one level', () => {
     await other.close();
   });
 
-  it('edit at the same time, see each other’s edits within half a second, and undo their own', async () => {
+  it('edit at the same time, see each other’s edits, and undo their own', async () => {
     await studio.openDemo('wire');
     const other = await studio.context.newPage();
     await other.goto(studio.page.url());
@@ -79,11 +79,8 @@ describe('Two tabs of one browser on one level', () => {
       );
     await name(studio.page, 0).fill('Ours');
     await name(other, 1).fill('Theirs');
-    const begun = Date.now();
     await Promise.all([name(studio.page, 0).press('Enter'), name(other, 1).press('Enter')]);
     await Promise.all([seen(studio.page, 1, 'Theirs'), seen(other, 0, 'Ours')]);
-    // Much more than half a second, for a machine that does other things as well; the usual is in the notes of the change.
-    expect(Date.now() - begun).toBeLessThan(5000);
     await studio.page.getByRole('button', { name: 'undo' }).click();
     await seen(other, 0, before);
     await seen(studio.page, 1, 'Theirs');

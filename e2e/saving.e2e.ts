@@ -11,7 +11,7 @@ afterEach(() => expect(studio.complaints).toEqual([]));
 const state = (text: RegExp) => studio.page.getByTestId('save-state').filter({ hasText: text }).waitFor({ timeout: 15_000 });
 const zone = async (id: string) => (await studio.stored()).level.zones.find((one) => one.id === id)!;
 
-/** Opens a level of its own that is as the demo, so that no story hangs on another's. */
+/** Opens a fresh copy of the demo, so that stories do not depend on each other. */
 async function openCopy(): Promise<void> {
   const reply = await fetch(`${studio.server.address}/api/levels`, {
     method: 'POST',

@@ -90,6 +90,17 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await chooseIn(page, 'Room', 'Mill yard');
   await page.locator('nw-check-place .reason').first().waitFor();
   await keepAs('check');
+  await go(page, 'draw');
+  await page.getByRole('button', { name: 'Mill door' }).click();
+  // Each of these is an edit, and a revision of its own.
+  for (const key of ['ArrowRight', 'r', 'ArrowUp']) {
+    await page.keyboard.press(key);
+    await page.getByTestId('save-state').filter({ hasText: 'Saved' }).waitFor();
+    await page.waitForTimeout(400);
+  }
+  await page.getByRole('button', { name: 'History' }).click();
+  await page.locator('nw-revision-list li').nth(1).waitFor();
+  await keepAs('history');
 }
 
 async function go(page: Page, place: string): Promise<void> {

@@ -123,7 +123,7 @@ it('says in the list of revisions what each has changed', async () => {
   expect(revisions.map(({ summary }) => summary)).toEqual([expect.stringMatching(/^Turn .*; rename .*; and 1 more$/), null]);
 });
 
-it('stores the whole document now and then, so that no revision hangs on many others', async () => {
+it('stores a whole document every 50 revisions, so that none takes long to rebuild', async () => {
   const id = await created();
   let [level, tag] = [demo, tagOf(1)];
   for (let heading = 1; heading <= 60; heading++) {

@@ -1,8 +1,9 @@
 import { EDITS, editBatch, rename } from '@nettlewick/contract';
-import { EditError, EditableLevel, applied, editPhrase, leavesOf, parseLevelText, pointer } from '@nettlewick/core';
+import { EditableLevel, editPhrase, leavesOf, parseLevelText, pointer } from '@nettlewick/core';
 import type { Edit, Fault, Level } from '@nettlewick/core';
 import { nesting } from '../reading/nesting';
 import { digestOf } from '../storage/digest';
+import { textAfter } from '../storage/chains';
 import type { Chain } from '../storage/chains';
 import type { Made, ToMake, ToRebuild } from './editing-thread';
 
@@ -34,16 +35,7 @@ const held = new Map<string, Held>();
 const decoder = new TextDecoder('utf-8', { fatal: true });
 
 export default function work(asked: ToMake | ToRebuild): Made | string {
-  return 'edits' in asked ? rebuilt(asked) : make(asked);
-}
-
-/** The text of a document after edits. They are those of the version that it is of, and so is what they make of it. */
-function rebuilt({ document, edits }: ToRebuild): string {
-  return JSON.stringify(levelAfter(document, edits));
-}
-
-function levelAfter(document: string, edits: readonly string[]): Level {
-  return edits.flatMap((text) => (JSON.parse(text) as { edits: Edit[] }).edits).reduce(applied, JSON.parse(document) as Level);
+  return 'edits' in asked ? textAfter(asked) : make(asked);
 }
 
 function make({ id, base, body, stored }: ToMake): Made {
@@ -54,7 +46,7 @@ function make({ id, base, body, stored }: ToMake): Made {
   if ('ok' in one) return one;
   const edits = wanted.edits ?? [{ kind: 'level', before: { name: one.level.level.name }, after: { name: wanted.name } }];
   const before = one.level.level;
-  const made = edited(one.level, edits);
+  const made = one.level.edit(edits);
   if (!made.ok) return made;
   const level = one.level.level;
   const text = JSON.stringify({ edits: made.edits, overwritten: wanted.overwritten });
@@ -116,15 +108,6 @@ function faulty(faults: Fault[]): { ok: false; faults: Fault[] } {
   return { ok: false, faults };
 }
 
-function edited(level: EditableLevel, edits: Edit[]): ReturnType<EditableLevel['edit']> {
-  try {
-    return level.edit(edits);
-  } catch (error) {
-    if (error instanceof EditError) return faulty([{ path: '/edits', message: error.message }]);
-    throw error;
-  }
-}
-
 /** The level that is held, if it is at this revision. `base`: the beginning of its digest. */
 function holding(id: string, base: string): Held | null {
   const one = held.get(id);
@@ -135,8 +118,9 @@ function holding(id: string, base: string): Held | null {
 }
 
 /** Holds a level as it is stored. */
-function take(id: string, digest: string, { document, edits }: Chain): Held | Extract<Made, { broken: true }> {
-  const text = edits.length === 0 ? document : JSON.stringify(levelAfter(document, edits));
+function take(id: string, digest: string, chain: Chain): Held | Extract<Made, { broken: true }> {
+  const { document, edits } = chain;
+  const text = textAfter(chain);
   const parsed = parseLevelText(text);
   if (!parsed.ok) return { ok: false, broken: true, faults: parsed.faults };
   const isOfNow = (JSON.parse(document) as Level).version === parsed.level.version;

@@ -20,7 +20,7 @@ export class LevelEdits {
   ) {}
 
   /**
-   * Saves edits over one of the revisions that are accepted (null: over any), as a new one. Refused as Stale if the newest is none of
+   * Saves edits over one of the revisions that are accepted (null: over any), as a new one. Throws a RevisionConflict if the newest is none of
    * them; but a batch that has been saved since, whose answer was lost, is answered anew.
    */
   async save(id: string, accepts: readonly Accepted[] | null, body: Uint8Array): Promise<EditsSaved> {

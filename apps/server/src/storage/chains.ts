@@ -17,13 +17,15 @@ export interface Chain {
 /** The text of a document after the edits that are stored after it. */
 export type Rebuild = (chain: Pick<Chain, 'document' | 'edits'>) => Promise<string>;
 
-/** Rebuilds a document where nobody else is waiting. */
-export const rebuildHere: Rebuild = async ({ document, edits }) =>
-  edits.length === 0 ? document : JSON.stringify(edits.flatMap(editsIn).reduce(applied, JSON.parse(document) as Level));
-
-function editsIn(text: string): Edit[] {
-  return (JSON.parse(text) as { edits: Edit[] }).edits;
+/** The text of a document after edits. Both are of one version of the format, and so is what they make. */
+export function textAfter({ document, edits }: Pick<Chain, 'document' | 'edits'>): string {
+  if (edits.length === 0) return document;
+  const all = edits.flatMap((text) => (JSON.parse(text) as { edits: Edit[] }).edits);
+  return JSON.stringify(all.reduce(applied, JSON.parse(document) as Level));
 }
+
+/** Rebuilds a document where nobody else is waiting. */
+export const rebuildHere: Rebuild = async (chain) => textAfter(chain);
 
 /** A revision of a level (null: its newest) as it is stored; null if there is none. Levels that are deleted have theirs still. */
 export async function chainOf(
@@ -70,8 +72,8 @@ const NEWEST_KEPT = 100;
 /**
  * Thins the revisions of a level: all of the last day stay, then the last of each hour for a week, then the last of each day;
  * named and kept ones for ever. Ages are counted back from the level's own newest revision, and the newest hundred stay
- * whatever their age, so that a clock that jumps takes nothing along. A revision that stays, and was edits on one that goes, is
- * stored whole. Gives how many went.
+ * whatever their age, so that a clock that jumps takes nothing along. A revision that stays and builds on one that goes
+ * is stored whole first. Returns how many were removed.
  */
 export async function thin(source: DataSource, id: string, rebuild: Rebuild): Promise<number> {
   return source.transaction(async (manager) => {

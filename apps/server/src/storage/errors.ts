@@ -7,7 +7,7 @@ export class NotFound extends Error {
 
 /** The level has a newer revision than the one that was changed. */
 export class RevisionConflict extends Error {
-  override name = 'Stale';
+  override name = 'RevisionConflict';
   constructor(readonly currentRevision: number) {
     super(`The newest revision is ${currentRevision}`);
   }

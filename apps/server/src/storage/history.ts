@@ -41,8 +41,7 @@ export class History {
   private async read(id: string, number: number | null, current: Current): Promise<StoredText> {
     const chain = await chainOf(this.statements.source, id, number);
     if (chain === null || chain.deleted) throw new NotFound();
-    // What a program of before has stored has no digest.
-    const digest = chain.edits.length > 0 && chain.digest !== null ? chain.digest : await this.digestIn(id, chain);
+    const digest = await this.digestIn(id, chain);
     const stored = chain.edits.length === 0 ? chain.document : await this.rebuild(chain);
     const text = await current(stored, digestOf(stored));
     return { ...savedOf({ id, revision: chain.number, saved_at: chain.savedAt, digest }), text };
@@ -67,6 +66,7 @@ export class History {
     return this.digestIn(id, chain);
   }
 
+  /** What a revision is known by. A program of an earlier version has stored documents without a digest: it is added. */
   private async digestIn(id: string, { number, digest: known, document }: Chain): Promise<string> {
     if (known !== null) return known;
     const digest = digestOf(document);

@@ -118,7 +118,7 @@ export class LevelRepository {
 
   /**
    * Saves a document over one of the revisions that are accepted (null: over any), as a new revision; the very document that
-   * is stored already makes none. Refused as Stale if the newest is none of them. Saves of one level wait for each other
+   * is stored already makes none. Throws a RevisionConflict if the newest is none of them. Saves of one level wait for each other
    * before they ask for a connection; one that waits too long is refused as Busy.
    */
   async save(id: string, accepts: readonly Accepted[] | null, document: Checked): Promise<Saved> {

@@ -1,8 +1,8 @@
-import { same } from '../vocabulary/same';
 import { freeName, nameTakenBy } from './create';
 import { EditError, indexOf, withList } from './edit';
 import type { Edit, EditOf, Fields } from './edit';
 import type { Fixture } from '../kinds/fixtures';
+import { isAttachedToItself } from './level';
 import type { Collection, Level, Thing } from './level';
 import { parseThing } from './parse';
 
@@ -144,11 +144,11 @@ const level: EditKind<'level'> = {
 };
 
 const all: EditKind<'all'> = {
-  apply: (before, { edits }) => edits.reduce(applyOf, before),
-  invert: (edit) => ({ ...edit, edits: edit.edits.map(invertOf).reverse() }),
+  apply: (before, { edits }) => edits.reduce(applied, before),
+  invert: (edit) => ({ ...edit, edits: edit.edits.map(invert).reverse() }),
   merge(first, second) {
     if (first.label !== second.label || first.edits.length !== second.edits.length) return null;
-    const merged = first.edits.map((edit, i) => mergeOf(edit, second.edits[i]!));
+    const merged = first.edits.map((edit, i) => merge(edit, second.edits[i]!));
     return merged.every((edit) => edit !== null) ? { ...first, edits: merged } : null;
   },
   fit(now, edit) {
@@ -156,10 +156,10 @@ const all: EditKind<'all'> = {
     return { ...found, edit: found.edits.length === 0 ? null : { ...edit, edits: found.edits } };
   },
   yield(edit, given) {
-    const edits = edit.edits.flatMap((one) => yieldOf(one, given) ?? []);
+    const edits = edit.edits.flatMap((one) => yielded(one, given) ?? []);
     return edits.length === 0 ? null : { ...edit, edits };
   },
-  touched: ({ edits }) => edits.flatMap(touchedOf),
+  touched: ({ edits }) => edits.flatMap(touched),
 };
 
 const kinds: { [Kind in Edit['kind']]: EditKind<Kind> } = { add, remove, change, move, level, all };
@@ -168,12 +168,36 @@ function kindOf<E extends Edit>(edit: E): EditKind<E['kind']> {
   return kinds[edit.kind] as EditKind<E['kind']>;
 }
 
-export const applyOf = (before: Level, edit: Edit): Level => kindOf(edit).apply(before, edit as never);
-export const invertOf = (edit: Edit): Edit => kindOf(edit).invert(edit as never);
-export const mergeOf = (first: Edit, second: Edit): Edit | null =>
-  first.kind === second.kind ? kindOf(first).merge(first as never, second as never) : null;
-export const yieldOf = (edit: Edit, given: Given): Edit | null => kindOf(edit).yield(edit as never, given);
-export const touchedOf = (edit: Edit): string[] => kindOf(edit).touched(edit as never);
+/**
+ * The level with an edit made that was made for it; the level given stays as it is, and what the edit does not touch is shared with it.
+ * Throws an EditError if the thing is not there (or is there already, for `add`).
+ */
+export function applied(before: Level, edit: Edit): Level {
+  return kindOf(edit).apply(before, edit as never);
+}
+
+/** The edit that takes this one back: `applied(applied(l, e), invert(e))` equals `l`. */
+export function invert(edit: Edit): Edit {
+  return kindOf(edit).invert(edit as never);
+}
+
+/**
+ * One edit that does what `first` and then `second` do, or null if they are better kept apart. Only changes of the very
+ * same fields of the same thing are merged: one drag, one run of typing.
+ */
+export function merge(first: Edit, second: Edit): Edit | null {
+  return first.kind === second.kind ? kindOf(first).merge(first as never, second as never) : null;
+}
+
+/** The ids of the things that an edit touches. */
+export function touched(edit: Edit): string[] {
+  return kindOf(edit).touched(edit as never);
+}
+
+/** What is left of an edit when the fields that somebody has given values since are theirs; null for nothing. */
+export function yielded(edit: Edit, given: Given): Edit | null {
+  return kindOf(edit).yield(edit as never, given);
+}
 
 /** Edits as they fit a level one after the other, and the level that they make of it. */
 export function fitEach(now: Level, edits: readonly Edit[]): Omit<Fitted, 'edit'> & { level: Level; edits: Edit[] } {
@@ -184,7 +208,7 @@ export function fitEach(now: Level, edits: readonly Edit[]): Omit<Fitted, 'edit'
     found.lost.push(...without);
     if (edit === null) continue;
     found.edits.push(edit);
-    found.level = applyOf(found.level, edit);
+    found.level = applied(found.level, edit);
   }
   return found;
 }
@@ -204,14 +228,9 @@ function freed(now: Level, id: string, name: string): Renamed | null {
 
 /** Whether a thing would be attached, over others, to itself. */
 function closesRing(now: Level, collection: Collection, id: string, { attachedTo }: Partial<Fixture>): boolean {
-  if (collection !== 'fixtures' || typeof attachedTo !== 'string') return false;
+  if (collection !== 'fixtures' || typeof attachedTo !== 'string' || attachedTo === '') return false;
   const carriers = new Map(now.fixtures.map((one) => [one.id, one.attachedTo]));
-  const passed = new Set<string>();
-  for (let at: string | undefined = attachedTo; at !== undefined && !passed.has(at); at = carriers.get(at)) {
-    if (at === id) return true;
-    passed.add(at);
-  }
-  return false;
+  return isAttachedToItself(id, (one) => (one === id ? attachedTo : carriers.get(one)));
 }
 
 /** Those fields of a value that another names. */
@@ -226,9 +245,4 @@ function without(fields: Fields, others: ReadonlySet<string>): Fields {
 function sameKeys(a: Fields, b: Fields): boolean {
   const keys = Object.keys(a);
   return keys.length === Object.keys(b).length && keys.every((key) => key in b);
-}
-
-/** Whether a field of a thing, or of the level itself (id ""), has the same value in two levels. */
-export function hasSame(first: object | undefined, second: object | undefined, field: string): boolean {
-  return same((first as Fields | undefined)?.[field], (second as Fields | undefined)?.[field]);
 }

@@ -5,7 +5,7 @@ import type { Edit, Fields } from './edit';
 import { apply, applied, change } from './edits';
 import { faultsOf } from './faults';
 import type { Fault } from './faults';
-import { uniqueKeysOf, collectionWord, collections, levelFields, levelShape, mostOf } from './level';
+import { uniqueKeysOf, collectionWord, collections, isAttachedToItself, levelFields, levelShape, mostOf } from './level';
 import type { Collection, Level, LevelField, Thing } from './level';
 import { fieldNames, parseThing } from './parse';
 
@@ -69,7 +69,7 @@ export class EditableLevel {
           faults.push({ path: pointer(['edits', at]), message: `"${id}"${path === '' ? '' : ` ${path}`}: ${message}` });
         continue;
       }
-      // What the document fills in or writes otherwise is an edit of its own: whoever repeats the edits gets the same level.
+      // Default values that the document adds are an edit of their own, so that repeating the edits gives the same level.
       if (same(read.thing, standing.thing)) continue;
       const filled = Object.entries(read.thing).filter(
         ([field, value]) => !same((standing.thing as unknown as Fields)[field], value),
@@ -133,7 +133,7 @@ export class EditableLevel {
           });
         names.set(key, id);
       }
-      if (this.isAttachedToItself(id, touched))
+      if (isAttachedToItself(id, (one) => this.carrierOf(one, touched)))
         faults.push({ path, message: 'Attachment cycle: this fixture is attached to itself. Detach one of the fixtures' });
     }
     for (const collection of collections)
@@ -142,17 +142,10 @@ export class EditableLevel {
     return faults;
   }
 
-  private isAttachedToItself(id: string, touched: ReadonlyMap<string, Touched>): boolean {
-    const carrier = (one: string): string | undefined => {
-      const standing = touched.has(one) ? touched.get(one)!.standing : this.things.get(one);
-      return standing?.collection === 'fixtures' ? (standing.thing as Level['fixtures'][number]).attachedTo : undefined;
-    };
-    const passed = new Set<string>();
-    for (let at = carrier(id); at !== undefined && !passed.has(at); at = carrier(at)) {
-      if (at === id) return true;
-      passed.add(at);
-    }
-    return false;
+  /** What a fixture will be attached to. */
+  private carrierOf(id: string, touched: ReadonlyMap<string, Touched>): string | undefined {
+    const standing = touched.has(id) ? touched.get(id)!.standing : this.things.get(id);
+    return standing?.collection === 'fixtures' ? (standing.thing as Level['fixtures'][number]).attachedTo : undefined;
   }
 
   private take(touched: ReadonlyMap<string, Touched>, level: Level): void {

@@ -1,11 +1,12 @@
 import * as z from 'zod';
 import { EditError, indexOf } from './edit';
 import type { Edit, Fields } from './edit';
-import { applyOf, invertOf, mergeOf, touchedOf } from './edit-kinds';
+import { applied } from './edit-kinds';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
 
 export { EditError } from './edit';
+export { applied, invert, merge, touched } from './edit-kinds';
 export type { Edit, Fields } from './edit';
 
 const collectionName = z.enum(collections);
@@ -31,32 +32,11 @@ export type Applied = { ok: true; level: Level } | { ok: false; reason: string }
 /** Makes an edit; the level given stays as it is, and what the edit does not touch is shared with it. */
 export function apply(level: Level, edit: Edit): Applied {
   try {
-    return { ok: true, level: applyOf(level, edit) };
+    return { ok: true, level: applied(level, edit) };
   } catch (error) {
     if (error instanceof EditError) return { ok: false, reason: error.message };
     throw error;
   }
-}
-
-/**
- * The level with an edit made that was made for it. Throws an EditError if the thing is not there (or is there already, for
- * `add`).
- */
-export function applied(level: Level, edit: Edit): Level {
-  return applyOf(level, edit);
-}
-
-/** The edit that takes this one back: `applied(applied(l, e), invert(e))` equals `l`. */
-export function invert(edit: Edit): Edit {
-  return invertOf(edit);
-}
-
-/**
- * One edit that does what `first` and then `second` do, or null if they are better kept apart. Only changes of the very
- * same fields of the same thing are merged: one drag, one run of typing.
- */
-export function merge(first: Edit, second: Edit): Edit | null {
-  return mergeOf(first, second);
 }
 
 /** The edit that gives a thing some new fields. */
@@ -75,9 +55,4 @@ export function remove(level: Level, collection: Collection, id: string): Edit {
 /** The edit that puts a new thing at the end of its list. */
 export function add(level: Level, collection: Collection, thing: Thing): Edit {
   return { kind: 'add', collection, index: level[collection].length, thing };
-}
-
-/** The ids of the things that an edit touches. */
-export function touched(edit: Edit): string[] {
-  return touchedOf(edit);
 }

@@ -195,6 +195,16 @@ export function attachmentCycles(fixtures: readonly { id: string; attachedTo: st
   return found.sort((a, b) => a - b);
 }
 
+/** Whether a thing is attached, over others, to itself. `carrierOf` gives what each is attached to. */
+export function isAttachedToItself(id: string, carrierOf: (id: string) => string | undefined): boolean {
+  const passed = new Set<string>();
+  for (let at = carrierOf(id); at !== undefined && !passed.has(at); at = carrierOf(at)) {
+    if (at === id) return true;
+    passed.add(at);
+  }
+  return false;
+}
+
 /** A level with one empty room, to begin from. */
 export function emptyLevel(levelName: string): Level {
   return levelShape.parse({

@@ -1,6 +1,7 @@
+import { same } from '../vocabulary/same';
 import { editsBetween } from './differences';
 import type { Edit } from './edit';
-import { fitEach, hasSame, yieldOf } from './edit-kinds';
+import { fitEach, yielded } from './edit-kinds';
 import type { Given, Lost, Renamed } from './edit-kinds';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
@@ -35,7 +36,9 @@ export function rebase(edits: readonly Edit[], over: readonly Edit[], theirs: Le
   const found = fitEach(theirs, edits.map(inDetail));
   const overwritten = [...givenBy(found.edits)].flatMap(([id, fields]) =>
     [...fields].flatMap((field) =>
-      given.get(id)?.has(field) === true && !hasSame(valueOf(theirs, id), valueOf(found.level, id), field) ? { id, field } : [],
+      given.get(id)?.has(field) === true && !same(valueOf(theirs, id, field), valueOf(found.level, id, field))
+        ? { id, field }
+        : [],
     ),
   );
   return { ...found, overwritten };
@@ -53,7 +56,7 @@ export function fit(level: Level, edit: Edit): { edit: Edit | null; level: Level
  */
 export function yielding(edits: readonly Edit[], over: readonly Edit[]): Edit[] {
   const given = givenBy(over);
-  return edits.flatMap((edit) => yieldOf(edit, given) ?? []);
+  return edits.flatMap((edit) => yielded(edit, given) ?? []);
 }
 
 /** Whether edits give a field of a thing, or of the level itself (id ""), a value. */
@@ -74,14 +77,11 @@ function givenBy(edits: readonly Edit[], given = new Map<string, Set<string>>())
   return given;
 }
 
-/** What has an id in a level: a thing, or with "" the level itself. */
-function valueOf(level: Level, id: string): object | undefined {
-  if (id === '') return level;
-  for (const collection of collections) {
-    const found = (level[collection] as Thing[]).find((thing) => thing.id === id);
-    if (found !== undefined) return found;
-  }
-  return undefined;
+/** The value of a field of a thing, or of the level itself (id ""). */
+function valueOf(level: Level, id: string, field: string): unknown {
+  const things = collections.map((collection) => (level[collection] as Thing[]).find((thing) => thing.id === id));
+  const owner = id === '' ? level : things.find((thing) => thing !== undefined);
+  return (owner as Record<string, unknown> | undefined)?.[field];
 }
 
 /** An edit that replaces whole lists, as the edits of their things; any other as it is. */

@@ -1,7 +1,7 @@
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuItemRadio, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
-import { placePiece, setPieces, variantsOf, tidy } from '@nettlewick/core';
-import type { Answers, SetPiece, Stencil, Vector, Point } from '@nettlewick/core';
+import { setPieces, variantsOf } from '@nettlewick/core';
+import type { Point, Stencil, Vector } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Board } from '../board/board';
@@ -21,6 +21,7 @@ import type { Doing } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap, snapSteps } from '../editing/snap';
 import { Mark } from '../controls/mark';
+import { PiecePlacing } from './piece-placing';
 import { SetPiecePanel } from './piece-sheet';
 import { Tape } from '../state/tape';
 import { drawnTo } from './drawn-to';
@@ -82,10 +83,6 @@ export class DrawPlace {
   protected readonly layers = layers;
   protected readonly stencils = stencils;
   protected readonly snaps = snapSteps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
-  /** Whether the list of set pieces lies beside the plan, and the one that is to be placed next. */
-  protected readonly listing = signal(false);
-  protected readonly piece = signal<SetPiece | null>(null);
-  protected answers: Answers = {};
   protected readonly snap = inject(Snap);
   protected readonly plan = viewChild.required(Board);
   private readonly moves = new BoardMoves(this.editor, this.snap, () => NEAR / this.plan().viewport.scale());
@@ -149,6 +146,7 @@ export class DrawPlace {
     ...(this.editor.tried().size > 0 ? [] : this.ties()),
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
+  protected readonly pieces = new PiecePlacing(this.editor, this.pen, () => this.rooms.current());
   protected readonly copying = new Copying(this.editor, () => this.rooms.current());
   protected readonly picking = inject(Picking);
   private picked = false;
@@ -158,7 +156,7 @@ export class DrawPlace {
     () =>
       this.measuring() ||
       this.picking.request() !== null ||
-      this.piece() !== null ||
+      this.pieces.piece() !== null ||
       this.pen.armed() !== null ||
       this.shows() === 'open' ||
       (this.shows() === 'moment' && this.look.about() !== null),
@@ -192,14 +190,14 @@ export class DrawPlace {
         .slice(1)
         .map(({ id }): [string, Doing] => [`draw-${name}-${id}`, { run: () => this.pen.place(name, this.middle(), id) }]),
     );
-    const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.takePiece(piece) }]);
+    const pieces = setPieces.map((piece): [string, Doing] => [`place-${piece.id}`, { run: () => this.pieces.choose(piece) }]);
     this.commands.offer({
       // On a button or a field the key is meant for that.
       'place-armed': {
         when: (event) => this.pen.armed() !== null && !isOnButton(event),
         run: () => this.pen.place(this.pen.armed()!, this.middle(), this.pen.variant()),
       },
-      'set-pieces': () => this.listPieces(),
+      'set-pieces': () => this.pieces.choose(null),
       section: () => this.fold.toggle(),
       measure: () => this.measure(),
       'all-open': () => this.shows.update((now) => (now === 'open' ? 'start' : 'open')),
@@ -259,8 +257,8 @@ export class DrawPlace {
       this.tape.measure({ from: near, to: near, on: 'plan' });
       return;
     }
-    if (this.piece() !== null) {
-      this.placePieceAt(this.moves.snapped(pointer.at));
+    if (this.pieces.piece() !== null) {
+      this.pieces.place(this.moves.snapped(pointer.at));
       this.picked = true;
       return;
     }
@@ -344,8 +342,8 @@ export class DrawPlace {
     const to = { ...this.moves.snapped(at), z: this.moves.snapped({ x: at.z, y: 0 }).x };
     this.picked = this.picking.give({ thing, at: to, room: this.rooms.current() });
     if (this.picked) return;
-    this.picked = this.piece() !== null;
-    if (this.picked) this.placePieceAt(to);
+    this.picked = this.pieces.piece() !== null;
+    if (this.picked) this.pieces.place(to);
     else if (thing !== null) this.editor.take(thing, shift);
   }
 
@@ -372,35 +370,6 @@ export class DrawPlace {
     if (!this.picked) this.upright.drag(drag);
   }
 
-  protected listPieces(): void {
-    this.pen.take(null);
-    this.piece.set(null);
-    this.listing.set(true);
-  }
-
-  protected takePiece(piece: SetPiece | null): void {
-    this.listing.set(true);
-    this.pen.take(null);
-    this.answers = {};
-    this.piece.set(piece);
-  }
-
-  protected closePieces(): void {
-    this.listing.set(false);
-    this.piece.set(null);
-  }
-
-  /** Places the set piece in hand, in one step of undo, and takes all of it in hand, so that it can be moved on. */
-  protected placePieceAt(at: Point): void {
-    const piece = this.piece();
-    if (piece === null) return;
-    const where = { room: this.rooms.current(), at: { x: tidy(at.x), y: tidy(at.y) } };
-    const { edit, select } = placePiece(this.editor.level(), piece, where, this.answers, (prefix) => this.editor.newId(prefix));
-    this.editor.edit(edit);
-    this.editor.select(...select.filter((id) => inRoom(this.editor.find(id)?.thing, where.room)));
-    this.closePieces();
-  }
-
   private nudge(event: KeyboardEvent): void {
     const way = ways[event.key]!;
     const step = (this.snap.step() || 0.01) * (event.shiftKey ? 10 : 1);
@@ -417,14 +386,10 @@ export class DrawPlace {
     }
     if (this.moves.cancel()) return;
     if (this.measuring()) this.measure();
-    else if (this.listing()) this.closePieces();
+    else if (this.pieces.listing()) this.pieces.close();
     else if (this.pen.armed() !== null) this.pen.take(null);
     else this.editor.select();
   }
-}
-
-function inRoom(thing: unknown, room: string): boolean {
-  return (thing as { room?: string } | undefined)?.room === room;
 }
 
 const ways: Record<string, Point> = {

@@ -15,7 +15,7 @@ import { replayed } from './replayed';
   imports: [DatePipe],
   template: `
     @for (draft of found(); track draft.session) {
-      <div class="found" role="region" aria-label="Unsaved edits from another window">
+      <div class="notice-bar" role="region" aria-label="Unsaved edits from another window">
         <span
           >Unsaved edits from another window
           @if (draft.keptAt > 0) {
@@ -30,17 +30,6 @@ import { replayed } from './replayed';
           <span class="wrong" role="alert">{{ reason }}</span>
         }
       </div>
-    }
-  `,
-  styles: `
-    .found {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px 12px;
-      align-items: center;
-      padding: 6px 16px;
-      background: var(--wash-red);
-      border-bottom: 1px solid var(--ink-soft);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

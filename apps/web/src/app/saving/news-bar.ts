@@ -13,7 +13,7 @@ const NAMED = 3;
   selector: 'nw-news-bar',
   template: `
     @if (news(); as news) {
-      <div class="news" role="status">
+      <div class="notice-bar" role="status">
         @for (line of lines(); track line) {
           <span>{{ line }}</span>
         }
@@ -24,17 +24,6 @@ const NAMED = 3;
         }
         <button type="button" class="button" (click)="store.readNews()">OK</button>
       </div>
-    }
-  `,
-  styles: `
-    .news {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px 12px;
-      align-items: center;
-      padding: 6px 16px;
-      background: var(--wash-red);
-      border-bottom: 1px solid var(--ink-soft);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

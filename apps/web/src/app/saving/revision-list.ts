@@ -30,7 +30,8 @@ const AT_ONCE = 60;
       @for (one of shown(); track one.number) {
         <li>
           <span
-            ><b>{{ one.number }}</b> {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}
+            ><b>Revision {{ one.number }}</b
+            >, {{ one.savedAt | date: 'd MMM y, HH:mm:ss' }}
             <span class="summary">{{ one.summary ?? (one.number === 1 ? 'Level created' : 'Whole level saved') }}</span>
             <input
               #name
@@ -43,15 +44,17 @@ const AT_ONCE = 60;
               (blur)="call(one, name.value)"
           /></span>
           <span class="ways">
-            <button
-              type="button"
-              class="button"
-              [attr.aria-pressed]="chosen() === one.number"
-              [attr.aria-label]="compareText(one.number) + (chosen() === null ? ' revision ' + one.number : '')"
-              (click)="compare(one.number)"
-            >
-              {{ compareText(one.number) }}
-            </button>
+            @if (revisions().length > 1) {
+              <button
+                type="button"
+                class="button"
+                [attr.aria-pressed]="chosen() === one.number"
+                [attr.aria-label]="compareText(one.number) + (chosen() === null ? ' revision ' + one.number : '')"
+                (click)="compare(one.number)"
+              >
+                {{ compareText(one.number) }}
+              </button>
+            }
             <button type="button" class="button" [disabled]="one.number === current()" (click)="goBack(one.number)">
               {{ one.number === current() ? 'Current' : 'Restore' }}
             </button>
@@ -93,8 +96,9 @@ const AT_ONCE = 60;
       color: var(--ink-soft);
     }
     .field {
-      width: 14ch;
-      margin-left: 8px;
+      display: block;
+      width: 20ch;
+      margin-top: 4px;
     }
     li {
       display: flex;

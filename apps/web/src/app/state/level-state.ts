@@ -281,7 +281,7 @@ export function settled(state: LevelState): LevelState {
   return isOver ? { ...state, saving: 'idle' } : state;
 }
 
-/** What this window has to be told, with what it was told before and has not put away. */
+/** What this window has to be told, added to what it has not dismissed yet. */
 function newsOf(state: LevelState, mapped: { renamed: Renamed[]; lost: Lost[]; level: Level }, theirs: Theirs): News | null {
   // Only who has given a field its value is told that another value has taken its place.
   const overwritten = theirs.overwritten.filter((one) => sets(state.undo, one));
