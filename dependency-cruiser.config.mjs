@@ -34,6 +34,20 @@ const unknownRoom = apart(
   'Give it a place.',
 );
 
+/** The parts of the kernel, from the ground up; the files beside them are on top. */
+const kernelParts = ['state', 'physics', 'sensing', 'chains', 'queue'];
+const kernel = '^packages/core/src/kernel';
+const kernelLadder = kernelParts.map((part, at) => {
+  const above = [...kernelParts.slice(at + 1).map((other) => `${other}/`), '[^/]+$'].join('|');
+  return apart(
+    `kernel-${part}`,
+    `${kernel}/${part}/`,
+    `${kernel}/(${above})`,
+    `What stands in ${part}/ uses only the parts below it.`,
+  );
+});
+const unknownPart = apart('kernel-parts-are-known', `${kernel}/(?!(${kernelParts.join('|')})/|[^/]+$)`, '.', 'Give it a place.');
+
 /** The folders of the studio, from the ground up; those on one floor do not use each other. */
 const floors = [
   ['controls'],
@@ -102,6 +116,8 @@ export default {
     },
     ...coreRooms,
     unknownRoom,
+    ...kernelLadder,
+    unknownPart,
     ...studioFolders,
     unknownFolder,
     {

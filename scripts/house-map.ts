@@ -24,12 +24,11 @@ const rooms: Record<string, string> = {
 
 /** What stands in each part of the kernel. */
 const kernel: Record<string, string> = {
-  queue: 'draining, numbering, telling, runaways',
-  chains: 'runs, steps, watches, changes of the state',
-  motion: 'machines, their courses and clocks',
-  bodies: 'visitors: walking, falling, standing, riding, carrying, travelling',
-  sensing: 'overlaps, crossings, bumps, plates, what fixtures answer',
-  sleeping: 'which ticks can be passed over',
+  queue: 'draining, numbering, telling',
+  chains: 'runs, steps, watches, what conditions read',
+  sensing: 'overlaps, crossings, bumps, plates, passages, what fixtures answer',
+  physics: 'visitors: walking, falling, standing, riding, carrying; machines; which ticks can be passed over',
+  state: 'world and plan: facts, poses, what is scheduled, what is raised; copy and key',
 };
 
 /** What stands in each folder of the studio, from the top. */

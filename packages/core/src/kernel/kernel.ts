@@ -5,28 +5,29 @@ import type { Walk } from '../document/walks';
 import { metresToEdge } from '../space/headings';
 import type { Vector } from '../vocabulary/quantities';
 import type { Verdict } from '../vocabulary/verdict';
-import { answersOf } from './answers';
-import { reachableBy } from './bodies/handling';
-import type { Reachable } from './bodies/handling';
-import { noteRoom } from './bodies/people';
-import { movesFreely } from './bodies/bodies';
-import { beginLeg, moveVisitors, stand } from './bodies/moving';
+import { answersOf } from './chains/answers';
+import { reachableBy } from './physics/handling';
+import type { Reachable } from './physics/handling';
+import { noteRoom } from './physics/people';
+import { movesFreely } from './physics/bodies';
+import { beginLeg, moveVisitors, stand } from './physics/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
-import { variations } from './jitter';
-import { clockAt } from './motion/motions';
-import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './motion/machines';
-import type { OrderPolicy } from './orders';
-import type { CompiledLevel } from './plan';
+import { variations } from './state/jitter';
+import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './physics/machines';
+import type { OrderPolicy } from './state/orders';
+import type { CompiledLevel } from './state/plan';
 import { drain, drainNow } from './queue/items';
-import { Runaway } from './queue/runaway';
-import { nextDue, somethingComes, takeDue, write } from './rehearsing';
-import type { KernelContext } from './rehearsing';
+import { Runaway } from './state/runaway';
+import type { WorldContext, ToldContext, KernelContext } from './state/context';
 import { sense } from './sensing/sense';
-import { wakeAffected, locate, nextWake, placeNow, scheduleWake, wakeUp } from './sleeping/sleep';
-import { noopListener } from './told';
-import type { WorldListener } from './told';
-import { startingWorld } from './world';
-import type { WalkProgress, RouteState, VisitorState, World } from './world';
+import { wakeAffected, locate, nextWake, scheduleWake, wakeUp } from './physics/sleep';
+import { noopListener } from './state/listener';
+import type { WorldListener } from './state/listener';
+import { startingWorld } from './state/world';
+import type { WalkProgress, RouteState, VisitorState, World } from './state/world';
+import { write } from './state/raising';
+import { nextDue, somethingComes, takeDue } from './state/schedule';
+import { clockOf, placeNow } from './state/positions';
 
 // The kernel, opened up: a world is plain data, and a tick is the only thing that changes it. Between ticks the queue is empty.
 
@@ -65,7 +66,7 @@ export function tick(
   most = world.tick + 1,
 ): Ended | null {
   // Most ticks of a world that is stepped are idle: nothing is looked up for them.
-  const known = latest?.state === world && latest.plan === plan ? latest.coming : null;
+  const known = world.coming;
   if (known !== null && known !== Infinity && known > most && most > world.tick) {
     world.tick = most;
     return null;
@@ -73,7 +74,7 @@ export function tick(
   if (world.ranAway) return { reason: 'runaway' };
   const rehearsing = under(plan, world, orders, told);
   if (world.tick < 0) return tickZero(rehearsing);
-  const coming = (rehearsing.coming ??= whenNext(rehearsing));
+  const coming = (world.coming ??= whenNext(rehearsing));
   const next = world.tick + 1;
   // Where nothing is to come, the very next tick finds that it is over.
   world.tick = coming === Infinity ? next : Math.max(next, Math.min(most, coming));
@@ -82,7 +83,7 @@ export function tick(
 }
 
 /** The next tick in which anything can happen; Infinity for none. What was called off is not waited for. */
-function whenNext(rehearsing: KernelContext): number {
+function whenNext(rehearsing: WorldContext): number {
   const wake = nextWake(rehearsing);
   return wake === Infinity && !somethingComes(rehearsing.state) ? Infinity : Math.min(wake, nextDue(rehearsing));
 }
@@ -143,7 +144,7 @@ export function stride(plan: CompiledLevel, world: World, visitor: string, by: {
 const STRIDES = 4;
 
 /** Gives a visitor one leg to walk, straight to a point of the ground, at a speed in metres a second. */
-function goStraight(rehearsing: KernelContext, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
+function goStraight(rehearsing: WorldContext, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
   const to = { x, y, z: one.at.z };
   const going: WalkProgress = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   const instruction: Instruction = { id: 'ahead', do: 'go-to', to: { ...to, room: '', of: '', axes: 'room', height: 'datum' } };
@@ -160,13 +161,6 @@ export function handyIn(plan: CompiledLevel, world: World, visitor: string): Rea
 export function whereIs(plan: CompiledLevel, world: World, visitor: string): { room: string; at: Vector; inPlay: boolean } {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
   return { room: one.room, at: placeNow(plan, world, one), inPlay: one.inPlay };
-}
-
-/** Where the clock of a machine stands in a world between two ticks, counted in its positions from 0. */
-export function clockOf(plan: CompiledLevel, world: World, machine: string): number {
-  const { clock, motion } = world.machines.get(machine)!;
-  const isBehind = motion !== null && world.tick > world.looked;
-  return isBehind ? clockAt(plan.courses.get(machine)!, motion, world.tick) : clock;
 }
 
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
@@ -199,22 +193,20 @@ function wakeNow(rehearsing: KernelContext, visitor: VisitorState): void {
 
 /** Whoever was woken between two ticks is looked at in the next. */
 function lookInTheNext(rehearsing: KernelContext): void {
-  const { wakes, again, tick } = rehearsing.state;
-  for (const order of again) wakes[order] = Math.min(wakes[order]!, tick + 1);
-  again.length = 0;
-  rehearsing.coming = null;
+  const { state } = rehearsing;
+  for (const order of state.again) state.wakes[order] = Math.min(state.wakes[order]!, state.tick + 1);
+  state.again.length = 0;
+  state.coming = null;
 }
 
 /** Where nothing is left open. */
 const noOrders: OrderPolicy = { pick: () => 0 };
 
 const underway = new WeakMap<World, KernelContext>();
-/** The one of the world that was asked about last: mostly it is asked about again. */
-let latest: KernelContext | null = null;
 
 /** A world with what the kernel keeps beside it: nothing that decides anything. */
 function under(plan: CompiledLevel, world: World, orders: OrderPolicy, told: WorldListener): KernelContext {
-  let rehearsing = latest?.state === world ? latest : underway.get(world);
+  let rehearsing = underway.get(world);
   if (rehearsing === undefined || rehearsing.plan !== plan) {
     const made: KernelContext = {
       plan,
@@ -223,7 +215,6 @@ function under(plan: CompiledLevel, world: World, orders: OrderPolicy, told: Wor
       told,
       conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
       hand: null,
-      coming: null,
       asked: new Map(),
       drainNow: (event, after) => drainNow(made, event, after),
     };
@@ -233,13 +224,12 @@ function under(plan: CompiledLevel, world: World, orders: OrderPolicy, told: Wor
   }
   rehearsing.orders = orders;
   rehearsing.told = told;
-  return (latest = rehearsing);
+  return rehearsing;
 }
 
 /** Lets go of what the kernel keeps beside a world that is not gone on with: less is left to clear away. It could still be. */
 export function letGo(world: World): void {
   underway.delete(world);
-  if (latest?.state === world) latest = null;
 }
 
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
@@ -273,7 +263,7 @@ function oneTick(rehearsing: KernelContext): Ended | null {
   const { state } = rehearsing;
   const passedOver = state.tick > state.looked + 1;
   state.looked = state.tick;
-  rehearsing.coming = null;
+  state.coming = null;
   state.itemsThisTick = 0;
   state.turn = -1;
   return unlessRunaway(rehearsing, () => {
@@ -303,7 +293,7 @@ function drainAndWatch(rehearsing: KernelContext): void {
   while (evaluateWatches(rehearsing));
 }
 
-function unlessRunaway(rehearsing: KernelContext, phases: () => void): Ended | null {
+function unlessRunaway(rehearsing: ToldContext, phases: () => void): Ended | null {
   try {
     phases();
     return null;

@@ -4,9 +4,9 @@ import type { Level, Thing } from '../document/level';
 import { lookup } from '../document/lookup';
 import type { Found } from '../document/lookup';
 import type { Zone } from '../document/places';
-import { ownTransform, transformOf, transformed } from '../kernel/bodies/poses';
-import { courseOf } from '../kernel/motion/courses';
-import type { MotionPath } from '../kernel/motion/courses';
+import { ownTransform, transformOf, transformed } from '../kernel/state/poses';
+import { courseOf } from '../kernel/state/courses';
+import type { MotionPath } from '../kernel/state/courses';
 import { zoneAt } from '../space/shapes';
 import type { Shape } from '../space/shapes';
 

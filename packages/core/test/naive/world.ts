@@ -1,5 +1,5 @@
 import type { Conditions, Fixture, HouseRules, Instruction, Level, Place, Vector, Visitor, Walk } from '../../src/index';
-import { variations } from '../../src/kernel/jitter';
+import { variations } from '../../src/kernel/state/jitter';
 import { TOUCH, ball, box, isOver, meetingSpan, meets, pillar, put, rotated, turnedBody, unit } from './geometry';
 import type { Solid } from './geometry';
 import { courseOfTravel, eased } from './travelling';

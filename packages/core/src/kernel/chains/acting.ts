@@ -1,12 +1,12 @@
-import { startCue } from './cues';
+import { startCue } from '../state/cues';
 import type { Vector } from '../../vocabulary/quantities';
 import { kindOfStep } from '../../kinds/steps';
 import { article } from '../../vocabulary/phrase';
 import type { Step, Who } from '../../kinds/steps';
-import { claim, collect, giveUp } from '../bodies/belongings';
-import { change, enterThoseInside, factOf, resetFixture } from './changes';
+import { claim, collect, giveUp } from '../physics/belongings';
+import { change, enterThoseInside, resetFixture } from '../physics/changes';
 import type { Address, DetailsOf } from '../../ledger/entry';
-import { sendMachine, putMachine } from '../motion/machines';
+import { sendMachine, putMachine } from '../physics/machines';
 import {
   pushVisitor,
   releaseOrHold,
@@ -15,17 +15,18 @@ import {
   stopVelocity,
   turnVisitor,
   walkVisitor,
-} from '../bodies/people';
-import { raiseFromStep, write } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
-import { standOf } from '../bodies/spots';
+} from '../physics/people';
+import type { WorldContext, ToldContext, EventContext, KernelContext } from '../state/context';
+import { standOf } from '../physics/spots';
 import type { Outcome, Part, StepContext } from '../../kinds/steps/stage';
 import type { Journey, Place } from '../../vocabulary/places';
-import { insideOf } from '../world';
-import type { ChainRun, VisitorState, Waiter } from '../world';
+import { insideOf } from '../state/world';
+import type { ChainRun, VisitorState, Waiter } from '../state/world';
 import { ticksOf } from '../../vocabulary/ticks';
-import { travel } from '../bodies/travel';
+import { travel } from '../sensing/travel';
 import { roundTo } from '../../vocabulary/rounding';
+import { raiseFromStep, write } from '../state/raising';
+import { factOf } from '../state/facts';
 
 /** What a step acts on: the ids of its targets, the one that its entry names, and what the entry says. */
 export interface ActsOn {
@@ -35,7 +36,7 @@ export interface ActsOn {
 }
 
 /** Finds the targets of a step. Its details name a problem if there are none where one is needed. */
-export function actsOn(rehearsing: KernelContext, step: Step, hand: string | null): ActsOn {
+export function actsOn(rehearsing: WorldContext, step: Step, hand: string | null): ActsOn {
   const { things } = rehearsing.plan;
   if ('who' in step) {
     const targets = visitorsMeant(rehearsing, step.who, hand);
@@ -66,11 +67,11 @@ export function actsOn(rehearsing: KernelContext, step: Step, hand: string | nul
 }
 
 /** The zones and fixtures that have a tag, in listing order. */
-function taggedThings({ plan }: KernelContext, tag: string): string[] {
+function taggedThings({ plan }: WorldContext, tag: string): string[] {
   return [...plan.level.zones, ...plan.level.fixtures].filter((one) => one.tags.includes(tag)).map((one) => one.id);
 }
 
-function visitorsMeant({ plan, state }: KernelContext, who: Who, hand: string | null): string[] {
+function visitorsMeant({ plan, state }: WorldContext, who: Who, hand: string | null): string[] {
   switch (who.by) {
     case 'cause':
       return hand === null ? [] : [hand];
@@ -96,8 +97,8 @@ function visitorsMeant({ plan, state }: KernelContext, who: Who, hand: string | 
 /** What a step may do to chains. */
 export interface ChainActs {
   start(rehearsing: KernelContext, run: ChainRun, entry: number, id: string): void;
-  stop(rehearsing: KernelContext, entry: number, id: string): void;
-  reset(rehearsing: KernelContext, run: ChainRun, entry: number, id: string): void;
+  stop(rehearsing: ToldContext, entry: number, id: string): void;
+  reset(rehearsing: EventContext, run: ChainRun, entry: number, id: string): void;
 }
 
 /**
@@ -255,13 +256,13 @@ export class ChainStepContext implements StepContext {
   }
 }
 
-function visitorName({ plan }: KernelContext, id: string): string {
+function visitorName({ plan }: WorldContext, id: string): string {
   return plan.things.get(id)?.thing.name.trim() ?? id;
 }
 
 /** To whom a signal goes; one with a radius goes out from the visitor in hand, else from what set the chain off. */
 function addressOf(
-  rehearsing: KernelContext,
+  rehearsing: ToldContext,
   run: ChainRun,
   to: Parameters<StepContext['signal']>[1],
 ): { details: Address; origin?: { room: string; at: Vector } } {

@@ -3,15 +3,16 @@ import { kindOfStep } from '../../kinds/steps';
 import type { Step } from '../../kinds/steps';
 import { ChainStepContext, actsOn } from './acting';
 import type { ChainActs } from './acting';
-import { raiseFromStep, schedule, touch, write } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
-import { count } from '../queue/runaway';
+import type { WorldContext, ToldContext, KernelContext } from '../state/context';
+import { count } from '../state/runaway';
 import type { DetailsOf } from '../../ledger/entry';
 import { firstFailure } from '../../kinds/gates';
 import type { GateInput } from '../../kinds/gates/gate';
 import type { Outcome } from '../../kinds/steps/stage';
-import type { ChainRun, Trigger, Waiter } from '../world';
+import type { ChainRun, Trigger, Waiter } from '../state/world';
 import { ticksOf } from '../../vocabulary/ticks';
+import { raiseFromStep, touch, write } from '../state/raising';
+import { schedule } from '../state/schedule';
 
 /** Starts a chain that has passed its gates, in the way it has of being told while it runs. */
 export function startChain(rehearsing: KernelContext, chain: Chain, trigger: Trigger): void {
@@ -63,7 +64,7 @@ export function beginDelayed(rehearsing: KernelContext, chainId: string, runNumb
 }
 
 /** A visitor has left a thing: delayed starts that it caused there are given up, where they are to be. */
-export function giveUpLeft(rehearsing: KernelContext, who: string, what: string): void {
+export function giveUpLeft(rehearsing: ToldContext, who: string, what: string): void {
   const leaving: { chain: Chain; run: ChainRun }[] = [];
   for (const [id, runs] of rehearsing.state.runs) {
     const chain = chainOf(rehearsing, id);
@@ -78,7 +79,7 @@ export function giveUpLeft(rehearsing: KernelContext, who: string, what: string)
 }
 
 /** Ends every run of a chain where it stands, and forgets those that were to follow. */
-function endRuns(rehearsing: KernelContext, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
+function endRuns(rehearsing: ToldContext, chainId: string, reason: DetailsOf['gave-up']['reason'], cause: number): void {
   const { state } = rehearsing;
   state.queued.delete(chainId);
   for (const run of [...(state.runs.get(chainId) ?? [])]) {
@@ -88,7 +89,7 @@ function endRuns(rehearsing: KernelContext, chainId: string, reason: DetailsOf['
 }
 
 /** Takes a run away; the next one that was queued begins in its turn. */
-function endRun(rehearsing: KernelContext, chain: Chain, run: ChainRun): void {
+function endRun(rehearsing: WorldContext, chain: Chain, run: ChainRun): void {
   const { state } = rehearsing;
   const runs = state.runs.get(chain.id)!.filter((one) => one !== run);
   if (runs.length > 0) state.runs.set(chain.id, runs);
@@ -146,11 +147,11 @@ export function finishWaiters(rehearsing: KernelContext, waiters: readonly Waite
   for (const waiter of waiters) finishStep(rehearsing, waiter);
 }
 
-function chainOf({ plan }: KernelContext, id: string): Chain {
+function chainOf({ plan }: WorldContext, id: string): Chain {
   return plan.level.chains[plan.chains.get(id)!]!;
 }
 
-function running({ state }: KernelContext, chainId: string, runNumber: number): ChainRun | undefined {
+function running({ state }: WorldContext, chainId: string, runNumber: number): ChainRun | undefined {
   return state.runs.get(chainId)?.find((run) => run.run === runNumber);
 }
 

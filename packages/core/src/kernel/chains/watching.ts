@@ -1,7 +1,7 @@
 import type { Condition } from '../../conditions/conditions';
 import { finishStep } from './chains';
-import { raise } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
+import type { KernelContext } from '../state/context';
+import { raise } from '../state/raising';
 
 /** Takes the value of every watch as it is at the start; those that are to raise it then are taken as false before. */
 export function takeWatches(rehearsing: KernelContext): void {

@@ -3,19 +3,19 @@ import type { GateInput } from '../../kinds/gates/gate';
 import { filtered } from '../../kinds/gates/filter';
 import { causeEvents } from '../../vocabulary/events';
 import type { CauseEvent } from '../../vocabulary/events';
-import type { Visitor } from '../../document/people';
 import { giveUpLeft, standingOf, startChain } from '../chains/chains';
 import type { DetailsOf, HeldDetails } from '../../ledger/entry';
 import type { Vector } from '../../vocabulary/quantities';
 import type { EntryKind } from '../../vocabulary/entries';
-import { chosenRule } from '../orders';
-import { write } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
-import { standOf } from '../bodies/spots';
-import type { KernelEvent } from '../world';
+import { chosenRule } from '../state/orders';
+import type { WorldContext, ToldContext, KernelContext } from '../state/context';
+import { standOf } from '../physics/spots';
+import type { KernelEvent } from '../state/world';
+import { write } from '../state/raising';
+import { visitorOf } from '../state/plan';
 
 /** Writes an event, or that it was held. */
-export function writeEvent(rehearsing: KernelContext, event: KernelEvent): { entry: number; held: boolean } {
+export function writeEvent(rehearsing: ToldContext, event: KernelEvent): { entry: number; held: boolean } {
   const { kind, who, what, cause, details } = event;
   const shut = isCauseEvent(kind) && what !== null ? firstFailure({ event: asAWhole(rehearsing, kind, who, what) }) : null;
   if (shut === null) return { entry: write(rehearsing, event), held: false };
@@ -28,8 +28,8 @@ export function writeEvent(rehearsing: KernelContext, event: KernelEvent): { ent
 /** Of what holds an event itself the event's own details are said too. */
 type Held = DetailsOf['held'];
 
-function asAWhole(rehearsing: KernelContext, kind: EntryKind, who: string | null, what: string): GateInput['event'] {
-  const raised = visitorOf(rehearsing, who)?.raisesOverlaps !== false;
+function asAWhole(rehearsing: WorldContext, kind: EntryKind, who: string | null, what: string): GateInput['event'] {
+  const raised = visitorOf(rehearsing.plan, who)?.raisesOverlaps !== false;
   return { kind, enabled: !rehearsing.state.disabled.has(what), raised };
 }
 
@@ -45,7 +45,7 @@ export function tell(rehearsing: KernelContext, event: KernelEvent, entry: numbe
 }
 
 /** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
-export function keepTold(rehearsing: KernelContext, { kind, who, what }: KernelEvent): void {
+export function keepTold(rehearsing: ToldContext, { kind, who, what }: KernelEvent): void {
   if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
   const { told } = rehearsing.state;
   if (kind === 'leave') giveUpLeft(rehearsing, who, what);
@@ -63,7 +63,7 @@ function tryChain(rehearsing: KernelContext, chainIndex: number, causeIndex: num
   const { state, plan } = rehearsing;
   const chain = plan.level.chains[chainIndex]!;
   const cause = chain.causes[causeIndex]!;
-  const visitor = visitorOf(rehearsing, event.who);
+  const visitor = visitorOf(rehearsing.plan, event.who);
   const owner = (event.what === null ? null : state.owners.get(event.what)) ?? null;
   const forEach = cause.cooldownFor === 'visitor' ? `${cause.id} ${event.who ?? ''}` : cause.id;
   const shut = firstFailure({
@@ -74,7 +74,7 @@ function tryChain(rehearsing: KernelContext, chainIndex: number, causeIndex: num
       owner,
       others: () => {
         for (const id of state.told.get(event.what!) ?? []) {
-          const other = id === event.who ? undefined : visitorOf(rehearsing, id);
+          const other = id === event.who ? undefined : visitorOf(rehearsing.plan, id);
           if (other?.raisesOverlaps === true && filtered(cause.filter, other, owner) === null) return true;
         }
         return false;
@@ -107,7 +107,7 @@ function lengthBetween(a: Vector, b: Vector): number {
 
 /** Why a signal is not for a cause, by the thing that hears for it; null if it is. */
 function unaddressed(
-  rehearsing: KernelContext,
+  rehearsing: ToldContext,
   { details, origin }: KernelEvent & { kind: 'signal' },
   hears: string,
 ): Filtered | null {
@@ -126,11 +126,6 @@ function unaddressed(
   const far = here ? lengthBetween(stand.at, origin.at) : Infinity;
   if (far <= metres + 1e-6) return null;
   return no('hearing radius', `${metres} m`, far === Infinity ? 'another room' : `${Math.round(far * 1000) / 1000} m`);
-}
-
-export function visitorOf({ plan }: KernelContext, id: string | null): Visitor | undefined {
-  const order = id === null ? undefined : plan.visitorOf.get(id);
-  return order === undefined ? undefined : plan.visitors[order]!.visitor;
 }
 
 function isCauseEvent(kind: EntryKind): kind is CauseEvent {

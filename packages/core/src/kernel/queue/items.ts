@@ -1,13 +1,13 @@
 import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from '../chains/chains';
-import { returnControl, finishPassage } from '../bodies/taking';
+import { returnControl, finishPassage } from '../sensing/taking';
 import { keepTold, tell, writeEvent } from './drain';
-import { motionBegan, motionEnded, returnNow } from '../motion/machines';
+import { motionBegan, motionEnded, returnNow } from '../physics/machines';
 import { answer, springBack } from '../sensing/passing';
-import type { KernelContext } from '../rehearsing';
-import { chosenRule } from '../orders';
-import { count } from './runaway';
+import type { EventContext, KernelContext } from '../state/context';
+import { chosenRule } from '../state/orders';
+import { count } from '../state/runaway';
 import { sayInside, sense } from '../sensing/sense';
-import type { EventFollowUp, KernelEvent, QueueItem } from '../world';
+import type { EventFollowUp, KernelEvent, QueueItem } from '../state/world';
 import { evaluateWatches, finishUntil } from '../chains/watching';
 
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
@@ -23,7 +23,7 @@ export function drain(rehearsing: KernelContext): void {
   state.queue.length = 0;
 }
 
-function watchesAtOnce({ orders, plan, state }: KernelContext): boolean {
+function watchesAtOnce({ orders, plan, state }: EventContext): boolean {
   if (plan.level.watches.length === 0 && state.untils.length === 0) return false;
   return chosenRule(orders, 'watches') === 'at-once';
 }

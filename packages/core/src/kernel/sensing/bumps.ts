@@ -4,11 +4,11 @@ import type { Vector } from '../../vocabulary/quantities';
 import { TOUCH, anyShape, shifted } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
-import { isSolidFor, sensedShapeOf, shapeOf } from '../bodies/poses';
-import type { KernelContext } from '../rehearsing';
+import { isSolidFor, sensedShapeOf, shapeOf } from '../state/poses';
+import type { WorldContext } from '../state/context';
 import { causeOf } from './meetings';
 import type { Sensed } from './meetings';
-import type { VisitorState } from '../world';
+import type { VisitorState } from '../state/world';
 
 /** The body that is looked at. */
 const here = anyShape();
@@ -20,7 +20,7 @@ const CONTACT = 0.01;
  * The contacts with solid fixtures that begin now: a gap of a centimetre at most, and the visitor moving, or trying to move,
  * towards the fixture. A contact lasts, without another bump, until the gap is wider.
  */
-export function findBumps(rehearsing: KernelContext, visitors: readonly VisitorState[]): Sensed[] {
+export function findBumps(rehearsing: WorldContext, visitors: readonly VisitorState[]): Sensed[] {
   const { plan, state } = rehearsing;
   const found: Sensed[] = [];
   if (plan.fixtureGrids.size === 0) return found;
@@ -66,7 +66,7 @@ export function findBumps(rehearsing: KernelContext, visitors: readonly VisitorS
  * How a visitor has moved, or tried to move, beside a fixture since the last Sense. What moves with a machine that has taken
  * the visitor along stands still for it.
  */
-function approach({ plan, state }: KernelContext, { wish, rides }: VisitorState, number: number, shape: Shape): Vector {
+function approach({ plan, state }: WorldContext, { wish, rides }: VisitorState, number: number, shape: Shape): Vector {
   const by = { ...(wish ?? { x: 0, y: 0, z: 0 }) };
   if (rides.length > 0) {
     const over = plan.volumes[number]!.over;

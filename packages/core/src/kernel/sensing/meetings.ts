@@ -1,10 +1,10 @@
-import { chosenRule } from '../orders';
-import { machineOver } from '../plan';
-import type { KernelContext } from '../rehearsing';
-import { middleOf } from '../bodies/spots';
-import { ownTransform } from '../bodies/poses';
-import type { MotionPath } from '../motion/courses';
-import type { KernelEvent, MachineState, VisitorState } from '../world';
+import { chosenRule } from '../state/orders';
+import { machineOver } from '../state/plan';
+import type { WorldContext, EventContext } from '../state/context';
+import { middleOf } from '../physics/spots';
+import { ownTransform } from '../state/poses';
+import type { MotionPath } from '../state/courses';
+import type { KernelEvent, MachineState, VisitorState } from '../state/world';
 import { roundTo } from '../../vocabulary/rounding';
 
 /** What was found for one volume and one visitor. */
@@ -15,7 +15,7 @@ export interface Sensed {
 }
 
 /** What put the visitor elsewhere; else the motion that moved the volume; else that which carried or pushed the visitor. */
-export function causeOf({ plan, state }: KernelContext, visitor: VisitorState, number: number): number | null {
+export function causeOf({ plan, state }: WorldContext, visitor: VisitorState, number: number): number | null {
   if (visitor.putBy !== null) return visitor.putBy;
   for (let id = plan.volumes[number]!.movedBy; id !== null;) {
     const own = state.machines.get(id)!;
@@ -34,7 +34,7 @@ function hasMoved(course: MotionPath, { clock, sensedClock }: MachineState): boo
 }
 
 /** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */
-export function inOrder(rehearsing: KernelContext, found: Sensed[]): Sensed[] {
+export function inOrder(rehearsing: EventContext, found: Sensed[]): Sensed[] {
   if (found.length < 2) return found;
   const pairs = chosenRule(rehearsing.orders, 'pairs');
   const byVolume = (a: Sensed, b: Sensed): number => a.volume - b.volume || a.visitor.order - b.visitor.order;
@@ -45,7 +45,7 @@ export function inOrder(rehearsing: KernelContext, found: Sensed[]): Sensed[] {
 }
 
 /** Between the middles of a visitor's body and a volume, in metres, rounded to 1e-9. */
-function distance(rehearsing: KernelContext, { visitor, volume }: Sensed): number {
+function distance(rehearsing: WorldContext, { visitor, volume }: Sensed): number {
   const middle = middleOf(rehearsing, volume);
   const { height } = rehearsing.plan.visitors[visitor.order]!.shape;
   const dx = visitor.at.x - middle.x;

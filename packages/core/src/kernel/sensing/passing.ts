@@ -5,17 +5,18 @@ import { filtered } from '../../kinds/gates/filter';
 import type { HeldDetails } from '../../ledger/entry';
 import type { EntryKind } from '../../vocabulary/entries';
 import { ticksOf } from '../../vocabulary/ticks';
-import { collect } from '../bodies/belongings';
-import { beginPassage } from '../bodies/taking';
-import { visitorOf } from '../queue/drain';
-import { raiseFromStep, schedule, touch, write } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
-import { insideOf } from '../world';
-import type { KernelEvent } from '../world';
+import { collect } from '../physics/belongings';
+import { beginPassage } from './taking';
+import type { WorldContext, EventContext } from '../state/context';
+import { insideOf } from '../state/world';
+import type { KernelEvent } from '../state/world';
+import { raiseFromStep, touch, write } from '../state/raising';
+import { schedule } from '../state/schedule';
+import { visitorOf } from '../state/plan';
 
 /** What a fixture does by itself once an event has been heard: passages take visitors, collectibles are collected. */
 export function answer(
-  rehearsing: KernelContext,
+  rehearsing: EventContext,
   how: 'entered' | 'left' | 'bumped' | 'used',
   { kind, who, what }: KernelEvent,
   entry: number,
@@ -26,10 +27,10 @@ export function answer(
 }
 
 /** What a fixture may do when something has befallen it. */
-function actsOf(rehearsing: KernelContext, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
+function actsOf(rehearsing: EventContext, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
   const { id } = fixture;
   const { state, plan } = rehearsing;
-  const visitor = visitorOf(rehearsing, who)!;
+  const visitor = visitorOf(rehearsing.plan, who)!;
   const hold = (why: HeldDetails): void =>
     void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, ...why } });
   return {
@@ -55,7 +56,7 @@ function actsOf(rehearsing: KernelContext, fixture: Fixture, who: string, entry:
 }
 
 /** Changes a switch over; one that springs back goes to its other side only, until it does. */
-function changeOver(rehearsing: KernelContext, id: string, back: number | null, who: string, entry: number): void {
+function changeOver(rehearsing: EventContext, id: string, back: number | null, who: string, entry: number): void {
   const { state, plan } = rehearsing;
   const own = state.switches.get(id)!;
   own.uses += 1;
@@ -69,16 +70,16 @@ function changeOver(rehearsing: KernelContext, id: string, back: number | null, 
 }
 
 /** A momentary switch goes back, unless it was used anew. */
-export function springBack(rehearsing: KernelContext, id: string, token: number, cause: number, hand: string | null): void {
+export function springBack(rehearsing: EventContext, id: string, token: number, cause: number, hand: string | null): void {
   const own = rehearsing.state.switches.get(id)!;
   if (own.token === token) put(rehearsing, id, startOf(rehearsing, id), hand, cause);
 }
 
-function startOf({ plan }: KernelContext, id: string): boolean {
+function startOf({ plan }: WorldContext, id: string): boolean {
   return startsAs(plan.fixtures.get(id)!).on === true;
 }
 
-function put(rehearsing: KernelContext, id: string, on: boolean, who: string | null, cause: number): void {
+function put(rehearsing: EventContext, id: string, on: boolean, who: string | null, cause: number): void {
   const own = rehearsing.state.switches.get(id)!;
   if (own.on === on) return;
   own.on = on;

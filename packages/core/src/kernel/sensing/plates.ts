@@ -1,15 +1,15 @@
 import type { Plate } from '../../kinds/fixtures';
-import { raise, touch } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
+import type { WorldContext } from '../state/context';
 import type { Sensed } from './meetings';
-import { insideOf } from '../world';
-import type { Arrival } from '../world';
+import { insideOf } from '../state/world';
+import type { Arrival } from '../state/world';
+import { raise, touch } from '../state/raising';
 
 /**
  * Lets the plates weigh: presses and releases, in listing order. `leaves` and `enters` are those of this Sense. A press is that
  * of who came last: by an enter of this Sense, else by an arrival since the last weighing; a release that of who left last.
  */
-export function weigh(rehearsing: KernelContext, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
+export function weigh(rehearsing: WorldContext, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
   const { state, plan } = rehearsing;
   if (!state.weigh) return;
   state.weigh = false;
@@ -36,12 +36,12 @@ export function weigh(rehearsing: KernelContext, leaves: readonly Sensed[], ente
 }
 
 /** Whether an arrival was on a plate, on which its visitor still is. */
-function isStill({ state }: KernelContext, { visitor, volume }: Arrival, number: number): boolean {
+function isStill({ state }: WorldContext, { visitor, volume }: Arrival, number: number): boolean {
   return volume === number && insideOf(state, number).has(visitor);
 }
 
 /** The kilograms on a plate, with what those carry who are on it; or how many they are. */
-export function loadOf({ state, plan }: KernelContext, plate: Plate): number {
+export function loadOf({ state, plan }: WorldContext, plate: Plate): number {
   const on = insideOf(state, plan.volumeOf.get(plate.id)!);
   if (plate.by === 'heads') return on.size;
   if (on.size === 0) return 0;

@@ -5,23 +5,24 @@ import { anyShape, moved, shifted } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { findBumps } from './bumps';
-import { noteSensed } from '../motion/machines';
-import { MARGIN } from '../sleeping/marks';
+import { noteSensed } from '../physics/machines';
+import { MARGIN } from '../physics/marks';
 import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
 import { weigh } from './plates';
-import { isPassableFor, isThere, sensedShapeOf, shapeOf } from '../bodies/poses';
-import { chosenRule } from '../orders';
-import { raise, schedule, touch, write } from '../rehearsing';
-import type { KernelContext } from '../rehearsing';
-import type { EventFollowUp, World, VisitorState } from '../world';
+import { isPassableFor, isThere, sensedShapeOf, shapeOf } from '../state/poses';
+import { chosenRule } from '../state/orders';
+import type { WorldContext, ToldContext, EventContext } from '../state/context';
+import type { EventFollowUp, World, VisitorState } from '../state/world';
+import { raise, touch, write } from '../state/raising';
+import { schedule } from '../state/schedule';
 
 /**
  * Compares the overlaps of now with those of the last Sense, and raises all leaves, then all enters, then those who crossed
  * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to some visitors,
  * who were put elsewhere.
  */
-export function sense(rehearsing: KernelContext, only?: VisitorState[]): void {
+export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
   const { state, plan, orders } = rehearsing;
   const awake = only ?? awakeOnes(rehearsing);
   const leaves: Sensed[] = [];
@@ -87,7 +88,7 @@ const bodyBefore = anyShape();
 const START = 1;
 
 /** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
-function isBesideMoved({ plan, state }: KernelContext, { order, at, room }: VisitorState): boolean {
+function isBesideMoved({ plan, state }: WorldContext, { order, at, room }: VisitorState): boolean {
   const { shape } = plan.visitors[order]!;
   const where = footprint(moved(shape, at.x, at.y, at.z), MARGIN);
   for (const [id, own] of state.machines) {
@@ -99,7 +100,7 @@ function isBesideMoved({ plan, state }: KernelContext, { order, at, room }: Visi
 }
 
 /** Those whose turn it was in this tick, and what they carry, in listing order. */
-function awakeOnes({ state }: KernelContext): VisitorState[] {
+function awakeOnes({ state }: WorldContext): VisitorState[] {
   if (state.tick === 0) return state.visitors;
   const { wakes, visitors, tick } = state;
   for (let order = 0; order < wakes.length; order++) if (wakes[order]! <= tick) rouseCarried(state, visitors[order]!);
@@ -116,7 +117,7 @@ function rouseCarried(state: World, { carries }: VisitorState): void {
 }
 
 /** The volumes near where a visitor is or passed, and those it is inside of. */
-function nearby({ plan }: KernelContext, visitor: VisitorState, now: Shape, before: Shape): number[] {
+function nearby({ plan }: WorldContext, visitor: VisitorState, now: Shape, before: Shape): number[] {
   const grid = plan.volumeGrids.get(visitor.room);
   const where = footprintOfWay(before, now.x - before.x, now.y - before.y);
   const found = visitor.inPlay && grid !== undefined ? grid.find(where) : [];
@@ -126,7 +127,7 @@ function nearby({ plan }: KernelContext, visitor: VisitorState, now: Shape, befo
 
 /** Whether a visitor has entered or left a volume, or has passed it between two ticks; null if nothing has changed. */
 function compare(
-  { plan, state }: KernelContext,
+  { plan, state }: WorldContext,
   visitor: VisitorState,
   number: number,
   now: Shape,
@@ -159,12 +160,12 @@ function isFar(now: Shape, before: Shape, shape: Shape): boolean {
 }
 
 /** What the fixture itself answers when it has been heard that it was entered or left; nothing, if it is none that does. */
-function answerOf({ plan }: KernelContext, number: number, answer: 'entered' | 'left'): EventFollowUp | undefined {
+function answerOf({ plan }: WorldContext, number: number, answer: 'entered' | 'left'): EventFollowUp | undefined {
   const { fixture } = plan.volumes[number]!;
   return fixture !== null && kindOfFixture(fixture.kind)[answer] !== undefined ? { answer } : undefined;
 }
 
-function leave(rehearsing: KernelContext, { visitor, volume, happening }: Sensed): void {
+function leave(rehearsing: WorldContext, { visitor, volume, happening }: Sensed): void {
   const { state } = rehearsing;
   visitor.within.delete(volume);
   state.inside.get(volume)!.delete(visitor.order);
@@ -174,7 +175,7 @@ function leave(rehearsing: KernelContext, { visitor, volume, happening }: Sensed
 }
 
 /** Somebody crossed a volume between two ticks: a swept one is entered and left, any other missed. */
-function cross(rehearsing: KernelContext, { volume, happening }: Sensed): void {
+function cross(rehearsing: WorldContext, { volume, happening }: Sensed): void {
   if (!rehearsing.plan.volumes[volume]!.swept) {
     raise(rehearsing, happening);
     return;
@@ -186,7 +187,7 @@ function cross(rehearsing: KernelContext, { volume, happening }: Sensed): void {
 }
 
 /** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */
-export function beInside(rehearsing: KernelContext, visitor: VisitorState, number: number): void {
+export function beInside(rehearsing: WorldContext, visitor: VisitorState, number: number): void {
   const { state, plan } = rehearsing;
   state.stays += 1;
   visitor.within.set(number, state.stays);
@@ -200,7 +201,7 @@ export function beInside(rehearsing: KernelContext, visitor: VisitorState, numbe
 }
 
 /** Says that a visitor was taken as inside of a volume without entering it. */
-export function sayInside(rehearsing: KernelContext, visitor: VisitorState, number: number, cause: number): void {
+export function sayInside(rehearsing: ToldContext, visitor: VisitorState, number: number, cause: number): void {
   const { id } = rehearsing.plan.volumes[number]!;
   if (rehearsing.plan.countedThings.has(id)) {
     const { told } = rehearsing.state;
@@ -210,7 +211,7 @@ export function sayInside(rehearsing: KernelContext, visitor: VisitorState, numb
 }
 
 /** The volumes that a visitor overlaps where it is now and is not inside of yet, in order. */
-export function newlyInside(rehearsing: KernelContext, visitor: VisitorState): number[] {
+export function newlyInside(rehearsing: WorldContext, visitor: VisitorState): number[] {
   const { plan, state } = rehearsing;
   const body = plan.visitors[visitor.order]!.shape;
   const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);

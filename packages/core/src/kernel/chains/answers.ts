@@ -1,0 +1,75 @@
+import type { Answer } from '../../conditions/vocabulary';
+import type { Plate } from '../../kinds/fixtures';
+import { loadOf } from '../sensing/plates';
+import { isSolid } from '../state/poses';
+import type { KernelContext } from '../state/context';
+import { toldHeading } from '../../space/headings';
+import { insideOf } from '../state/world';
+import type { VisitorState } from '../state/world';
+import { factOf } from '../state/facts';
+
+/** Answers what conditions ask of a rehearsal's state. */
+export function answersOf(rehearsing: KernelContext): Answer {
+  const { plan, state } = rehearsing;
+  const visitor = (id: string): VisitorState => state.visitors[plan.visitorOf.get(id)!]!;
+  return (asked, [first = '', second = '']) => {
+    switch (asked) {
+      case 'flag':
+      case 'counter':
+      case 'text':
+        return factOf(rehearsing, first, rehearsing.hand) ?? '';
+      case 'flagOf':
+      case 'counterOf':
+      case 'textOf':
+        return factOf(rehearsing, first, second) ?? '';
+      case 'on':
+        return state.switches.get(first)!.on;
+      case 'pressed':
+        return state.pressed.get(first)!;
+      case 'load':
+        return loadOf(rehearsing, plan.fixtures.get(first) as Plate);
+      case 'open':
+        return state.machines.get(first)!.motion === null && state.machines.get(first)!.clock === 1;
+      case 'closed':
+        return state.machines.get(first)!.motion === null && state.machines.get(first)!.clock === 0;
+      case 'stop': {
+        const { motion, clock } = state.machines.get(first)!;
+        return motion === null && Number.isInteger(clock) ? clock + 1 : 0;
+      }
+      case 'moving':
+        return state.machines.get(first)!.motion !== null;
+      case 'shown':
+        return state.shown.get(first)!;
+      case 'seeThrough':
+        return state.seeThrough.has(first);
+      case 'solid':
+        return isSolid(plan, state, plan.volumeOf.get(first)!);
+      case 'enabled':
+        return !state.disabled.has(first);
+      case 'collected':
+        return state.collected.has(first);
+      case 'owner':
+        return state.owners.get(first) ?? '';
+      case 'inside':
+        return insideOf(state, plan.volumeOf.get(second)!).has(plan.visitorOf.get(first)!);
+      case 'count':
+        return insideOf(state, plan.volumeOf.get(first)!).size;
+      case 'inPlay':
+        return visitor(first).inPlay;
+      case 'room':
+        return visitor(first).inPlay ? visitor(first).room : '';
+      case 'heading':
+        return toldHeading(visitor(first).heading);
+      case 'carrier': {
+        const { carriedBy } = visitor(first);
+        return carriedBy === null ? '' : state.visitors[carriedBy]!.id;
+      }
+      case 'held':
+        return visitor(first).held;
+      case 'running':
+        return state.runs.has(first);
+      case 'hand':
+        return rehearsing.hand ?? '';
+    }
+  };
+}

@@ -1,0 +1,34 @@
+import type { Conditions } from '../../conditions/conditions';
+import type { WorldListener } from './listener';
+import type { OrderPolicy } from './orders';
+import type { CompiledLevel } from './plan';
+import type { EventFollowUp, KernelEvent, World } from './world';
+
+/** What a function of the kernel works on: each takes the least of these that it needs. */
+
+/** A world of a level: to read it, and to change its state without a word. */
+export interface WorldContext {
+  plan: CompiledLevel;
+  state: World;
+}
+
+/** A world whose entries and poses somebody is told of. */
+export interface ToldContext extends WorldContext {
+  told: WorldListener;
+}
+
+/** A world in which events are raised, in the order that a house gives them. */
+export interface EventContext extends ToldContext {
+  orders: OrderPolicy;
+  /** Drains one event at once, where the house drains immediately. */
+  drainNow(event: KernelEvent, after?: EventFollowUp): void;
+}
+
+/** A world in which chains run: their conditions are asked, for the visitor in hand. */
+export interface KernelContext extends EventContext {
+  conditions: Conditions;
+  /** The visitor whom conditions find in hand. */
+  hand: string | null;
+  /** As of which version of the state each watch was asked last. */
+  asked: Map<string, number>;
+}

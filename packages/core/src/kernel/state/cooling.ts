@@ -1,0 +1,15 @@
+import { kindOfFixture } from '../../kinds/fixtures';
+import type { Fixture } from '../../kinds/fixtures';
+import type { Taking } from '../../kinds/fixtures/fixture-kind';
+import { ticksOf } from '../../vocabulary/ticks';
+import type { CompiledLevel } from './plan';
+
+/** The tick from which a passage takes somebody again; `key` is its id, and the visitor's where it pauses for each. */
+export function cooledAt({ fixtures, level }: CompiledLevel, key: string, since: number): number {
+  return since + ticksOf(takingOf(fixtures.get(key.split(' ')[0]!)!).cooldown, level.rate);
+}
+
+/** How a passage takes those whom it lets pass. */
+export function takingOf(passage: Fixture): Taking {
+  return kindOfFixture(passage.kind).takes!(passage);
+}
