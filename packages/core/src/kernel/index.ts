@@ -1,10 +1,11 @@
 export { movesFreely } from './physics/bodies';
 export type { Reachable } from './physics/handling';
-export { copy } from './state/copy';
-export { keyOf } from './state/key';
+
+export { copy, fromKey, keyOf } from './state/world-fields';
 export { clockOf } from './state/positions';
-export { give, handyIn, head, letGo, lookAtAll, start, stride, tellPlaces, tick, verdictIn, whereIs } from './kernel';
+export { activityIn, give, handyIn, head, letGo, lookAtAll, start, stride, tellPlaces, tick, verdictIn, whereIs } from './kernel';
 export type { Ended } from './kernel';
+export type { Activity } from './state/activity';
 export { variations } from './state/jitter';
 export { rulePolicy } from './state/orders';
 export type { OrderPolicy, ChoicePoint } from './state/orders';

@@ -14,6 +14,8 @@ import { beginLeg, moveVisitors, stand } from './physics/moving';
 import { evaluateWatches, takeWatches } from './chains/watching';
 import { variations } from './state/jitter';
 import { advanceMachines, bringMachinesUp, goOn, noticeRiders } from './physics/machines';
+import { activityOf } from './state/activity';
+import type { Activity } from './state/activity';
 import type { OrderPolicy } from './state/orders';
 import type { CompiledLevel } from './state/plan';
 import { drain, drainNow } from './queue/items';
@@ -23,7 +25,7 @@ import { sense } from './sensing/sense';
 import { wakeAffected, locate, nextWake, scheduleWake, wakeUp } from './physics/sleep';
 import { noopListener } from './state/listener';
 import type { WorldListener } from './state/listener';
-import { startingWorld } from './state/world';
+import { startingWorld } from './state/world-fields';
 import type { WalkProgress, RouteState, VisitorState, World } from './state/world';
 import { write } from './state/raising';
 import { nextDue, somethingComes, takeDue } from './state/schedule';
@@ -161,6 +163,11 @@ export function handyIn(plan: CompiledLevel, world: World, visitor: string): Rea
 export function whereIs(plan: CompiledLevel, world: World, visitor: string): { room: string; at: Vector; inPlay: boolean } {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
   return { room: one.room, at: placeNow(plan, world, one), inPlay: one.inPlay };
+}
+
+/** What a visitor is at in a world between two ticks: whether it is done, blocked, waiting, or busy. */
+export function activityIn(plan: CompiledLevel, world: World, visitor: string): Activity {
+  return activityOf(world.visitors[plan.visitorOf.get(visitor)!]!);
 }
 
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
@@ -313,13 +320,9 @@ function whetherOver(world: World): Ended | null {
   for (const visitor of world.visitors) {
     // The next Sense has still to find out about who was put elsewhere.
     if (visitor.jumped) return null;
-    if (!visitor.inPlay) continue;
-    const { route, forced } = visitor;
-    if (visitor.flight !== null || visitor.push !== null) return null;
-    if (forced === null && (route === null || route.at >= route.instructions.length)) continue;
-    const heldUp = visitor.carriedBy !== null || (forced === null && visitor.held);
-    if (!heldUp && (forced === null ? route!.going : forced.going)?.blocked !== true) return null;
-    busy.push(visitor.id);
+    const activity = activityOf(visitor);
+    if (activity === 'moved' || activity === 'waiting' || activity === 'busy') return null;
+    if (activity === 'blocked' || activity === 'held-up') busy.push(visitor.id);
   }
   // Who has just moved may have cleared somebody's way.
   if (somethingComes(world) || (busy.length > 0 && world.strode === world.tick)) return null;

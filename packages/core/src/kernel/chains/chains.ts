@@ -35,7 +35,7 @@ function beginRun(rehearsing: KernelContext, chain: Chain, { entry: cause, who, 
   const { state, plan } = rehearsing;
   const entry = write(rehearsing, { kind: 'chain-started', who, what, chain: chain.id, cause });
   // A cooldown counts from here, also for a start that was queued.
-  for (const key of causes) state.causes.get(key)!.lastTick = state.tick;
+  for (const key of causes) state.causes.set(key, { count: state.causes.get(key)?.count ?? 0, lastTick: state.tick });
   state.runsBegun += 1;
   const delay = ticksOf(chain.delay, plan.level.rate);
   const run: ChainRun = {

@@ -1,5 +1,6 @@
 import type { WorldContext } from './context';
-import type { ChainRun, QueueItem, World } from './world';
+import { isStillToCome } from './item-fields';
+import type { QueueItem, World } from './world';
 
 /** Schedules an item for `ticks` from now; at least one, for what is due now would not be scheduled. */
 export function schedule({ state }: WorldContext, ticks: number, item: QueueItem): void {
@@ -33,24 +34,4 @@ export function takeDue({ state }: WorldContext): QueueItem[] {
 export function somethingComes(world: World): boolean {
   for (const items of world.schedule.values()) if (items.some((item) => isStillToCome(world, item))) return true;
   return false;
-}
-
-/** Whether an item of the schedule has not been called off. */
-export function isStillToCome(state: Omit<World, 'schedule'>, item: QueueItem): boolean {
-  const run = (chain: string, number: number): ChainRun | undefined => state.runs.get(chain)?.find((one) => one.run === number);
-  switch (item.do) {
-    case 'dwell':
-      return state.visitors[item.visitor]!.within.get(item.volume) === item.stay;
-    case 'return':
-      return state.machines.get(item.machine)!.token === item.token;
-    case 'spring-back':
-      return state.switches.get(item.switch)!.token === item.token;
-    case 'begin-run':
-    case 'start-step':
-      return run(item.chain, item.run) !== undefined;
-    case 'finish-step':
-      return run(item.chain, item.run)?.steps[item.step] === 'running';
-    default:
-      return true;
-  }
 }

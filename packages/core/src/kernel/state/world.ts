@@ -3,8 +3,6 @@ import type { Vector } from '../../vocabulary/quantities';
 import type { StatePart } from '../../conditions/vocabulary';
 import type { DetailsOf } from '../../ledger/entry';
 import type { EntryKind } from '../../vocabulary/entries';
-import type { CompiledLevel } from './plan';
-import { startsAs, startsSolid } from '../../kinds/fixtures';
 
 /** Something that happened and is still to be drained: numbered, written, and offered to the chains that listen. */
 export type KernelEvent = {
@@ -108,7 +106,7 @@ export interface WalkProgress {
 }
 
 /** A walk that a step told: where it leads to, and the way there; null where that has to be found anew, as after a push. */
-interface ToldWalk {
+export interface ToldWalk {
   to: Vector;
   speed: number;
   going: WalkProgress | null;
@@ -214,7 +212,7 @@ export interface ChainRun {
 }
 
 /** A step that waits until a condition holds; `told` while it has been seen to hold and its turn in the queue is to come. */
-interface Until {
+export interface Until {
   chain: string;
   run: number;
   step: number;
@@ -231,6 +229,19 @@ export interface Trigger {
   kind: string;
   /** Under which keys it is kept that its cause started the chain. */
   causes: readonly string[];
+}
+
+interface SwitchState {
+  on: boolean;
+  /** Raised by every use, so that it springs back from its last one only. */
+  token: number;
+  uses: number;
+}
+
+/** How often a cause has started its chain, and at which tick last. */
+interface CauseState {
+  count: number;
+  lastTick: number | null;
 }
 
 /** The whole state of a rehearsal, as plain data (maps, lists and values): it can be copied, hashed and compared. */
@@ -265,7 +276,7 @@ export interface World {
   seeThrough: Set<string>;
   owners: Map<string, string>;
   collected: Set<string>;
-  switches: Map<string, { on: boolean; token: number; uses: number }>;
+  switches: Map<string, SwitchState>;
   pressed: Map<string, boolean>;
   flags: Map<string, boolean>;
   counters: Map<string, number>;
@@ -276,7 +287,7 @@ export interface World {
   /** Visitors inside each volume, as of the drained events. Read by the first-in and last-out filter. */
   told: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
-  causes: Map<string, { count: number; lastTick: number | null }>;
+  causes: Map<string, CauseState>;
   /** When each passage has begun to take somebody last, for all or for each visitor; and who is being taken by which. */
   took: Map<string, number>;
   taking: Set<string>;
@@ -301,107 +312,6 @@ export interface World {
   /** Whether any plate has to be weighed anew, and who has arrived inside of what since they were weighed. */
   weigh: boolean;
   arrivals: Arrival[];
-}
-
-/** A world before tick 0, in which nobody has anything to do. */
-export function startingWorld({ level, volumes, courses, visitors }: CompiledLevel): World {
-  const state: World = {
-    tick: -1,
-    looked: -1,
-    coming: null,
-    walk: '',
-    ranAway: false,
-    entries: 0,
-    turn: -1,
-    visitors: [],
-    wakes: new Float64Array(visitors.length).fill(1),
-    again: [],
-    machines: new Map(),
-    inMotion: new Set(),
-    solid: volumes.map(({ fixture }) => fixture !== null && startsSolid(fixture)),
-    disabled: new Set([...level.zones, ...level.fixtures, ...level.chains].filter((one) => !one.enabled).map((one) => one.id)),
-    shown: new Map(),
-    seeThrough: new Set(level.fixtures.filter((one) => one.seeThrough).map((one) => one.id)),
-    owners: new Map(),
-    collected: new Set(),
-    switches: new Map(),
-    pressed: new Map(),
-    flags: new Map(level.flags.map((flag) => [flag.id, flag.on])),
-    counters: new Map(level.counters.map((counter) => [counter.id, counter.value])),
-    texts: new Map(level.texts.map((text) => [text.id, text.value])),
-    inside: new Map(),
-    stays: 0,
-    told: new Map(),
-    causes: new Map(),
-    took: new Map(),
-    taking: new Set(),
-    runs: new Map(),
-    queued: new Map(),
-    runsBegun: 0,
-    watches: [],
-    untils: [],
-    queue: [],
-    schedule: new Map(),
-    dueTicks: [],
-    itemsThisTick: 0,
-    depth: 0,
-    versions: { facts: 0, fixtures: 0, inside: 0, visitors: 0, chains: 0 },
-    strode: -1,
-    stirred: false,
-    weigh: true,
-    arrivals: [],
-  };
-  for (const fixture of level.fixtures) {
-    state.shown.set(fixture.id, fixture.shown);
-    const { on, pressed, text } = startsAs(fixture);
-    if (pressed !== undefined) state.pressed.set(fixture.id, pressed);
-    if (text !== undefined) state.texts.set(fixture.id, text);
-    if (on !== undefined) state.switches.set(fixture.id, { on, token: 0, uses: 0 });
-  }
-  for (const [id, { starts }] of courses) {
-    const [clock, sensedClock] = [starts, starts];
-    state.machines.set(id, {
-      clock,
-      sensedClock,
-      motion: null,
-      token: 0,
-      lastMotion: null,
-      wake: Infinity,
-      reckoned: -1,
-      riders: 0,
-    });
-  }
-  visitors.forEach(({ visitor }, order) => {
-    state.visitors.push({
-      order,
-      id: visitor.id,
-      at: visitor.at,
-      room: visitor.room,
-      heading: visitor.heading,
-      inPlay: visitor.inPlay,
-      held: false,
-      carriedBy: null,
-      carries: [],
-      lastHolder: null,
-      support: null,
-      flight: null,
-      push: null,
-      forced: null,
-      route: null,
-      sensedAt: visitor.at,
-      jumped: true,
-      putBy: null,
-      movedBy: null,
-      rides: [],
-      wish: null,
-      within: new Map(),
-      touching: new Set(),
-      asOf: 0,
-      marks: null,
-      rest: null,
-    });
-  });
-  return state;
 }
 
 const nobody: ReadonlySet<number> = new Set();
