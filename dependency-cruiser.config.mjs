@@ -17,6 +17,7 @@ const rooms = [
   'formats',
   'search',
   'checks',
+  'diagnosis',
 ];
 const coreRooms = rooms.map((room, at) =>
   apart(

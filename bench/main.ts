@@ -3,6 +3,7 @@ import { attachments } from './attachments';
 import { live, orders, spread, spreadOn } from './beyond';
 import { board } from './board';
 import { checks } from './checks';
+import { diagnosis } from './diagnosis';
 import { drag } from './drag';
 import { edit } from './edit';
 import { editToLedger } from './edit-to-ledger';
@@ -27,6 +28,7 @@ const benchmarks: Record<string, (args: string[]) => Finding | Promise<Finding>>
   growth,
   idle,
   checks,
+  diagnosis,
   ledger,
   reload,
   entries,

@@ -20,6 +20,7 @@ const rooms: Record<string, string> = {
   formats: 'open formats in and out: CSV, value change dumps, logs of a play',
   search: 'what goes beyond one rehearsal: every set of house rules, varied runs, real plays',
   checks: 'what can be known without a walk: faults, warnings with their mends',
+  diagnosis: 'fixes found by trying: small edits from the sentences of things, made on a copy and rehearsed over all walks',
 };
 
 /** What stands in each part of the kernel. */

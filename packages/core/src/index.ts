@@ -82,6 +82,8 @@ export { statesVcd } from './formats/vcd';
 export { overTime, valuesOf } from './search/over-time';
 export type { Since } from './search/over-time';
 export { findCoveringWalk } from './search/trying';
+export { findFixes } from './diagnosis/fixes';
+export type { Fix, FixesOptions } from './diagnosis/fixes';
 export { everySet, outcomesOf } from './search/outcomes';
 export type { Outcome, Outcomes } from './search/outcomes';
 export type { Rehearsal, RehearseOptions, Rehearsed } from './rehearsal/rehearse';

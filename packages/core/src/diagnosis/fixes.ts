@@ -1,0 +1,136 @@
+import { apply } from '../document/edits';
+import type { Edit } from '../document/edits';
+import type { Level } from '../document/level';
+import { lookup, nameOf } from '../document/lookup';
+import type { Walk } from '../document/walks';
+import { changesInWords, compareLedgers } from '../reading/compare';
+import { rehearse } from '../rehearsal/rehearse';
+import type { Rehearsal } from '../rehearsal/rehearse';
+import { smallEditsOf } from './small-edits';
+import type { SmallEdit } from './small-edits';
+import { aboutOf, distancesFrom } from './trail';
+
+/** A fix that was tried: an edit with which more expectations are met, and none that was met is not. */
+export interface Fix {
+  /** The thing that it changes. */
+  thing: string;
+  says: string;
+  edit: Edit;
+  /** The expectations that are met with it and were not, by walk and id; and how many are still not met. */
+  meets: { walk: string; expectation: string }[];
+  left: number;
+  /** What else happens otherwise with it, walk by walk, in sentences. */
+  changes: { walk: string; says: string[] }[];
+}
+
+export interface FixesOptions {
+  /** Fixes of these expectations of the walk only; of all that are not met unless given. */
+  expectations?: readonly string[];
+  /** So many fixes are looked for at the most. */
+  most?: number;
+  /** So many edits are tried at the most. */
+  tries?: number;
+}
+
+/** Entries of a trial beyond this many times those of today's run: it runs wild, and is no fix. */
+const WILD = 4;
+/** So far from what was expected, in what names what, something is looked at. */
+const FAR = 6;
+/** So many changes of a walk are told. */
+const TOLD = 6;
+
+/** What was expected of the walks of a level, and what came of it. */
+interface Judged {
+  walk: Walk;
+  run: Rehearsal;
+  met: Set<string>;
+}
+
+/**
+ * Looks for small edits with which expectations of a walk that are not met are met. Each is made on a copy of the level and
+ * rehearsed over all walks of which something is expected; one with which an expectation fails that was met is no fix. Those with
+ * which all is met come first, then the most likely ones. Yields how many edits were tried, so that it can be given up.
+ */
+export function* findFixes(level: Level, walkId: string, options: FixesOptions = {}): Generator<number, Fix[], void> {
+  const { most = 3, tries = 4000 } = options;
+  const judged = level.walks
+    .filter(({ id, expectations }) => id === walkId || expectations.length > 0)
+    .map((walk) => judge(level, walk));
+  const asked = judged.find(({ walk }) => walk.id === walkId);
+  if (asked === undefined) return [];
+  const unmet = asked.walk.expectations.filter(
+    ({ id }) => !asked.met.has(id) && (options.expectations === undefined || options.expectations.includes(id)),
+  );
+  if (unmet.length === 0) return [];
+  const wanted = new Set(unmet.flatMap(aboutOf));
+  const others = judged.filter((one) => one !== asked);
+  const found: Fix[] = [];
+  let complete = 0;
+  let tried = 0;
+  for (const candidate of likely(level, asked.walk, wanted)) {
+    if (tried >= tries || complete >= most) break;
+    const edit = candidate.edit();
+    if (edit === null) continue;
+    tried += 1;
+    yield tried;
+    const made = apply(level, edit);
+    if (!made.ok) continue;
+    const own = judgedAgain(made.level, asked);
+    if (own === null || unmet.every(({ id }) => !own.met.has(id)) || breaks(asked, own)) continue;
+    const rest = others.map((one) => judgedAgain(made.level, one));
+    if (rest.some((one, at) => one === null || breaks(others[at]!, one))) continue;
+    const fix = fixOf(level, candidate, edit, [asked, ...others], [own, ...(rest as Judged[])]);
+    if (fix.left === 0) complete += 1;
+    found.push(fix);
+  }
+  return found.sort((a, b) => a.left - b.left).slice(0, most);
+}
+
+/** The small edits in the order in which they are tried: near what was expected, and set wrong often. */
+function likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): SmallEdit[] {
+  const distances = distancesFrom(level, [...wanted], FAR);
+  // Those who walk are part of it, however far: so is a chain that could act on what was expected.
+  for (const { visitor } of walk.routes) if (!distances.has(visitor)) distances.set(visitor, FAR / 2);
+  for (const { id } of level.chains) if (!distances.has(id)) distances.set(id, FAR / 2);
+  for (const [id, { collection }] of lookup(level))
+    if (!distances.has(id) && (collection === 'zones' || collection === 'fixtures' || collection === 'visitors'))
+      distances.set(id, FAR);
+  return [...distances]
+    .flatMap(([id, distance]) => smallEditsOf(level, id, wanted).map((edit) => ({ edit, cost: edit.cost + distance })))
+    .sort((a, b) => a.cost - b.cost)
+    .map(({ edit }) => edit);
+}
+
+function judge(level: Level, walk: Walk, most?: number): Judged {
+  const run = rehearse(level, walk, most === undefined ? {} : { most });
+  return { walk, run, met: new Set(run.expectations.flatMap(({ id, passed }) => (passed ? [id] : []))) };
+}
+
+/** A walk in a changed level; null if it runs wild there. */
+function judgedAgain(level: Level, { walk: { id }, run }: Judged): Judged | null {
+  const walk = level.walks.find((one) => one.id === id)!;
+  const most = run.ledger.length * WILD + 200;
+  const again = judge(level, walk, most);
+  return again.run.ledger.length > most ? null : again;
+}
+
+function breaks(before: Judged, after: Judged): boolean {
+  for (const id of before.met) if (!after.met.has(id)) return true;
+  return false;
+}
+
+function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: readonly Judged[], after: readonly Judged[]): Fix {
+  const name = (id: string): string => nameOf(level, id);
+  const meets: Fix['meets'] = [];
+  const changes: Fix['changes'] = [];
+  let left = 0;
+  before.forEach((old, at) => {
+    const now = after[at]!;
+    for (const { id } of old.walk.expectations)
+      if (!now.met.has(id)) left += 1;
+      else if (!old.met.has(id)) meets.push({ walk: old.walk.id, expectation: id });
+    const told = changesInWords(compareLedgers(old.run.ledger, now.run.ledger), name).slice(0, TOLD);
+    if (told.length > 0) changes.push({ walk: old.walk.id, says: told.map((one) => one.says) });
+  });
+  return { thing, says, edit, meets, left, changes };
+}

@@ -1,0 +1,162 @@
+import type { Chain } from '../document/chains';
+import type { Edit } from '../document/edits';
+import { change } from '../document/edits';
+import type { Level } from '../document/level';
+import { lookup, nameOf } from '../document/lookup';
+import type { Found } from '../document/lookup';
+import { settingOf } from '../document/setting';
+import { conditionWords } from '../conditions/clauses';
+import { causeOffers, causePhrase, chainOffers, guardPhrase, mannerPhrase, stepOffers, stepPhrase } from '../sentences/chains';
+import { describe, offersOf } from '../sentences/things';
+import type { Offer, Phrase, Slot } from '../vocabulary/phrase';
+import { slotText } from '../vocabulary/phrase';
+import { same } from '../vocabulary/same';
+import { alternativesOf } from './alternatives';
+
+/** A small change of one thing: something other in its sentence, or something more that can be said of it. */
+export interface SmallEdit {
+  thing: string;
+  /** In a sentence, by names. */
+  says: string;
+  /** How far from likely it is: 0 for what is set wrong most often. */
+  cost: number;
+  /** Made when it is tried: most never are. Null where the document does not allow it. */
+  edit: () => Edit | null;
+}
+
+/** A slot, where its sentence stands in the thing, and what else is set with it. */
+interface Placed {
+  base: string;
+  slot: Slot;
+}
+
+/**
+ * The small edits of a thing: each value of its sentences with what it might have been instead, and what its kind offers to say
+ * besides; of a chain, the order of its steps too. Nothing is listed here by kind: a new kind brings its own with its sentences.
+ */
+export function smallEditsOf(level: Level, id: string, wanted: ReadonlySet<string>): SmallEdit[] {
+  const found = lookup(level).get(id);
+  if (found === undefined || found.collection === 'walks' || found.collection === 'rooms') return [];
+  const slots = slotsOf(found);
+  const edits = slots.flatMap((placed) => slotEdits(level, found, placed, wanted));
+  if (found.collection === 'chains') edits.push(...orderOfSteps(level, found.thing as Chain), ...switchedOn(level, found));
+  return [...edits, ...offered(level, found)];
+}
+
+function slotEdits(level: Level, found: Found, { base, slot }: Placed, wanted: ReadonlySet<string>): SmallEdit[] {
+  const name = (id: string): string => nameOf(level, id).trim();
+  const { id } = found.thing;
+  const path = base + slot.path;
+  const likes = alikeOf(level, found, path);
+  return alternativesOf(level, slot, likes, wanted).map(({ value, cost }) => ({
+    thing: id,
+    says: `In “${name(id)}”, ${changeWords(slot, value, name)}.`,
+    cost: cost + dislike(path),
+    edit: () => {
+      const set = settingOf(level, id, [{ path, value }]);
+      return set.ok ? set.edit : null;
+    },
+  }));
+}
+
+/** "change “solid” to “passable”": with the label where the values alone do not say what they are. */
+function changeWords(slot: Slot, value: unknown, name: (id: string) => string): string {
+  const text = (one: unknown): string =>
+    slot.input.kind === 'condition' && one !== '' ? conditionWords(String(one), name) : slotText({ ...slot, value: one }, name);
+  const [from, to] = [text(slot.value), text(value)];
+  if (slot.input.kind === 'number') return `change the ${slot.label} from ${from} to ${to}`;
+  return `change “${from.replace(/^“|”$/g, '')}” to “${to.replace(/^“|”$/g, '')}”${slot.input.kind === 'choice' ? '' : ` (${slot.label})`}`;
+}
+
+/** Where a thing stands and how large it is was mostly meant so; that it is on, solid or in play is forgotten easily. */
+function dislike(path: string): number {
+  if (/^\/(enabled|solid|shown|inPlay|raisesOverlaps|on)$/.test(path)) return 0;
+  if (/^\/at\/|^\/heading$/.test(path)) return 5;
+  if (/^\/(size|shape|body)\b/.test(path)) return 4;
+  if (/^\/(mass|room|group|kind|seeThrough|visible)$/.test(path)) return 4;
+  return 1;
+}
+
+/** The values that others of its kind have at the same place. */
+function alikeOf(level: Level, { collection, word }: Found, path: string): unknown[] {
+  if (collection === 'chains') return [];
+  const values: unknown[] = [];
+  for (const { collection: own, word: other, thing } of lookup(level).values())
+    if (own === collection && other === word)
+      for (const slot of slotsOf({ collection, word, thing } as Found)) {
+        if (slot.base + slot.slot.path === path && !values.some((one) => same(one, slot.slot.value)))
+          values.push(slot.slot.value);
+        if (values.length >= 8) return values;
+      }
+  return values;
+}
+
+const known = new WeakMap<object, Placed[]>();
+
+/** All values that the sentences of a thing have, with where they stand. */
+function slotsOf({ collection, thing }: Found): Placed[] {
+  let slots = known.get(thing);
+  if (slots !== undefined) return slots;
+  const of = (base: string, phrase: Phrase): Placed[] =>
+    phrase.flatMap((part) => (typeof part === 'string' ? [] : [{ base, slot: part }]));
+  if (collection === 'chains') {
+    const chain = thing as Chain;
+    slots = [
+      ...chain.causes.flatMap((cause, at) => of(`/causes/${at}`, causePhrase(cause))),
+      ...of('', guardPhrase(chain.guard)),
+      ...of('', mannerPhrase(chain)),
+      ...chain.steps.flatMap((step, at) => of(`/steps/${at}`, stepPhrase(step))),
+    ];
+  } else slots = describe(collection, thing).flatMap((phrase) => of('', phrase));
+  known.set(thing, slots);
+  return slots;
+}
+
+/** What more can be said of a thing, as far as it says all that it sets. */
+function offered(level: Level, { collection, thing }: Found): SmallEdit[] {
+  const name = nameOf(level, thing.id).trim();
+  const make = (base: string, offer: Offer): SmallEdit[] => {
+    if (offer.sets.length === 0) return [];
+    const values = offer.sets.map(({ path, value }) => ({ path: base + path, value }));
+    return [
+      {
+        thing: thing.id,
+        says: `In “${name}”: ${offer.label}.`,
+        cost: 5,
+        edit: () => {
+          const set = settingOf(level, thing.id, values);
+          return set.ok ? set.edit : null;
+        },
+      },
+    ];
+  };
+  if (collection !== 'chains') return offersOf(collection, thing).flatMap((offer) => make('', offer));
+  const chain = thing as Chain;
+  return [
+    ...chain.causes.flatMap((cause, at) => causeOffers(cause).flatMap((offer) => make(`/causes/${at}`, offer))),
+    ...chainOffers(chain).flatMap((offer) => make('', offer)),
+    ...chain.steps.flatMap((step, at) => stepOffers(step, at === 0).flatMap((offer) => make(`/steps/${at}`, offer))),
+  ];
+}
+
+/** Each two steps that follow each other, the other way round. */
+function orderOfSteps(level: Level, chain: Chain): SmallEdit[] {
+  const name = nameOf(level, chain.id).trim();
+  return chain.steps.slice(1).map((_step, before) => ({
+    thing: chain.id,
+    says: `In “${name}”, put step ${before + 2} before step ${before + 1}.`,
+    cost: 2,
+    edit: () => {
+      const steps = chain.steps.with(before, chain.steps[before + 1]!).with(before + 1, chain.steps[before]!);
+      return change('chains', chain, { steps });
+    },
+  }));
+}
+
+function switchedOn(level: Level, { thing }: Found): SmallEdit[] {
+  const chain = thing as Chain;
+  const says = `Switch “${nameOf(level, chain.id).trim()}” ${chain.enabled ? 'off' : 'on'}.`;
+  return [
+    { thing: chain.id, says, cost: chain.enabled ? 3 : 0, edit: () => change('chains', chain, { enabled: !chain.enabled }) },
+  ];
+}
