@@ -1,7 +1,10 @@
 // Mistakes that designers make, as changes of a level's JSON: they know nothing of how the program looks for fixes.
 
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
-type Thing = { [key: string]: Json; id: string };
+interface Thing {
+  [key: string]: Json;
+  id: string;
+}
 
 /** A level with one mistake in it. */
 export interface Mistake {

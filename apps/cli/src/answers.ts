@@ -2,8 +2,11 @@ import {
   changesInWords,
   compareLedgers,
   coverageOf,
+  findFixes,
+  jsonPatchOf,
   matrixOf,
   nameOf,
+  oneLine,
   partingOf,
   percentage,
   rehearse,
@@ -12,7 +15,7 @@ import {
   whyNot,
   whyNotAt,
   whyNotStep,
-  oneLine,
+  withProvenRemedies,
 } from '@nettlewick/core';
 import type { Covered, HouseRules, Ledger, Level } from '@nettlewick/core';
 import { CliError, EXIT_FINDINGS, EXIT_OK, findThing, findWalk, wholeLevel } from './documents';
@@ -137,17 +140,58 @@ export function whyFile(surroundings: CliIo, file: string, wanted: string | unde
   const stepId = step === undefined ? undefined : level.chains.find((chain) => chain.id === id)?.steps[step - 1]?.id;
   if (step !== undefined && stepId === undefined) throw new CliError(`The chain has no step ${step}.`);
   const run = rehearse(level, walk, { seed: options.seed, rules: options.rule });
-  const reasons =
+  const found =
     at !== undefined
       ? whyNotAt(level, run, ticksOf(at, run.rate))
       : stepId === undefined
         ? whyNot(level, run, id)
         : whyNotStep(level, run, id, stepId);
-  for (const { says, entries, mend } of reasons)
+  // With another seed or other rules, what was tried would be another run.
+  const isOwn = options.seed === 0 && Object.keys(options.rule).length === 0;
+  const reasons = isOwn ? withProvenRemedies(level, walk.id, found) : found.map((one) => ({ ...one, mend: '', edit: null }));
+  for (const { says, entries, mend, edit } of reasons)
     surroundings.out(
       options.json === true
-        ? `${JSON.stringify({ says, entries, mend })}\n`
+        ? `${JSON.stringify({ says, entries, mend, ...(edit === null ? {} : { patch: jsonPatchOf(level, edit) }) })}\n`
         : `${oneLine(`${says}${entries.length === 0 ? '' : ` [entry ${entries.slice(0, 4).join(', ')}]`}${mend === '' ? '' : ` ${mend}`}`)}\n`,
     );
   return EXIT_OK;
+}
+
+export interface FixOptions {
+  walk: string;
+  json?: true;
+  tries?: number;
+}
+
+/** The best fixes for what was expected of a walk and is not met, each tried on a copy of the level over all walks. */
+export function fixFile(surroundings: CliIo, file: string, options: FixOptions): number {
+  const level = wholeLevel(surroundings, file);
+  const walk = findWalk(level, options.walk);
+  const unmet = rehearse(level, walk).expectations.filter(({ passed }) => !passed);
+  if (unmet.length === 0) {
+    if (options.json !== true)
+      surroundings.out(
+        walk.expectations.length === 0 ? 'nothing is expected of this walk\n' : 'every expectation of this walk is met\n',
+      );
+    return EXIT_OK;
+  }
+  const search = findFixes(level, walk.id, options.tries === undefined ? {} : { tries: options.tries });
+  let next = search.next();
+  for (; next.done !== true; next = search.next())
+    if (next.value % 100 === 0) surroundings.progress?.(`${next.value} small edits tried`);
+  surroundings.progress?.(null);
+  const fixes = next.value;
+  if (options.json === true) {
+    for (const { says, thing, edit, meets, left, changes } of fixes)
+      surroundings.out(`${JSON.stringify({ says, thing, patch: jsonPatchOf(level, edit), meets, left, changes })}\n`);
+    return EXIT_FINDINGS;
+  }
+  for (const { says, meets, left, changes } of fixes) {
+    const more = left === 0 ? 'every expectation is met' : `${meets.length} more met, ${left} not`;
+    surroundings.out(`${oneLine(`${says} Then ${more}.`)}\n`);
+    for (const { says: told } of changes) for (const one of told) surroundings.out(`  ${oneLine(one)}\n`);
+  }
+  if (fixes.length === 0) surroundings.out('no small edit meets what is expected\n');
+  return EXIT_FINDINGS;
 }

@@ -15,8 +15,8 @@ import {
 import { junitXml } from '@nettlewick/core/junit';
 import type { Fault, HouseRules, Level, Rehearsal } from '@nettlewick/core';
 import { Command, CommanderError } from 'commander';
-import { compareFiles, coverageFile, matrixFile, whyFile } from './answers';
-import type { CompareOptions, OverWalks, WhyOptions } from './answers';
+import { compareFiles, coverageFile, fixFile, matrixFile, whyFile } from './answers';
+import type { CompareOptions, FixOptions, OverWalks, WhyOptions } from './answers';
 import { EXIT_ERROR, CliError, EXIT_FINDINGS, EXIT_OK, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
 import type { CliIo } from './documents';
 import { entryCount, listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
@@ -94,6 +94,14 @@ Exit codes: 0 success, 1 problems found (error, endless loop, failed expectation
     .action((file: string, thing: string | undefined, options: WhyOptions) =>
       finish(whyFile(surroundings, file, thing, options)),
     );
+  root
+    .command('fix')
+    .description('finds small edits with which the expectations of a walk are met that are not, each tried over all walks')
+    .argument('<file>', 'a level document')
+    .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
+    .option('--tries <number>', 'try so many edits at the most', wholeNumber)
+    .option('--json', 'print JSON lines, one fix a line, with its JSON Patch')
+    .action((file: string, options: FixOptions) => finish(fixFile(surroundings, file, options)));
   root
     .command('matrix')
     .description('prints the trigger/target matrix for all walks or one')

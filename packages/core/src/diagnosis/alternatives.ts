@@ -18,7 +18,8 @@ const MOST_THINGS = 60;
  * same kind have at the same place, `wanted` the things that something was expected of.
  */
 export function alternativesOf(level: Level, slot: Slot, alike: readonly unknown[], wanted: ReadonlySet<string>): Alternative[] {
-  return candidates(level, slot, alike, wanted).filter(({ value }) => !same(value, slot.value));
+  const found = candidates(level, slot, alike, wanted).sort((a, b) => a.cost - b.cost);
+  return found.filter(({ value }, at) => !same(value, slot.value) && found.findIndex((other) => same(other.value, value)) === at);
 }
 
 function candidates(level: Level, slot: Slot, alike: readonly unknown[], wanted: ReadonlySet<string>): Alternative[] {
@@ -39,19 +40,22 @@ function candidates(level: Level, slot: Slot, alike: readonly unknown[], wanted:
       return input.none === undefined ? things : [{ value: '', cost: 2 }, ...things];
     }
     case 'number': {
-      const null_ = input.none === undefined ? [] : [{ value: null, cost: 0 }];
+      const none = input.none === undefined ? [] : [{ value: null, cost: 0 }];
       const others = alike.flatMap((other) => (typeof other === 'number' ? [{ value: other, cost: 1 }] : []));
-      if (typeof value !== 'number') return [...null_, ...others, ...[1, 2].map((number) => ({ value: number, cost: 3 }))];
-      const near = [0, -value, value * 2, value / 2, value + 1, value - 1, value + 2, value - 2, 1, value * 10, value / 10];
-      return [...null_, ...others, ...near.map((number) => ({ value: round(number), cost: 2 }))].filter(
+      if (typeof value !== 'number') return [...none, ...others, ...[1, 2].map((number) => ({ value: number, cost: 3 }))];
+      const near = [0, -value, value * 2, value / 2, value + 1, value - 1, value + 2, value - 2, 1];
+      return [...none, ...others, ...near.map((number) => ({ value: round(number), cost: 2 }))].filter(
         ({ value: other }) =>
           other === null || (other >= input.min && other <= input.max && (input.whole !== true || Number.isInteger(other))),
       );
     }
     case 'kinds': {
-      const kinds = value as string[];
-      const toggled = visitorKinds.map((kind) => (kinds.includes(kind) ? kinds.filter((one) => one !== kind) : [...kinds, kind]));
-      return [{ value: [], cost: 1 }, ...toggled.map((other) => ({ value: other, cost: 0 }))];
+      // Nobody named is everybody.
+      const subsets = [1, 2, 3, 4, 5, 6].map((bits) => visitorKinds.filter((_kind, at) => (bits >> at) % 2 === 1));
+      return [[], ...subsets].map((kinds) => ({
+        value: kinds,
+        cost: Math.abs(kinds.length - (value as string[]).length) > 1 ? 1 : 0,
+      }));
     }
     case 'tags': {
       const tags = value as string[];

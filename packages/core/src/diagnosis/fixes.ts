@@ -1,14 +1,13 @@
-import { apply } from '../document/edits';
 import type { Edit } from '../document/edits';
-import type { Level } from '../document/level';
+import type { Collection, Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Walk } from '../document/walks';
 import { changesInWords, compareLedgers } from '../reading/compare';
-import { rehearse } from '../rehearsal/rehearse';
-import type { Rehearsal } from '../rehearsal/rehearse';
 import { smallEditsOf } from './small-edits';
 import type { SmallEdit } from './small-edits';
 import { aboutOf, distancesFrom } from './trail';
+import { judgedWalks, tryEdit } from './trial';
+import type { Judged } from './trial';
 
 /** A fix that was tried: an edit with which more expectations are met, and none that was met is not. */
 export interface Fix {
@@ -32,19 +31,10 @@ export interface FixesOptions {
   tries?: number;
 }
 
-/** Entries of a trial beyond this many times those of today's run: it runs wild, and is no fix. */
-const WILD = 4;
 /** So far from what was expected, in what names what, something is looked at. */
 const FAR = 6;
 /** So many changes of a walk are told. */
 const TOLD = 6;
-
-/** What was expected of the walks of a level, and what came of it. */
-interface Judged {
-  walk: Walk;
-  run: Rehearsal;
-  met: Set<string>;
-}
 
 /**
  * Looks for small edits with which expectations of a walk that are not met are met. Each is made on a copy of the level and
@@ -53,17 +43,15 @@ interface Judged {
  */
 export function* findFixes(level: Level, walkId: string, options: FixesOptions = {}): Generator<number, Fix[], void> {
   const { most = 3, tries = 4000 } = options;
-  const judged = level.walks
-    .filter(({ id, expectations }) => id === walkId || expectations.length > 0)
-    .map((walk) => judge(level, walk));
-  const asked = judged.find(({ walk }) => walk.id === walkId);
+  const judged = judgedWalks(level, walkId);
+  const [asked] = judged;
   if (asked === undefined) return [];
   const unmet = asked.walk.expectations.filter(
     ({ id }) => !asked.met.has(id) && (options.expectations === undefined || options.expectations.includes(id)),
   );
   if (unmet.length === 0) return [];
   const wanted = new Set(unmet.flatMap(aboutOf));
-  const others = judged.filter((one) => one !== asked);
+  const helps = ({ met }: Judged): boolean => unmet.some(({ id }) => met.has(id));
   const found: Fix[] = [];
   let complete = 0;
   let tried = 0;
@@ -73,17 +61,14 @@ export function* findFixes(level: Level, walkId: string, options: FixesOptions =
     if (edit === null) continue;
     tried += 1;
     yield tried;
-    const made = apply(level, edit);
-    if (!made.ok) continue;
-    const own = judgedAgain(made.level, asked);
-    if (own === null || unmet.every(({ id }) => !own.met.has(id)) || breaks(asked, own)) continue;
-    const rest = others.map((one) => judgedAgain(made.level, one));
-    if (rest.some((one, at) => one === null || breaks(others[at]!, one))) continue;
-    const fix = fixOf(level, candidate, edit, [asked, ...others], [own, ...(rest as Judged[])]);
+    const after = tryEdit(level, edit, judged, helps);
+    if (after === null) continue;
+    const fix = fixOf(level, candidate, edit, judged, after);
     if (fix.left === 0) complete += 1;
     found.push(fix);
   }
-  return found.sort((a, b) => a.left - b.left).slice(0, most);
+  // Where something meets all, what meets less is no help.
+  return found.filter(({ left }) => complete === 0 || left === 0).slice(0, most);
 }
 
 /** The small edits in the order in which they are tried: near what was expected, and set wrong often. */
@@ -93,31 +78,14 @@ function likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): SmallEdi
   for (const { visitor } of walk.routes) if (!distances.has(visitor)) distances.set(visitor, FAR / 2);
   for (const { id } of level.chains) if (!distances.has(id)) distances.set(id, FAR / 2);
   for (const [id, { collection }] of lookup(level))
-    if (!distances.has(id) && (collection === 'zones' || collection === 'fixtures' || collection === 'visitors'))
-      distances.set(id, FAR);
+    if (!distances.has(id) && standing.has(collection)) distances.set(id, collection === 'visitors' ? FAR / 2 : FAR);
   return [...distances]
     .flatMap(([id, distance]) => smallEditsOf(level, id, wanted).map((edit) => ({ edit, cost: edit.cost + distance })))
     .sort((a, b) => a.cost - b.cost)
     .map(({ edit }) => edit);
 }
 
-function judge(level: Level, walk: Walk, most?: number): Judged {
-  const run = rehearse(level, walk, most === undefined ? {} : { most });
-  return { walk, run, met: new Set(run.expectations.flatMap(({ id, passed }) => (passed ? [id] : []))) };
-}
-
-/** A walk in a changed level; null if it runs wild there. */
-function judgedAgain(level: Level, { walk: { id }, run }: Judged): Judged | null {
-  const walk = level.walks.find((one) => one.id === id)!;
-  const most = run.ledger.length * WILD + 200;
-  const again = judge(level, walk, most);
-  return again.run.ledger.length > most ? null : again;
-}
-
-function breaks(before: Judged, after: Judged): boolean {
-  for (const id of before.met) if (!after.met.has(id)) return true;
-  return false;
-}
+const standing: ReadonlySet<Collection> = new Set(['zones', 'fixtures', 'visitors', 'solids']);
 
 function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: readonly Judged[], after: readonly Judged[]): Fix {
   const name = (id: string): string => nameOf(level, id);
@@ -129,8 +97,9 @@ function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: rea
     for (const { id } of old.walk.expectations)
       if (!now.met.has(id)) left += 1;
       else if (!old.met.has(id)) meets.push({ walk: old.walk.id, expectation: id });
-    const told = changesInWords(compareLedgers(old.run.ledger, now.run.ledger), name).slice(0, TOLD);
-    if (told.length > 0) changes.push({ walk: old.walk.id, says: told.map((one) => one.says) });
+    const told = changesInWords(compareLedgers(old.run.ledger, now.run.ledger), name).map((one) => one.says);
+    const says = [...new Set(told)].slice(0, TOLD);
+    if (says.length > 0) changes.push({ walk: old.walk.id, says });
   });
   return { thing, says, edit, meets, left, changes };
 }

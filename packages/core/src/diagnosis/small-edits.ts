@@ -1,7 +1,7 @@
 import type { Chain } from '../document/chains';
 import type { Edit } from '../document/edits';
 import { change } from '../document/edits';
-import type { Level } from '../document/level';
+import type { Collection, Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Found } from '../document/lookup';
 import { settingOf } from '../document/setting';
@@ -9,7 +9,10 @@ import { conditionWords } from '../conditions/clauses';
 import { causeOffers, causePhrase, chainOffers, guardPhrase, mannerPhrase, stepOffers, stepPhrase } from '../sentences/chains';
 import { describe, offersOf } from '../sentences/things';
 import type { Offer, Phrase, Slot } from '../vocabulary/phrase';
-import { slotText } from '../vocabulary/phrase';
+import { slotText, spoken } from '../vocabulary/phrase';
+import { kindOfStep, stepNames } from '../kinds/steps';
+import type { Step } from '../kinds/steps';
+import type { ThingWord } from '../kinds/words';
 import { same } from '../vocabulary/same';
 import { alternativesOf } from './alternatives';
 
@@ -39,7 +42,15 @@ export function smallEditsOf(level: Level, id: string, wanted: ReadonlySet<strin
   if (found === undefined || found.collection === 'walks' || found.collection === 'rooms') return [];
   const slots = slotsOf(found);
   const edits = slots.flatMap((placed) => slotEdits(level, found, placed, wanted));
-  if (found.collection === 'chains') edits.push(...orderOfSteps(level, found.thing as Chain), ...switchedOn(level, found));
+  if (found.collection === 'chains') {
+    const chain = found.thing as Chain;
+    edits.push(
+      ...orderOfSteps(level, chain),
+      ...otherSteps(level, chain),
+      ...moreSteps(level, chain, wanted),
+      ...switchedOn(level, found),
+    );
+  }
   return [...edits, ...offered(level, found)];
 }
 
@@ -51,7 +62,7 @@ function slotEdits(level: Level, found: Found, { base, slot }: Placed, wanted: R
   return alternativesOf(level, slot, likes, wanted).map(({ value, cost }) => ({
     thing: id,
     says: `In “${name(id)}”, ${changeWords(slot, value, name)}.`,
-    cost: cost + dislike(path),
+    cost: cost + dislike(path, found.collection),
     edit: () => {
       const set = settingOf(level, id, [{ path, value }]);
       return set.ok ? set.edit : null;
@@ -69,11 +80,13 @@ function changeWords(slot: Slot, value: unknown, name: (id: string) => string): 
 }
 
 /** Where a thing stands and how large it is was mostly meant so; that it is on, solid or in play is forgotten easily. */
-function dislike(path: string): number {
+function dislike(path: string, collection: Collection): number {
+  // A visitor is rarely what is wrong: it is put where the walk begins, and made as it is in the game.
+  if (collection === 'visitors' && /^\/(at|heading|body|kind)\b/.test(path)) return 7;
   if (/^\/(enabled|solid|shown|inPlay|raisesOverlaps|on)$/.test(path)) return 0;
   if (/^\/at\/|^\/heading$/.test(path)) return 5;
   if (/^\/(size|shape|body)\b/.test(path)) return 4;
-  if (/^\/(mass|room|group|kind|seeThrough|visible)$/.test(path)) return 4;
+  if (/^\/(room|group|kind|seeThrough|visible)$/.test(path)) return 4;
   return 1;
 }
 
@@ -122,7 +135,7 @@ function offered(level: Level, { collection, thing }: Found): SmallEdit[] {
       {
         thing: thing.id,
         says: `In “${name}”: ${offer.label}.`,
-        cost: 5,
+        cost: 3,
         edit: () => {
           const set = settingOf(level, thing.id, values);
           return set.ok ? set.edit : null;
@@ -151,6 +164,76 @@ function orderOfSteps(level: Level, chain: Chain): SmallEdit[] {
       return change('chains', chain, { steps });
     },
   }));
+}
+
+/** Each step as one of another kind that acts on the same thing: closed in place of opened. */
+function otherSteps(level: Level, chain: Chain): SmallEdit[] {
+  const name = (id: string): string => nameOf(level, id).trim();
+  return chain.steps.flatMap((step, at) => {
+    const [reference] = kindOfStep(step.kind).references(step);
+    const word = reference === undefined ? undefined : lookup(level).get(reference.to)?.word;
+    if (reference === undefined || word === undefined) return [];
+    return stepsFor(step.id, reference.to, word).flatMap((other) => {
+      if (other.kind === step.kind) return [];
+      const made = { ...other, start: step.start, delay: step.delay };
+      const says = `In “${name(chain.id)}”, change “${stepWords(step, name)}” to “${stepWords(made, name)}”.`;
+      return [{ thing: chain.id, says, cost: 2, edit: () => change('chains', chain, { steps: chain.steps.with(at, made) }) }];
+    });
+  });
+}
+
+/** One step more, at the end or at the beginning, that acts on what was expected or on what the chain is about. */
+function moreSteps(level: Level, chain: Chain, wanted: ReadonlySet<string>): SmallEdit[] {
+  const name = (id: string): string => nameOf(level, id).trim();
+  const about = [
+    ...chain.causes.map(({ of }) => of),
+    ...chain.steps.flatMap((step) =>
+      kindOfStep(step.kind)
+        .references(step)
+        .map(({ to }) => to),
+    ),
+  ];
+  const id = freeStepId(level);
+  return [...new Set([...wanted, ...about])].flatMap((target) => {
+    const word = lookup(level).get(target)?.word;
+    if (word === undefined) return [];
+    return stepsFor(id, target, word).flatMap((step) =>
+      [chain.steps.length, 0].slice(0, chain.steps.length === 0 ? 1 : 2).map((place) => ({
+        thing: chain.id,
+        says: `In “${name(chain.id)}”, add “${stepWords(step, name)}” as ${place === 0 ? 'the first step' : 'the last step'}.`,
+        cost: wanted.has(target) ? 4 : 6,
+        edit: () => change('chains', chain, { steps: chain.steps.toSpliced(place, 0, step) }),
+      })),
+    );
+  });
+}
+
+/** The steps of all kinds that can act on a thing. */
+function stepsFor(id: string, target: string, word: ThingWord): Step[] {
+  return stepNames.flatMap((kind) => {
+    const step = kindOfStep(kind).create(id, target);
+    const [reference] = kindOfStep(kind).references(step);
+    return reference?.to === target && reference.accepts.includes(word) ? [step] : [];
+  });
+}
+
+function stepWords(step: Step, name: (id: string) => string): string {
+  return spoken(stepPhrase(step), name);
+}
+
+const freeIds = new WeakMap<Level, string>();
+
+/** An id that no step of a level has. */
+function freeStepId(level: Level): string {
+  let id = freeIds.get(level);
+  if (id === undefined) {
+    const taken = new Set(level.chains.flatMap(({ steps, causes }) => [...steps, ...causes].map((one) => one.id)));
+    let number = 1;
+    while (taken.has(`step-${number}`) || lookup(level).has(`step-${number}`)) number += 1;
+    id = `step-${number}`;
+    freeIds.set(level, id);
+  }
+  return id;
 }
 
 function switchedOn(level: Level, { thing }: Found): SmallEdit[] {

@@ -4,6 +4,7 @@ import { change } from '../document/edits';
 import type { Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Visitor } from '../document/people';
+import type { Zone } from '../document/places';
 import { connections } from '../document/references';
 import type { Cause } from '../kinds/causes/cause';
 import { kindOfFixture } from '../kinds/fixtures';
@@ -203,7 +204,8 @@ class Asking {
       (one) => one.kind === 'held' && one.what === cause.of && one.details.event === cause.on,
     );
     if (heldThere.length > 0) return this.heldBack(chain, heldThere);
-    if (kindOfCause(cause.on).saidOf === 'visitor') return [this.nearestTo(cause)];
+    const shut = this.shut(cause.of, cause.on);
+    if (kindOfCause(cause.on).saidOf === 'visitor') return [...shut, this.nearestTo(cause)];
     return [reason(`${what} ${negated(kindOfCause(cause.on).verb)}.`), ...this.source(cause.of, cause.on, depth)];
   }
 
@@ -218,6 +220,32 @@ class Asking {
     if (actedOnBy.length === 0 && ['signal', 'opened', 'closed', 'chain-finished'].includes(on))
       return [reason(`No chain acts on ${this.name(id)}.`, [], 'Let a step act on it.')];
     return actedOnBy.flatMap((chain) => this.of(chain, depth + 1));
+  }
+
+  /** What of a thing itself keeps others out: it is solid where it is to be entered, or disabled, and stayed so. */
+  private shut(id: string, on: CauseEvent = 'enter'): Reason[] {
+    const found = this.things.get(id);
+    if (found?.collection !== 'zones' && found?.collection !== 'fixtures') return [];
+    const { thing, collection } = found as { collection: 'zones' | 'fixtures'; thing: Zone | Fixture };
+    const became = (field: string, to: boolean): boolean =>
+      this.entries.some(
+        (one) => one.kind === 'changed' && one.what === id && one.details.field === field && one.details.to === to,
+      );
+    const reasons: Reason[] = [];
+    const isEntered = 'kind' in thing && kindOfFixture(thing.kind).entered !== undefined;
+    const enters = on === 'enter' || on === 'leave' || on === 'dwell';
+    const heard = this.level.chains.some(({ causes }) => causes.some((one) => one.of === id && one.on === 'enter'));
+    if ('solid' in thing && thing.solid && enters && (isEntered || heard) && !became('solid', false))
+      reasons.push({
+        ...reason(`${this.name(id)} is solid, so nobody can enter it.`, [], 'Make it passable.'),
+        edit: change<Fixture>('fixtures', thing, { solid: false }),
+      });
+    if (!thing.enabled && !became('enabled', true))
+      reasons.push({
+        ...reason(`${this.name(id)} is disabled, and nothing enabled it.`, [], 'Enable it.'),
+        edit: change(collection, thing, { enabled: true }),
+      });
+    return reasons;
   }
 
   /** How near anybody came to what was never entered, and when. */
@@ -255,6 +283,7 @@ class Asking {
       );
     }
     for (const entry of held.slice(0, 3)) reasons.push(reason(`Held at ${at(entry)}: ${this.say(entry)}.`, [entry.number]));
+    reasons.push(...this.shut(id));
     const { setsOff, actedOnBy } = connections(this.level, id);
     const found = this.things.get(id)!;
     const passes = found.collection === 'fixtures' && kindOfFixture((found.thing as Fixture).kind).entered !== undefined;
@@ -270,7 +299,16 @@ class Asking {
       ({ kind, who, what }) => kind === 'blocked' && (who === visitor.id || what === visitor.id),
     );
     const held = this.entries.filter(({ kind, who }) => kind === 'held' && who === visitor.id);
+    const spawned = this.entries.some(({ kind, what }) => kind === 'spawned' && what === visitor.id);
     return [
+      ...(visitor.inPlay || spawned
+        ? []
+        : [
+            {
+              ...reason(`${name} is not in play, and nothing spawned it.`, [], 'Put it in play.'),
+              edit: change('visitors', visitor, { inPlay: true }),
+            },
+          ]),
       ...(walks ? [] : [reason(`${name} does not move in this walk.`, [], 'Give it a route.')]),
       ...(visitor.raisesOverlaps
         ? []

@@ -128,6 +128,12 @@ export class RehearsePlace {
   protected readonly lanesTip = inject(Commands).tip('lanes');
   protected readonly walkTip = inject(Commands).tip('walk-it');
 
+  /** Asks why nothing happened at something. */
+  protected askWhy(about: string): void {
+    this.about.set(about);
+    this.sheet.set('why');
+  }
+
   constructor() {
     syncUrl(this.about);
     effect(() => {

@@ -1,5 +1,5 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
   change,
@@ -22,6 +22,7 @@ import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../state/editor';
 import { Mark } from '../controls/mark';
+import { FixList } from './fix-list';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
 import { Named } from '../controls/named';
@@ -45,7 +46,7 @@ const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 /** The walk itself: for each visitor in it, what it does, one thing after another; and what is expected of it. */
 @Component({
   selector: 'nw-walk-sheet',
-  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FormsModule, Mark, Named, NameField, NzSelectModule, Sentence],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FixList, FormsModule, Mark, Named, NameField, NzSelectModule, Sentence],
   templateUrl: './walk-sheet.html',
   styleUrl: './walk-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,6 +54,8 @@ const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 export class WalkPanel {
   readonly walk = input.required<Walk>();
   readonly room = input.required<string>();
+  /** It is asked why nothing happened at something. */
+  readonly why = output<string>();
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(RehearsalStore);
@@ -67,10 +70,13 @@ export class WalkPanel {
     return this.walk().expectations.map((one, at) => {
       const answer = answers.find(({ id }) => id === one.id) ?? null;
       const because = answer === null ? '' : readByNames(answer.because, (id) => this.editor.nameOf(id));
-      return { id: one.id, phrase: expectationPhrase(one), answer, because, path: `/expectations/${at}` };
+      const about = 'entry' in one ? one.entry.chain || one.entry.what || null : null;
+      return { id: one.id, phrase: expectationPhrase(one), answer, because, about, path: `/expectations/${at}` };
     });
   });
   protected readonly met = computed(() => this.expected().filter((one) => one.answer?.passed).length);
+  /** Whether something is expected that was not met in the latest rehearsal. */
+  protected readonly isUnmet = computed(() => this.expected().some((one) => one.answer?.passed === false));
   /** The route that waits for a place to be clicked on the plan, if any does. */
   readonly asking = signal<number | null>(null);
   protected readonly phrases = computed(() => describe('walks', this.walk()));

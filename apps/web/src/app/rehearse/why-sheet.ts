@@ -4,6 +4,7 @@ import { nameOf, spoken, stepPhrase, wordOf } from '@nettlewick/core';
 import type { Collection, Reason, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
+import { FixList } from './fix-list';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
 import { Named } from '../controls/named';
@@ -19,7 +20,7 @@ const FEW = 4;
 /** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */
 @Component({
   selector: 'nw-why-sheet',
-  imports: [FormsModule, Named, NzSelectModule],
+  imports: [FixList, FormsModule, Named, NzSelectModule],
   template: `
     <div class="sheet">
       <h2>Why did nothing happen at…</h2>
@@ -69,6 +70,12 @@ const FEW = 4;
           and what undid it.
         </p>
       }
+      @if (unmet(); as missing) {
+        <h3>
+          {{ missing === 1 ? '1 expectation of this walk is not met' : missing + ' expectations of this walk are not met' }}
+        </h3>
+        <nw-fix-list [walk]="walk()" />
+      }
     </div>
   `,
   styles: `
@@ -77,6 +84,10 @@ const FEW = 4;
     }
     h2 {
       font-size: 16px;
+    }
+    h3 {
+      margin: 14px 0 4px;
+      font-size: 14px;
     }
     .of {
       width: 100%;
@@ -114,6 +125,9 @@ export class WhySheet {
   /** The reason of which all entries are shown. */
   protected readonly unfolded = signal<Reason | null>(null);
   protected readonly few = FEW;
+  /** The walk that was rehearsed last, and how much of what is expected of it was not met. */
+  protected readonly walk = computed(() => this.rehearser.ran()?.walk ?? '');
+  protected readonly unmet = computed(() => this.rehearser.ran()?.expectations.filter(({ passed }) => !passed).length ?? 0);
   private asked = 0;
   protected readonly options = computed(() => {
     const level = this.editor.level();

@@ -1,5 +1,5 @@
 import type { Ledger } from '@nettlewick/core';
-import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep } from '@nettlewick/core';
+import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep, withProvenRemedies } from '@nettlewick/core';
 import type { ExpectationResult, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
 import { LevelReplica } from './level-copy';
 
@@ -42,6 +42,10 @@ export class RehearsalWorker extends LevelReplica {
   /** Why nothing happened at a thing, a chain, a step of one, a visitor or a moment of a walk, or what did. */
   why(walk: string, asked: AskedWhy): Reason[] {
     const run = this.run(walk);
+    return withProvenRemedies(this.level, walk, this.reasons(run, asked));
+  }
+
+  private reasons(run: Rehearsal, asked: AskedWhy): Reason[] {
     if ('tick' in asked) return whyNotAt(this.level, run, asked.tick);
     return 'step' in asked ? whyNotStep(this.level, run, asked.of, asked.step) : whyNot(this.level, run, asked.of);
   }

@@ -2,6 +2,7 @@ import {
   Ledger,
   compareLedgers,
   explainLog,
+  findFixes,
   nameOf,
   orderSafety,
   partingOf,
@@ -16,6 +17,7 @@ import {
 } from '@nettlewick/core';
 import type {
   Covered,
+  Fix,
   HouseRules,
   LedgerColumns,
   Level,
@@ -37,6 +39,9 @@ export type Side = { walk: string; seed?: number; rules?: Partial<HouseRules>; l
 
 /** What a log says beside the ledger of the level, and which sets of house rules explain it. */
 export type Explained = Pick<LogExplained, 'rows' | 'first' | 'simplest' | 'sets'>;
+
+/** After so many edits that were tried it is told how far the search has come. */
+const TOLD_AFTER = 20;
 
 /** Two rehearsals beside each other. */
 export interface Compared {
@@ -99,6 +104,14 @@ export class AnalysisWorker extends LevelReplica {
   /** The routes of a walk that tries what no walk has tried; null where none was found. */
   trying(gap: Pick<Covered, 'kind' | 'thing' | 'part' | 'cause'>): Route[] | null {
     return findCoveringWalk(this.level, gap);
+  }
+
+  /** Small edits with which what is expected of a walk is met; is told now and then how many were tried. */
+  async fixes(walk: string, tried: (count: number) => unknown): Promise<Fix[]> {
+    const search = findFixes(this.level, walk);
+    let next = search.next();
+    for (; next.done !== true; next = search.next()) if (next.value % TOLD_AFTER === 0) await tried(next.value);
+    return next.value;
   }
 
   /** The rehearsal of a walk of another state of the level. */

@@ -1,0 +1,55 @@
+import { apply } from '../document/edits';
+import type { Edit } from '../document/edits';
+import type { Level } from '../document/level';
+import type { Walk } from '../document/walks';
+import { rehearse } from '../rehearsal/rehearse';
+import type { Rehearsal } from '../rehearsal/rehearse';
+
+/** Entries of a trial beyond this many times those of today's run: it runs wild, and helps nobody. */
+const WILD = 4;
+
+/** What came of a walk, and which of its expectations were met. */
+export interface Judged {
+  walk: Walk;
+  run: Rehearsal;
+  met: ReadonlySet<string>;
+}
+
+/** A walk, and all others of which something is expected, judged in the level as it is; the walk comes first. */
+export function judgedWalks(level: Level, walkId: string): Judged[] {
+  const walk = level.walks.find(({ id }) => id === walkId);
+  if (walk === undefined) return [];
+  const others = level.walks.filter(({ id, expectations }) => id !== walkId && expectations.length > 0);
+  return [walk, ...others].map((one) => judge(level, one));
+}
+
+/**
+ * The walks once more with an edit made on a copy of the level, which is left as it was. Null where the edit does not fit, where a walk
+ * runs wild with it, where an expectation fails that was met, or where the first walk is not as `wanted`.
+ */
+export function tryEdit(
+  level: Level,
+  edit: Edit,
+  before: readonly Judged[],
+  wanted: (first: Judged) => boolean,
+): Judged[] | null {
+  const made = apply(level, edit);
+  if (!made.ok) return null;
+  const after: Judged[] = [];
+  for (const old of before) {
+    const walk = made.level.walks.find(({ id }) => id === old.walk.id);
+    if (walk === undefined) return null;
+    const most = old.run.ledger.length * WILD + 200;
+    const now = judge(made.level, walk, most);
+    if (now.run.ledger.length > most) return null;
+    for (const id of old.met) if (!now.met.has(id)) return null;
+    if (after.length === 0 && !wanted(now)) return null;
+    after.push(now);
+  }
+  return after;
+}
+
+function judge(level: Level, walk: Walk, most?: number): Judged {
+  const run = rehearse(level, walk, most === undefined ? {} : { most });
+  return { walk, run, met: new Set(run.expectations.flatMap(({ id, passed }) => (passed ? [id] : []))) };
+}
