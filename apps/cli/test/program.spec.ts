@@ -207,7 +207,9 @@ describe('asked about a run', () => {
   it('why: says what held the door for the goose, and what would let it through', () => {
     const { code, out } = told('why', demo, 'Mill door', '--walk', 'The goose comes to the door');
     expect(code).toBe(0);
-    expect(out).toContain('the filter requires kinds player, found creature. [entry 4] Allow creatures in the filter.');
+    expect(out).toContain(
+      'the filter requires kinds player, found creature. [entry 4] Allow creatures in the filter? Then “the door does not open for the goose” fails.',
+    );
     // Of one step of a chain, and of a moment.
     const walk = ['--walk', 'The goose comes to the door'];
     expect(told('why', demo, 'The mill door opens for people', '--step', '1', ...walk).out).toContain('found creature');
@@ -222,6 +224,32 @@ describe('asked about a run', () => {
     ])
       expect(told('why', demo, ...wrong, ...walk).code).toBe(2);
     expect(told('why', demo, 'Mill dor', '--walk', 'morning-round').err).toContain('did you mean "Mill door"');
+  });
+
+  it('fix: names the edit with which every expectation is met, in words and as a JSON Patch', () => {
+    const broken = join(demo, '../examples/portal-pair.broken-solid.level.json');
+    const { code, out } = told('fix', broken, '--walk', 'There and back');
+    expect(code).toBe(1);
+    expect(out).toMatch(/^In “Quay portal”, change “solid” to “passable”\. Then every expectation is met\.$/m);
+    expect(out).toContain('  now: Alma is teleported');
+    const [line] = told('fix', broken, '--walk', 'There and back', '--json').out.split('\n');
+    expect(JSON.parse(line!)).toMatchObject({
+      thing: 'quay-portal',
+      patch: [{ op: 'replace', path: '/fixtures/0/solid', value: false }],
+      left: 0,
+    });
+    expect(told('fix', demo, '--walk', 'morning-round')).toMatchObject({
+      code: 0,
+      out: 'every expectation of this walk is met\n',
+    });
+    expect(told('fix', broken, '--walk', 'There and back', '--tries', '0')).toMatchObject({
+      code: 1,
+      out: 'no small edit meets what is expected\n',
+    });
+    const why = told('why', broken, 'Quay portal', '--walk', 'There and back', '--json').out.split('\n').slice(0, -1);
+    expect(why.map((one) => JSON.parse(one) as { patch?: object }).flatMap(({ patch }) => patch ?? [])).toEqual([
+      { op: 'replace', path: '/fixtures/0/solid', value: false },
+    ]);
   });
 
   it('matrix: says which pairs fired, were held, or were never tried', () => {

@@ -61,9 +61,9 @@ export function* findFixes(level: Level, walkId: string, options: FixesOptions =
     if (edit === null) continue;
     tried += 1;
     yield tried;
-    const after = tryEdit(level, edit, judged, helps);
-    if (after === null) continue;
-    const fix = fixOf(level, candidate, edit, judged, after);
+    const result = tryEdit(level, edit, judged, helps);
+    if (!('after' in result)) continue;
+    const fix = fixOf(level, candidate, edit, judged, result.after);
     if (fix.left === 0) complete += 1;
     found.push(fix);
   }

@@ -1,7 +1,7 @@
 import { apply } from '../document/edits';
 import type { Edit } from '../document/edits';
 import type { Level } from '../document/level';
-import type { Walk } from '../document/walks';
+import type { Expectation, Walk } from '../document/walks';
 import { rehearse } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
 
@@ -23,30 +23,31 @@ export function judgedWalks(level: Level, walkId: string): Judged[] {
   return [walk, ...others].map((one) => judge(level, one));
 }
 
-/**
- * The walks once more with an edit made on a copy of the level, which is left as it was. Null where the edit does not fit, where a walk
- * runs wild with it, where an expectation fails that was met, or where the first walk is not as `wanted`.
- */
+/** Why an edit that was tried is no help: it does not fit, something runs wild, nothing of what is wanted comes of it, or what was met fails. */
+export type NoHelp = { why: 'fits not' | 'runs wild' | 'nothing' } | { why: 'fails'; expectation: Expectation };
+
+/** The walks once more with an edit made on a copy of the level, which is left as it was; `wanted` is asked of the first of them. */
 export function tryEdit(
   level: Level,
   edit: Edit,
   before: readonly Judged[],
   wanted: (first: Judged) => boolean,
-): Judged[] | null {
+): { after: Judged[] } | NoHelp {
   const made = apply(level, edit);
-  if (!made.ok) return null;
+  if (!made.ok) return { why: 'fits not' };
   const after: Judged[] = [];
   for (const old of before) {
     const walk = made.level.walks.find(({ id }) => id === old.walk.id);
-    if (walk === undefined) return null;
+    if (walk === undefined) return { why: 'fits not' };
     const most = old.run.ledger.length * WILD + 200;
     const now = judge(made.level, walk, most);
-    if (now.run.ledger.length > most) return null;
-    for (const id of old.met) if (!now.met.has(id)) return null;
-    if (after.length === 0 && !wanted(now)) return null;
+    if (now.run.ledger.length > most) return { why: 'runs wild' };
+    const failed = walk.expectations.find(({ id }) => old.met.has(id) && !now.met.has(id));
+    if (failed !== undefined) return { why: 'fails', expectation: failed };
+    if (after.length === 0 && !wanted(now)) return { why: 'nothing' };
     after.push(now);
   }
-  return after;
+  return { after };
 }
 
 function judge(level: Level, walk: Walk, most?: number): Judged {
