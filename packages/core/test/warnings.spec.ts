@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { applied, emptyLevel, parseLevel, parseLevelText, placePiece, setPieces, documentErrors, warningsOf } from '../src/index';
 import type { Level, Warning } from '../src/index';
-import { cause, chain, fixture, flag, goTo, levelOf, solid, step, visitor, walk, zone } from './build';
+import { at, cause, chain, door, fixture, flag, goTo, levelOf, solid, step, visitor, walk, zone } from './build';
 
 const folder = join(__dirname, '../../../demo/examples');
 const files = readdirSync(folder).sort();
@@ -208,4 +208,77 @@ it('tags that differ only by a capital or a hyphen are two tags, and asked about
   });
   const [found] = warningsOf(level).filter(({ kind }) => kind === 'similar-tags');
   expect([found!.thing, found!.also, found!.edit === null]).toEqual(['goose', ['miller'], false]);
+});
+
+describe('What can never happen is warned of, and what can is not', () => {
+  const miller = visitor('Miller', -5, 0);
+  const opens = (of: string, on = 'enter') => chain('Opens', [cause(on, of)], [step('open', { door: 'gate' })]);
+  const gate = door('Gate', 9, 9);
+  const base = { visitors: [miller], walks: [walk({ miller: [goTo(0, 0)] })] };
+  const of = (kind: string, parts: Record<string, unknown>): Warning[] =>
+    warningsOf(levelOf({ ...base, ...parts })).filter((one) => one.kind === kind);
+  /** What is left of a kind of warning when its first was mended. */
+  const afterwards = (kind: string, parts: Record<string, unknown>): Warning[] => {
+    const level = levelOf({ ...base, ...parts });
+    const edit = warningsOf(level).find((one) => one.kind === kind)!.edit!;
+    return warningsOf(applied(level, edit)).filter((one) => one.kind === kind);
+  };
+  const token = (more: object = {}) => fixture('collectible', 'Token', 0, 0, { solid: true, ...more });
+
+  it('solid where it is to be entered: a token, a portal, a platform that somebody should leave', () => {
+    expect(of('solid-where-entered', { fixtures: [token()] }).map(({ thing }) => thing)).toEqual(['token']);
+    expect(afterwards('solid-where-entered', { fixtures: [token()] })).toEqual([]);
+    const portal = (more: object) => fixture('teleporter', 'Portal', 0, 0, { solid: true, to: at(5, 5), ...more });
+    expect(of('solid-where-entered', { fixtures: [portal({})] })).toHaveLength(1);
+    expect(of('solid-where-entered', { fixtures: [portal({ takes: 'who-uses' })] })).toEqual([]);
+    const lift = fixture('elevator', 'Lift', 0, 0, { stops: [at(0, 0, 0), at(0, 0, 3)] });
+    const [left] = of('solid-where-entered', { fixtures: [lift, gate], chains: [opens('lift', 'leave')] });
+    expect(left!.reason).toBe('“Lift” is solid, so nobody can enter it, but “Opens” waits until somebody leaves it.');
+    // A chain makes it passable, it is collected by a step alone, or some are let through.
+    const softens = chain('Softens', [cause('use', 'token')], [step('make-passable', { fixture: 'token' })]);
+    expect(of('solid-where-entered', { fixtures: [token()], chains: [softens] })).toEqual([]);
+    expect(of('solid-where-entered', { fixtures: [token({ takenBy: [] })] })).toEqual([]);
+    expect(of('solid-where-entered', { fixtures: [token({ letsThrough: { owner: false, tags: ['cat'] } })] })).toEqual([]);
+  });
+
+  it('disabled, and nothing enables it', () => {
+    const off = { zones: [zone('Step', 0, 0, { enabled: false })], fixtures: [gate], chains: [opens('step')] };
+    expect(of('never-enabled', off).map(({ thing }) => thing)).toEqual(['step']);
+    expect(afterwards('never-enabled', off)).toEqual([]);
+    const enables = chain('Enables', [cause('opened', 'gate')], [step('enable', { thing: 'step' })]);
+    expect(of('never-enabled', { ...off, chains: [opens('step'), enables] })).toEqual([]);
+    expect(of('never-enabled', { zones: off.zones })).toEqual([]);
+    const chainOff = { zones: [zone('Step', 0, 0)], fixtures: [gate], chains: [{ ...opens('step'), enabled: false }] };
+    expect(of('never-enabled', chainOff).map(({ thing }) => thing)).toEqual(['opens']);
+  });
+
+  it('not in play, though it walks or is the one that counts, and no step spawns it', () => {
+    const away = { visitors: [visitor('Miller', -5, 0, { inPlay: false })] };
+    expect(of('never-in-play', away).map(({ thing, also }) => [thing, also])).toEqual([['miller', ['walk']]]);
+    expect(afterwards('never-in-play', away)).toEqual([]);
+    const spawns = chain('Spawns', [cause('enter', 'step')], [step('spawn', { visitor: 'miller' })]);
+    expect(of('never-in-play', { ...away, zones: [zone('Step', 0, 0)], chains: [spawns] })).toEqual([]);
+    expect(of('never-in-play', { visitors: [miller, visitor('Pia', 3, 3, { inPlay: false })] })).toEqual([]);
+  });
+
+  it('a door that slides by nothing, a stop that is not there, a passage that leads to itself, a hidden wall', () => {
+    const still = {
+      zones: [zone('Step', 0, 0)],
+      fixtures: [door('Gate', 9, 9, { travel: at(0, 0, 0) })],
+      chains: [opens('step')],
+    };
+    expect(of('moves-nowhere', still)).toHaveLength(1);
+    expect(of('moves-nowhere', { ...still, chains: [] })).toEqual([]);
+    expect(of('moves-nowhere', { ...still, fixtures: [gate] })).toEqual([]);
+    const lift = fixture('elevator', 'Lift', 0, 0, { stops: [at(0, 0, 0), at(0, 0, 3)] });
+    const send = (stop: number) => chain('Send', [cause('enter', 'step')], [step('send', { elevator: 'lift', stop })]);
+    const sent = { zones: [zone('Step', 9, 9)], fixtures: [lift] };
+    expect(of('no-such-stop', { ...sent, chains: [send(3)] }).map(({ mend }) => mend)).toEqual(['Send it to stop 2.']);
+    expect(afterwards('no-such-stop', { ...sent, chains: [send(3)] })).toEqual([]);
+    expect(of('no-such-stop', { ...sent, chains: [send(2)] })).toEqual([]);
+    expect(of('own-twin', { fixtures: [fixture('teleporter', 'Portal', 0, 0, { to: at(5, 5), twin: 'portal' })] })).toHaveLength(1);
+    const wall = (more: object) => ({ fixtures: [fixture('barrier', 'Wall', 0, 0, { solid: true, shown: false, ...more })] });
+    expect(of('hidden-but-solid', wall({})).map(({ weight }) => weight)).toEqual(['remark']);
+    expect(of('hidden-but-solid', wall({ solid: false }))).toEqual([]);
+  });
 });

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { applied, parseLevel, parseLevelText, rehearse, whyNot, whyNotAt, whyNotStep } from '../src/index';
 import type { Level, Reason } from '../src/index';
-import { at, cause, chain, door, flag, goTo, levelOf, plate, solid, step, visitor, wait, walk, zone } from './build';
+import { at, cause, chain, door, fixture, flag, goTo, levelOf, plate, solid, step, visitor, wait, walk, zone } from './build';
 
 const folder = join(__dirname, '../../../demo');
 function levelIn(file: string): Level {
@@ -204,6 +204,40 @@ describe('Why did nothing happen?', () => {
   });
 });
 
+describe('What keeps others out is said of it', () => {
+  const collected = (more: Record<string, unknown>, ...others: Record<string, unknown>[]): string[] => {
+    const level = levelOf({
+      visitors: [miller],
+      zones: [zone('Spot', 0, 0)],
+      fixtures: [fixture('collectible', 'Token', 2, 0, more)],
+      chains: [chain('Counts', [cause('enter', 'token')], [step('hide', { fixture: 'token' })]), ...others],
+      walks: [walk({ miller: [goTo(2, 0)] })],
+    });
+    return says(level, 'token');
+  };
+  const solidly = '“Token” is solid, so nobody can enter it.';
+
+  it('that it is solid, or disabled, unless something changed that in the walk', () => {
+    expect(collected({ solid: true })).toContain(solidly);
+    expect(collected({})).not.toContain(solidly);
+    const softens = chain('Softens', [cause('enter', 'spot')], [step('make-passable', { fixture: 'token' })]);
+    expect(collected({ solid: true }, softens)).not.toContain(solidly);
+    const off = '“Token” is disabled, and nothing enabled it.';
+    expect(collected({ enabled: false })).toContain(off);
+    expect(collected({})).not.toContain(off);
+    const enables = chain('Enables', [cause('enter', 'spot')], [step('enable', { thing: 'token' })]);
+    expect(collected({ enabled: false }, enables)).not.toContain(off);
+  });
+
+  it('of a visitor, that it is not in play, unless it was spawned', () => {
+    const away = '“Miller” is not in play, and nothing spawned it.';
+    const asked = (more: Record<string, unknown>): string[] =>
+      says(levelOf({ visitors: [visitor('Miller', 0, 0, more)], walks: [walk({ miller: [goTo(2, 0)] })] }), 'miller');
+    expect(asked({ inPlay: false })).toContain(away);
+    expect(asked({})).not.toContain(away);
+  });
+});
+
 it('is answered of everything in every example and its broken twin, by name and never by id', () => {
   const files = readdirSync(join(folder, 'examples'));
   let answers = 0;
@@ -214,6 +248,8 @@ it('is answered of everything in every example and its broken twin, by name and 
     for (const id of ids) {
       const reasons = whyNot(level, run, id);
       if (level.chains.some((one) => one.id === id)) expect([file, id, reasons.length]).not.toEqual([file, id, 0]);
+      // No sentence is said twice.
+      expect(new Set(reasons.map((one) => one.says)).size).toBe(reasons.length);
       for (const { says: said, entries, edit } of reasons) {
         answers++;
         expect(entries.filter((number) => run.ledger.at(number) === undefined)).toEqual([]);

@@ -30,12 +30,18 @@ const DEEPEST = 4;
  * undone later. The first reason is the nearest.
  */
 export function whyNot(level: Level, run: Run, id: string): Reason[] {
-  return new Asking(level, run).of(id);
+  return eachOnce(new Asking(level, run).of(id));
 }
 
 /** Why a step of a chain did nothing in a run, or what it did. */
 export function whyNotStep(level: Level, run: Run, chain: string, step: string): Reason[] {
-  return new Asking(level, run).ofOneStep(chain, step);
+  return eachOnce(new Asking(level, run).ofOneStep(chain, step));
+}
+
+/** No sentence is said twice: what several chains wait for is named once. */
+function eachOnce(reasons: readonly Reason[]): Reason[] {
+  const said = new Set<string>();
+  return reasons.filter(({ says }) => !said.has(says) && said.add(says));
 }
 
 class Asking {

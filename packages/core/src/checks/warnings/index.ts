@@ -21,6 +21,7 @@ import {
   thinnerThanATick,
   widerThanItServes,
 } from './moving';
+import { hiddenButSolid, movesNowhere, neverEnabled, neverInPlay, noSuchStop, ownTwin, solidWhereEntered } from './never';
 import { activeFromTheStart, neverReleased, thereFromTheStart } from './starting';
 import { anybodySetsItOff, idleChains, silentVisitors, similarTags, strangeTags, unheardSignals } from './telling';
 import { CheckContext } from './warning';
@@ -32,6 +33,13 @@ const finders: readonly WarningRule[] = [
   similarTags,
   silentVisitors,
   idleChains,
+  solidWhereEntered,
+  neverEnabled,
+  neverInPlay,
+  movesNowhere,
+  noSuchStop,
+  ownTwin,
+  hiddenButSolid,
   thereFromTheStart,
   activeFromTheStart,
   neverReleased,
