@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { takesNothing } from '../scripts/arguments';
-import { root } from '../scripts/paths';
+import { demoFile, root } from '../scripts/paths';
 import { chooseIn, slideTo } from './browser';
 import { onDemo } from './on-demo';
 
@@ -101,6 +102,27 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.getByRole('button', { name: 'History' }).click();
   await page.locator('nw-revision-list li').nth(1).waitFor();
   await keepAs('history');
+  await page.goto(`${address}/levels/${await withMistake(address)}/rehearse`);
+  await chooseIn(page, 'Walk to rehearse', 'Up to the stone loft and back');
+  await page.getByRole('tab', { name: 'Why not?' }).click();
+  await chooseIn(page, 'What is asked about', 'The mill door opens for people (chain)');
+  await page.locator('nw-why-sheet .says').first().waitFor();
+  await page.getByRole('button', { name: 'Find fixes' }).click();
+  await page.getByText('Fixes that were tried').waitFor();
+  await page.locator('nw-fix-list summary').first().click();
+  await keepAs('fixes');
+}
+
+/** Stores the demo with one mistake in it, the doorstep left disabled, and gives its id. */
+async function withMistake(address: string): Promise<string> {
+  const level = JSON.parse(readFileSync(demoFile, 'utf8')) as { zones: { id: string; enabled: boolean }[] };
+  level.zones.find(({ id }) => id === 'doorstep')!.enabled = false;
+  const reply = await fetch(`${address}/api/levels`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ level }),
+  });
+  return ((await reply.json()) as { id: string }).id;
 }
 
 async function go(page: Page, place: string): Promise<void> {

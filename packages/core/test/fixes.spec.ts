@@ -179,7 +179,7 @@ describe('In every broken example', () => {
       const before = met(level);
       const failing = level.walks.find((one) => rehearse(level, one).expectations.some(({ passed }) => !passed));
       if (failing === undefined) continue;
-      const fixes = fixesOf(level, { most: 1, tries: 200 }, failing.id);
+      const fixes = fixesOf(level, { most: 1, tries: 100 }, failing.id);
       helped += Math.min(1, fixes.length);
       for (const { edit, left } of fixes) {
         const now = applied(level, edit);

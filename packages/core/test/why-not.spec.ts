@@ -229,6 +229,17 @@ describe('What keeps others out is said of it', () => {
     expect(collected({ enabled: false }, enables)).not.toContain(off);
   });
 
+  it('what was held because it is disabled is enabled by a press', () => {
+    const off = {
+      zones: [zone('Spot', 0, 0, { enabled: false })],
+      chains: [chain('Opens', [cause('enter', 'spot')], [opening()])],
+    };
+    const level = yard(off, goTo(3, 0));
+    const edits = why(level, 'opens').flatMap(({ edit }) => edit ?? []);
+    const mended = applied(level, edits[0]!);
+    expect(rehearse(mended, mended.walks[0]!).entries.some(({ kind }) => kind === 'opened')).toBe(true);
+  });
+
   it('of a visitor, that it is not in play, unless it was spawned', () => {
     const away = '“Miller” is not in play, and nothing spawned it.';
     const asked = (more: Record<string, unknown>): string[] =>

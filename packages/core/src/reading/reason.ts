@@ -4,7 +4,9 @@ import type { Chain } from '../document/chains';
 import type { Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Visitor } from '../document/people';
+import type { Zone } from '../document/places';
 import type { Cause } from '../kinds/causes/cause';
+import type { Fixture } from '../kinds/fixtures';
 import type { Entry } from '../ledger/entry';
 
 /** One part of an answer: in a sentence, with the entries that say so, and the remedy as an edit where there is one. */
@@ -66,6 +68,11 @@ export function remedyOf(level: Level, chain: Chain, entry: Entry): { mend: stri
           edit: change('visitors', visitor, { tags: [...visitor.tags, tag] }),
         };
       return { mend: 'Change the filter of its cause.', edit: null };
+    }
+    case 'disabled': {
+      const found = lookup(level).get(entry.what ?? '');
+      if (found?.collection !== 'zones' && found?.collection !== 'fixtures') return nothing;
+      return { mend: 'Enable it.', edit: change(found.collection, found.thing as Zone | Fixture, { enabled: true }) };
     }
     case 'chain-off':
       return { mend: 'Switch the chain on.', edit: change('chains', chain, { enabled: true }) };
