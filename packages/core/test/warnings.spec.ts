@@ -276,7 +276,9 @@ describe('What can never happen is warned of, and what can is not', () => {
     expect(of('no-such-stop', { ...sent, chains: [send(3)] }).map(({ mend }) => mend)).toEqual(['Send it to stop 2.']);
     expect(afterwards('no-such-stop', { ...sent, chains: [send(3)] })).toEqual([]);
     expect(of('no-such-stop', { ...sent, chains: [send(2)] })).toEqual([]);
-    expect(of('own-twin', { fixtures: [fixture('teleporter', 'Portal', 0, 0, { to: at(5, 5), twin: 'portal' })] })).toHaveLength(1);
+    expect(of('own-twin', { fixtures: [fixture('teleporter', 'Portal', 0, 0, { to: at(5, 5), twin: 'portal' })] })).toHaveLength(
+      1,
+    );
     const wall = (more: object) => ({ fixtures: [fixture('barrier', 'Wall', 0, 0, { solid: true, shown: false, ...more })] });
     expect(of('hidden-but-solid', wall({})).map(({ weight }) => weight)).toEqual(['remark']);
     expect(of('hidden-but-solid', wall({ solid: false }))).toEqual([]);
