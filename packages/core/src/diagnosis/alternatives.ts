@@ -82,13 +82,24 @@ function round(value: number): number {
   return Math.round(value * 1e6) / 1e6 + 0;
 }
 
+const byWords = new WeakMap<Level, Map<string, string[]>>();
+
 /** The things of some kinds: those that something was expected of first. */
 function thingsOf(level: Level, accepts: readonly string[], wanted: ReadonlySet<string>): { id: string; cost: number }[] {
-  const found = [...lookup(level)].flatMap(([id, { word }]) => (accepts.includes(word) ? [id] : []));
-  return found
-    .map((id) => ({ id, cost: wanted.has(id) ? 0 : 1 }))
-    .sort((a, b) => a.cost - b.cost)
-    .slice(0, MOST_THINGS);
+  let known = byWords.get(level);
+  if (known === undefined) {
+    known = new Map();
+    byWords.set(level, known);
+  }
+  const key = accepts.join();
+  let ids = known.get(key);
+  if (ids === undefined) {
+    ids = [...lookup(level)].flatMap(([id, { word }]) => (accepts.includes(word) ? [id] : []));
+    known.set(key, ids);
+  }
+  const first = [...wanted].filter((id) => accepts.includes(lookup(level).get(id)?.word ?? ''));
+  const others = ids.length <= MOST_THINGS ? ids : ids.slice(0, MOST_THINGS);
+  return [...first.map((id) => ({ id, cost: 0 })), ...others.flatMap((id) => (wanted.has(id) ? [] : [{ id, cost: 1 }]))];
 }
 
 const tagged = new WeakMap<Level, string[]>();

@@ -1,6 +1,6 @@
 import type { Edit } from '../document/edits';
-import type { Collection, Level } from '../document/level';
-import { lookup, nameOf } from '../document/lookup';
+import type { Level } from '../document/level';
+import { nameOf } from '../document/lookup';
 import type { Walk } from '../document/walks';
 import { changesInWords, compareLedgers } from '../reading/compare';
 import { smallEditsOf } from './small-edits';
@@ -71,21 +71,60 @@ export function* findFixes(level: Level, walkId: string, options: FixesOptions =
   return found.filter(({ left }) => complete === 0 || left === 0).slice(0, most);
 }
 
-/** The small edits in the order in which they are tried: near what was expected, and set wrong often. */
-function likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): SmallEdit[] {
-  const distances = distancesFrom(level, [...wanted], FAR);
-  // Those who walk are part of it, however far: so is a chain that could act on what was expected.
-  for (const { visitor } of walk.routes) if (!distances.has(visitor)) distances.set(visitor, FAR / 2);
-  for (const { id } of level.chains) if (!distances.has(id)) distances.set(id, FAR / 2);
-  for (const [id, { collection }] of lookup(level))
-    if (!distances.has(id) && standing.has(collection)) distances.set(id, collection === 'visitors' ? FAR / 2 : FAR);
-  return [...distances]
-    .flatMap(([id, distance]) => smallEditsOf(level, id, wanted).map((edit) => ({ edit, cost: edit.cost + distance })))
-    .sort((a, b) => a.cost - b.cost)
-    .map(({ edit }) => edit);
+/**
+ * The small edits in the order in which they are tried: near what was expected, and set wrong often. They are made as the search
+ * comes to them: mostly it ends long before what is far.
+ */
+function* likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): Generator<SmallEdit> {
+  const rings = ringsOf(level, walk, wanted);
+  /** By distance, the edits of the things that are so far, by their cost. */
+  const byCost: SmallEdit[][][] = [];
+  for (let total = 0; total <= rings.length + DEAREST; total++)
+    for (let distance = 0; distance < rings.length && distance <= total; distance++) {
+      const costs = (byCost[distance] ??= sorted(rings[distance]!.flatMap((id) => smallEditsOf(level, id, wanted))));
+      yield* costs[total - distance] ?? [];
+    }
 }
 
-const standing: ReadonlySet<Collection> = new Set(['zones', 'fixtures', 'visitors', 'solids']);
+/** No small edit costs more. */
+const DEAREST = 20;
+
+function sorted(edits: readonly SmallEdit[]): SmallEdit[][] {
+  const byCost: SmallEdit[][] = [];
+  for (const edit of edits) (byCost[edit.cost] ??= []).push(edit);
+  return byCost;
+}
+
+/** The things that are looked at, by how far they are from what was expected. */
+function ringsOf(level: Level, walk: Walk, wanted: ReadonlySet<string>): string[][] {
+  const distances = distancesFrom(level, [...wanted], FAR);
+  const rings: string[][] = Array.from({ length: FAR + 1 }, () => []);
+  for (const [id, distance] of distances) rings[distance]!.push(id);
+  const more = (ids: readonly string[], distance: number): void => {
+    for (const id of ids.filter((one) => !distances.has(one)).slice(0, MOST_FAR)) {
+      distances.set(id, distance);
+      rings[distance]!.push(id);
+    }
+  };
+  // Those who walk are part of it, however far, and so is a chain that could act on what was expected.
+  const walking = walk.routes.map(({ visitor }) => visitor);
+  more(walking, FAR / 2);
+  more(
+    [...level.visitors, ...level.chains].map(({ id }) => id),
+    FAR / 2,
+  );
+  // Of what nothing leads to, that which stands where they walk.
+  const rooms = new Set(level.visitors.flatMap(({ id, room }) => (walking.includes(id) ? [room] : [])));
+  const here = [...level.solids, ...level.zones, ...level.fixtures].filter(({ room }) => rooms.has(room));
+  more(
+    [...here, ...level.solids, ...level.zones, ...level.fixtures].map(({ id }) => id),
+    FAR,
+  );
+  return rings;
+}
+
+/** So many things of a sort are looked at to which nothing leads from what was expected. */
+const MOST_FAR = 150;
 
 function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: readonly Judged[], after: readonly Judged[]): Fix {
   const name = (id: string): string => nameOf(level, id);

@@ -90,18 +90,28 @@ function dislike(path: string, collection: Collection): number {
   return 1;
 }
 
-/** The values that others of its kind have at the same place. */
-function alikeOf(level: Level, { collection, word }: Found, path: string): unknown[] {
+const alike = new WeakMap<Level, Map<string, unknown[]>>();
+/** So many values that others have are tried. */
+const MOST_ALIKE = 8;
+
+/** The values that others of its kind have at the same place; found for all places at once. */
+function alikeOf(level: Level, { collection, word }: Found, path: string): readonly unknown[] {
   if (collection === 'chains') return [];
-  const values: unknown[] = [];
-  for (const { collection: own, word: other, thing } of lookup(level).values())
-    if (own === collection && other === word)
-      for (const slot of slotsOf({ collection, word, thing } as Found)) {
-        if (slot.base + slot.slot.path === path && !values.some((one) => same(one, slot.slot.value)))
-          values.push(slot.slot.value);
-        if (values.length >= 8) return values;
+  let values = alike.get(level);
+  if (values === undefined) {
+    values = new Map<string, unknown[]>();
+    for (const found of lookup(level).values()) {
+      if (found.collection === 'chains' || found.collection === 'walks') continue;
+      for (const { base, slot } of slotsOf(found)) {
+        const key = `${found.collection} ${found.word} ${base}${slot.path}`;
+        const own = values.get(key);
+        if (own === undefined) values.set(key, [slot.value]);
+        else if (own.length < MOST_ALIKE && !own.some((one) => same(one, slot.value))) own.push(slot.value);
       }
-  return values;
+    }
+    alike.set(level, values);
+  }
+  return values.get(`${collection} ${word} ${path}`) ?? [];
 }
 
 const known = new WeakMap<object, Placed[]>();
