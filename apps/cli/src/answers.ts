@@ -148,7 +148,7 @@ export function whyFile(surroundings: CliIo, file: string, wanted: string | unde
         : whyNotStep(level, run, id, stepId);
   // With another seed or other rules, what was tried would be another run.
   const isOwn = options.seed === 0 && Object.keys(options.rule).length === 0;
-  const reasons = isOwn ? withProvenRemedies(level, walk.id, found) : found.map((one) => ({ ...one, mend: '', edit: null }));
+  const reasons = isOwn ? withProvenRemedies(level, run, found) : found.map((one) => ({ ...one, mend: '', edit: null }));
   for (const { says, entries, mend, edit } of reasons)
     surroundings.out(
       options.json === true

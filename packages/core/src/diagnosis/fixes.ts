@@ -9,7 +9,7 @@ import { aboutOf, distancesFrom } from './trail';
 import { judgedWalks, tryEdit } from './trial';
 import type { Judged } from './trial';
 
-/** A fix that was tried: an edit with which more expectations are met, and none that was met is not. */
+/** A fix that was tried: an edit that meets more expectations and breaks none. */
 export interface Fix {
   /** The thing that it changes. */
   thing: string;

@@ -3,23 +3,23 @@ import { nameOf } from '../document/lookup';
 import type { Expectation } from '../document/walks';
 import { compareLedgers } from '../reading/compare';
 import type { Reason } from '../reading/reason';
+import type { Rehearsal } from '../rehearsal/rehearse';
 import { expectationPhrase } from '../sentences/expectations';
 import { spoken } from '../vocabulary/phrase';
 import { judgedWalks, tryEdit } from './trial';
 import type { Judged } from './trial';
 
 /**
- * Reasons with those remedies only that were tried: each is made on a copy and rehearsed over the walk and all others of which
- * something is expected. One with which nothing more happens is left out; of one with which an expectation fails that was met it is
- * said which, and it cannot be made by a press.
+ * The reasons that were found in a run, with those remedies only that were tried and help. Each is made on a copy of the level, and
+ * the walk is rehearsed again, with all others of which something is expected. A remedy is left out if nothing more happens with it. If
+ * an expectation that was met fails with it, the reason says which, and offers no edit.
  */
-export function withProvenRemedies(level: Level, walk: string, reasons: readonly Reason[]): Reason[] {
+export function withProvenRemedies(level: Level, run: Rehearsal, reasons: readonly Reason[]): Reason[] {
   if (reasons.every(({ edit }) => edit === null)) return [...reasons];
-  const before = judgedWalks(level, walk);
-  const [asked] = before;
-  if (asked === undefined) return [...reasons];
-  const more = ({ run }: Judged): boolean =>
-    compareLedgers(asked.run.ledger, run.ledger).added.some(({ kind }) => kind !== 'held' && kind !== 'end');
+  const before = judgedWalks(level, run.walk, run);
+  if (before.length === 0) return [...reasons];
+  const more = (now: Judged): boolean =>
+    compareLedgers(run.ledger, now.run.ledger).added.some(({ kind }) => kind !== 'held' && kind !== 'end');
   return reasons.map((one) => {
     if (one.edit === null) return one;
     const result = tryEdit(level, one.edit, before, more);

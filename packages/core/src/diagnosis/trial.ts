@@ -7,6 +7,8 @@ import type { Rehearsal } from '../rehearsal/rehearse';
 
 /** Entries of a trial beyond this many times those of today's run: it runs wild, and helps nobody. */
 const WILD = 4;
+/** So many entries a walk has in a trial at the most. */
+const MOST = 200_000;
 
 /** What came of a walk, and which of its expectations were met. */
 export interface Judged {
@@ -15,12 +17,15 @@ export interface Judged {
   met: ReadonlySet<string>;
 }
 
-/** A walk, and all others of which something is expected, judged in the level as it is; the walk comes first. */
-export function judgedWalks(level: Level, walkId: string): Judged[] {
+/**
+ * A walk, and all others of which something is expected, judged in the level as it is; the walk comes first, by the run that is there
+ * if there is one. Empty if the walk is not in the level.
+ */
+export function judgedWalks(level: Level, walkId: string, run?: Rehearsal): Judged[] {
   const walk = level.walks.find(({ id }) => id === walkId);
   if (walk === undefined) return [];
   const others = level.walks.filter(({ id, expectations }) => id !== walkId && expectations.length > 0);
-  return [walk, ...others].map((one) => judge(level, one));
+  return [run === undefined ? judge(level, walk) : judged(walk, run), ...others.map((one) => judge(level, one))];
 }
 
 /** Why an edit that was tried is no help: it does not fit, something runs wild, nothing of what is wanted comes of it, or what was met fails. */
@@ -39,7 +44,7 @@ export function tryEdit(
   for (const old of before) {
     const walk = made.level.walks.find(({ id }) => id === old.walk.id);
     if (walk === undefined) return { why: 'fits not' };
-    const most = old.run.ledger.length * WILD + 200;
+    const most = Math.min(MOST, old.run.ledger.length * WILD + 200);
     const now = judge(made.level, walk, most);
     if (now.run.ledger.length > most) return { why: 'runs wild' };
     const failed = walk.expectations.find(({ id }) => old.met.has(id) && !now.met.has(id));
@@ -50,7 +55,10 @@ export function tryEdit(
   return { after };
 }
 
-function judge(level: Level, walk: Walk, most?: number): Judged {
-  const run = rehearse(level, walk, most === undefined ? {} : { most });
+function judge(level: Level, walk: Walk, most = MOST): Judged {
+  return judged(walk, rehearse(level, walk, { most }));
+}
+
+function judged(walk: Walk, run: Rehearsal): Judged {
   return { walk, run, met: new Set(run.expectations.flatMap(({ id, passed }) => (passed ? [id] : []))) };
 }

@@ -32,8 +32,8 @@ interface Found {
       <ol aria-live="polite">
         @for (one of fixes; track one) {
           <li>
-            <p class="says">{{ one.says }}</p>
-            <p class="do">
+            <p class="answer-says says">{{ one.says }}</p>
+            <p class="answer-tools">
               <span class="quiet">{{ outcome(one) }}</span>
               <button type="button" class="button small" (click)="editor.select(one.thing)">Show</button>
               <button type="button" class="button first small" (click)="editor.edit(one.edit)">Apply</button>
@@ -72,15 +72,6 @@ interface Found {
     }
     p {
       margin: 2px 0;
-    }
-    .says {
-      font: 16px/1.45 var(--face-prose);
-    }
-    .do {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px;
-      align-items: center;
     }
     summary {
       cursor: pointer;

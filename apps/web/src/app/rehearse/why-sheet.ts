@@ -37,8 +37,8 @@ const FEW = 4;
         <ol aria-live="polite">
           @for (one of reasons; track $index) {
             <li>
-              <p class="says">{{ one.says }}</p>
-              <p class="do">
+              <p class="answer-says says">{{ one.says }}</p>
+              <p class="answer-tools">
                 @for (entry of one.entries.slice(0, unfolded() === one ? undefined : few); track entry) {
                   <button type="button" class="button small" (click)="playback.show(entry)">entry {{ entry }}</button>
                 }
@@ -103,15 +103,6 @@ const FEW = 4;
     }
     p {
       margin: 2px 0;
-    }
-    .says {
-      font: 16px/1.45 var(--face-prose);
-    }
-    .do {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px;
-      align-items: center;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -42,7 +42,7 @@ export class RehearsalWorker extends LevelReplica {
   /** Why nothing happened at a thing, a chain, a step of one, a visitor or a moment of a walk, or what did. */
   why(walk: string, asked: AskedWhy): Reason[] {
     const run = this.run(walk);
-    return withProvenRemedies(this.level, walk, this.reasons(run, asked));
+    return withProvenRemedies(this.level, run, this.reasons(run, asked));
   }
 
   private reasons(run: Rehearsal, asked: AskedWhy): Reason[] {

@@ -24,10 +24,10 @@ export interface EventContext extends ToldContext {
   drainNow(event: KernelEvent, after?: EventFollowUp): void;
 }
 
-/** A world in which chains run: their conditions are asked, for the visitor in hand. */
+/** A world in which chains run and conditions are evaluated, for the visitor that triggered them. */
 export interface KernelContext extends EventContext {
   conditions: Conditions;
-  /** The visitor whom conditions find in hand. */
+  /** The visitor that triggered what is evaluated: `hand()` in conditions. */
   hand: string | null;
   /** As of which version of the state each watch was asked last. */
   asked: Map<string, number>;
