@@ -1,3 +1,4 @@
+import type { Locator } from 'playwright-core';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '../scripts/paths';
@@ -113,23 +114,21 @@ it('By the buttons of a gamepad, or by keys, what lies near is picked up, put do
   await near.waitFor();
   await page.keyboard.up('ArrowUp');
   const said = (text: string) => page.locator('.entry').filter({ hasText: text });
-  const press = async (button: number): Promise<void> => {
+  /** Holds a button down until something is seen of it. */
+  const press = async (button: number, of: Locator): Promise<void> => {
     await page.evaluate((at) => {
       const pad = { axes: [0, 0], buttons: [0, 1, 2].map((one) => ({ pressed: one === at })) };
       navigator.getGamepads = () => [pad as unknown as Gamepad];
     }, button);
-    await studio.settled();
+    await of.waitFor();
     await page.evaluate(() => (navigator.getGamepads = () => []));
     await studio.settled();
   };
-  await press(1);
-  await said('Miller picks up Flour sack').waitFor();
+  await press(1, said('Miller picks up Flour sack'));
   await studio.press('q');
   await said('Miller puts down Flour sack').waitFor();
-  await press(1);
-  await page.getByRole('button', { name: 'throw' }).waitFor();
-  await press(2);
-  await said('Miller throws Flour sack').waitFor();
+  await press(1, page.getByRole('button', { name: 'throw' }));
+  await press(2, said('Miller throws Flour sack'));
   await page.getByRole('button', { name: 'End', exact: true }).click();
 });
 

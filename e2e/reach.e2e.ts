@@ -249,7 +249,7 @@ it('begins an empty level with a way on in every place', async () => {
   const { page } = studio;
   await page.getByLabel('New level').fill('Empty marsh');
   await page.getByRole('button', { name: 'Create level' }).click();
-  await page.getByText('the next step').waitFor();
+  await page.getByText('Next step', { exact: true }).waitFor();
   await studio.go('wire');
   await page.getByText('Select a zone or a plate on the small plan').waitFor();
   await studio.go('rehearse');

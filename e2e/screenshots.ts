@@ -34,7 +34,10 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.keyboard.press('t');
   await page.locator('nw-overview-table .act').first().waitFor();
   await keepAs('wire-table');
-  await page.keyboard.press('t');
+  await page.keyboard.press('Shift+T');
+  await page.locator('nw-wiring-text .wiring-head').first().waitFor();
+  await keepAs('wire-text');
+  await page.keyboard.press('Shift+T');
   await go(page, 'rehearse');
   await page.locator('.entry[data-kind="opened"] button').first().click();
   await keepAs('rehearse');

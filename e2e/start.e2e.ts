@@ -18,10 +18,16 @@ const running: ChildProcess[] = [];
 beforeAll(async () => {
   environment = { ...process.env, NETTLEWICK_KEEP: own.path, PORT: String(await freePort()) };
 });
-afterAll(() => {
-  for (const child of running) child.kill('SIGKILL');
-  own.remove();
+// A story that failed leaves nothing running for the next one to meet.
+afterEach(async () => {
+  for (const child of running.splice(0)) {
+    if (child.exitCode !== null || child.signalCode !== null) continue;
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGTERM');
+    await ended;
+  }
 });
+afterAll(() => own.remove());
 
 interface Started {
   child: ChildProcess;
@@ -123,7 +129,8 @@ function processes(word: string): number[] {
 }
 
 async function ready(address: string): Promise<void> {
-  for (let waited = 0; waited < 150; waited++) {
+  // A machine that does much else takes its time.
+  for (const began = Date.now(); Date.now() - began < 90_000;) {
     const reply = await fetch(`${address}/healthz`).catch(() => null);
     if (reply?.status === 200) return;
     await new Promise((resolve) => setTimeout(resolve, 100));

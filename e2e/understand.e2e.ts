@@ -168,7 +168,7 @@ it('A designer is told what is wrong where an expectation is not met: a small ed
   await best.getByText('In “Quay portal”, change “solid” to “passable”.').waitFor();
   await best.getByText('Then every expectation is met.').waitFor();
   await best.getByText('What else changes').click();
-  await best.getByText('now: Alma is teleported').waitFor();
+  await best.getByText('now: Alma is teleported to 6 m east').waitFor();
   await best.getByRole('button', { name: 'Apply' }).click();
   await page.locator('nw-walk-sheet').getByText('2 of 2 met').waitFor();
   // There is nothing left to be fixed; undo brings the fault back.
@@ -259,7 +259,32 @@ describe('A designer comes back to the same', () => {
     await hand.option('Tide is in');
     await studio.choose('Comparison', 'is off');
     await hand.button('Done');
-    await page.locator('button[data-path="/guard"]').filter({ hasText: 'Tide is in is off' }).waitFor();
+    const guard = page.locator('button[data-path="/guard"]');
+    await guard.filter({ hasText: 'Tide is in is off' }).waitFor();
+    // What is asked of the one who came in, with a place of its own for the other thing.
+    await hand.click(guard);
+    await hand.button('Add clause');
+    await hand.option('the triggering visitor');
+    await page.locator('nz-select.asks').nth(1).filter({ hasText: 'is inside …' }).waitFor();
+    // Nothing of it is lost while it is not complete.
+    await hand.button('Done');
+    await page.getByText('Choose the other thing, or remove the clause.').waitFor();
+    await studio.choose('Other thing', 'Zone');
+    await hand.button('Done');
+    await guard.filter({ hasText: 'Tide is in is off and the triggering visitor is inside Zone' }).waitFor();
+    // The same is typed, by what can come next.
+    await hand.click(guard);
+    await hand.button('Edit as text');
+    const typed = page.getByRole('combobox', { name: /typed by names/ });
+    await hand.typeInto(typed, '!flag("Ti');
+    await page.getByRole('option', { name: '!flag("Tide is in"' }).waitFor();
+    await hand.key('Tab');
+    await page.keyboard.type(') && inside(hand(), "Zo');
+    await hand.key('Tab');
+    await page.keyboard.type(')');
+    await hand.key('Enter');
+    await hand.button('Done');
+    await guard.filter({ hasText: 'Tide is in is off and the triggering visitor is inside Zone' }).waitFor();
     await hand.click(page.getByRole('button', { name: 'More options for this cause' }));
     await hand.menu('Cooldown');
     await page.keyboard.type('1/2');
@@ -286,6 +311,26 @@ describe('A designer says where', () => {
     await page.locator('button[data-path="/to/of"]').filter({ hasText: 'Player' }).waitFor();
     await studio.press('Control+z');
     await page.locator('button[data-path="/to/of"]').filter({ hasText: 'the room' }).waitFor();
+  });
+
+  it('puts a door into the gap of a wall, and it is as wide as that', async () => {
+    const { page } = studio;
+    const hand = new Hand(studio);
+    await hand.begin('A gap');
+    for (const [from, to] of [
+      [-6, -1],
+      [0.5, 4],
+    ] as const) {
+      await page.locator('[data-tip="Draw: Wall (W)" i]').click();
+      await hand.drag({ x: from, y: 3 }, { x: to, y: 3 });
+    }
+    await page.locator('[data-tip^="Draw: Door" i]').click();
+    await hand.press({ x: -0.5, y: 3.1 });
+    const value = async (path: string): Promise<number> =>
+      parseFloat(await page.locator(`button[data-path="${path}"]`).innerText());
+    expect(await value('/size/x')).toBe(1.5);
+    expect(await value('/size/z')).toBe(3);
+    expect([await value('/at/x'), await value('/at/y')]).toEqual([-0.25, 3]);
   });
 
   it('measures between two corners, and pours the number into a value, as a part of a sum', async () => {

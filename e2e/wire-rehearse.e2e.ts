@@ -343,6 +343,25 @@ describe('A designer checks', () => {
     await studio.press('4');
     await studio.page.locator('nw-check-place h2').filter({ hasText: 'Errors' }).waitFor({ state: 'detached' });
   });
+
+  it('sees findings from the walks, accepts one with a note that is stored in the level, and reopens it', async () => {
+    await studio.openDemo('check');
+    const { page } = studio;
+    const shown = page.locator('nw-finding-item').filter({ hasText: 'No walk starts “The sluice shuts when the plate rises”' });
+    await page.getByText(/walks try \d+ % of what there is to try/).waitFor();
+    await shown.getByRole('button', { name: 'Accept…' }).click();
+    await shown.getByLabel('Why it is meant so').fill('The plate stays down all day.');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'Accepted' }).waitFor();
+    await studio.saved();
+    expect((await studio.stored()).level).toMatchObject({
+      accepted: [{ kind: 'never-starts', note: 'The plate stays down all day.' }],
+    });
+    await page.reload();
+    await shown.getByText('Accepted: The plate stays down all day.').waitFor();
+    await shown.getByRole('button', { name: 'Check again' }).click();
+    await shown.getByRole('button', { name: 'Accept…' }).waitFor();
+  });
 });
 
 describe('A designer reads what a chain leads to', () => {

@@ -14,6 +14,7 @@ const rooms: Record<string, string> = {
   document: 'the level: schema, edits, references, migrations, reading and writing',
   pieces: 'set pieces: ready arrangements that are placed from a list',
   sentences: 'what is said of things and chains, with the values in place',
+  language: 'wiring as text: printed from the sentences, and read by them',
   kernel: 'worlds and ticks: what fires, in which order',
   reading: 'answers from a ledger: expectations, why not, lanes, matrix, coverage, comparison, sentences of entries, moments',
   rehearsal: 'a walk through a level, with its ledger; one that is walked live',

@@ -2,6 +2,9 @@ import {
   changesInWords,
   compareLedgers,
   coverageOf,
+  explain,
+  explainStep,
+  explainUnmet,
   findFixes,
   jsonPatchOf,
   matrixOf,
@@ -12,12 +15,10 @@ import {
   rehearse,
   ticksOf,
   whoeverItIs,
-  whyNot,
   whyNotAt,
-  whyNotStep,
   withProvenRemedies,
 } from '@nettlewick/core';
-import type { Covered, HouseRules, Ledger, Level } from '@nettlewick/core';
+import type { Covered, HouseRules, Ledger, Level, Walk } from '@nettlewick/core';
 import { CliError, EXIT_FINDINGS, EXIT_OK, findThing, findWalk, wholeLevel } from './documents';
 import type { CliIo } from './documents';
 
@@ -130,24 +131,27 @@ export interface WhyOptions {
   rule: Partial<HouseRules>;
 }
 
-/** Why nothing happened at a thing, a step of a chain, or a moment. */
+/** Why nothing happened at a thing, a step of a chain, or a moment; without any of these, why each expectation is not met that is not. */
 export function whyFile(surroundings: CliIo, file: string, wanted: string | undefined, options: WhyOptions): number {
   const level = wholeLevel(surroundings, file);
   const walk = findWalk(level, options.walk);
   const { at, step } = options;
-  if ((wanted === undefined) === (at === undefined)) throw new CliError('Give either a thing or a moment (--at).');
+  if (wanted !== undefined && at !== undefined) throw new CliError('Give either a thing or a moment (--at).');
   const id = wanted === undefined ? '' : findThing(level, wanted, step === undefined ? undefined : ['chains']);
   const stepId = step === undefined ? undefined : level.chains.find((chain) => chain.id === id)?.steps[step - 1]?.id;
   if (step !== undefined && stepId === undefined) throw new CliError(`The chain has no step ${step}.`);
   const run = rehearse(level, walk, { seed: options.seed, rules: options.rule });
+  // With another seed or other rules, what was tried would be another run.
+  const isOwn = options.seed === 0 && Object.keys(options.rule).length === 0;
   const found =
     at !== undefined
       ? whyNotAt(level, run, ticksOf(at, run.rate))
-      : stepId === undefined
-        ? whyNot(level, run, id)
-        : whyNotStep(level, run, id, stepId);
-  // With another seed or other rules, what was tried would be another run.
-  const isOwn = options.seed === 0 && Object.keys(options.rule).length === 0;
+      : wanted === undefined
+        ? explainUnmet(level, run, isOwn)
+        : stepId === undefined
+          ? explain(level, run, id)
+          : explainStep(level, run, id, stepId);
+  if (wanted === undefined && at === undefined && found.length === 0 && options.json !== true) surroundings.out(allMet(walk));
   const reasons = isOwn ? withProvenRemedies(level, run, found) : found.map((one) => ({ ...one, mend: '', edit: null }));
   for (const { says, entries, mend, edit } of reasons)
     surroundings.out(
@@ -156,6 +160,10 @@ export function whyFile(surroundings: CliIo, file: string, wanted: string | unde
         : `${oneLine(`${says}${entries.length === 0 ? '' : ` [entry ${entries.slice(0, 4).join(', ')}]`}${mend === '' ? '' : ` ${mend}`}`)}\n`,
     );
   return EXIT_OK;
+}
+
+function allMet(walk: Walk): string {
+  return walk.expectations.length === 0 ? 'nothing is expected of this walk\n' : 'every expectation of this walk is met\n';
 }
 
 export interface FixOptions {
@@ -170,10 +178,7 @@ export function fixFile(surroundings: CliIo, file: string, options: FixOptions):
   const walk = findWalk(level, options.walk);
   const unmet = rehearse(level, walk).expectations.filter(({ passed }) => !passed);
   if (unmet.length === 0) {
-    if (options.json !== true)
-      surroundings.out(
-        walk.expectations.length === 0 ? 'nothing is expected of this walk\n' : 'every expectation of this walk is met\n',
-      );
+    if (options.json !== true) surroundings.out(allMet(walk));
     return EXIT_OK;
   }
   const search = findFixes(level, walk.id, options.tries === undefined ? {} : { tries: options.tries });

@@ -1,5 +1,5 @@
 import { isUtf8 } from 'node:buffer';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { collections, nameKey, nearest, parseLevelText, oneLine } from '@nettlewick/core';
 import type { Collection, Fault, Level, Parsed, Thing, Walk } from '@nettlewick/core';
@@ -80,4 +80,13 @@ export function faultLines(faults: readonly Fault[]): string {
   return faults
     .map((fault) => oneLine(`${fault.path === '' ? '(the whole document)' : fault.path}: ${fault.message}`))
     .join('\n');
+}
+
+/** Writes a file; a CliError if it cannot be written. */
+export function save({ folder }: CliIo, file: string, text: string): void {
+  try {
+    writeFileSync(resolve(folder, file), text);
+  } catch (error) {
+    throw new CliError(`${file} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
+  }
 }

@@ -34,7 +34,7 @@ export function ledgerTable(level: Level, entries: readonly Entry[]): string {
     const depth = entry.cause === null ? 0 : depths[entry.cause - 1]! + 1;
     depths.push(depth);
     if (noise.has(entry.number)) continue;
-    const words = '  '.repeat(Math.min(depth, 12)) + oneLine(entrySentence(entry, (id) => nameOf(level, id)));
+    const words = '  '.repeat(Math.min(depth, 12)) + oneLine(entrySentence(entry, (id) => nameOf(level, id), level));
     table.push([entry.number, entry.tick, entry.seconds.toFixed(3), words, entry.kind, entry.cause ?? '']);
   }
   return (

@@ -1,5 +1,3 @@
-import { writeFileSync } from 'node:fs';
-import { resolve } from 'node:path';
 import {
   MOST_ENTRIES,
   ledgerCsv,
@@ -7,22 +5,25 @@ import {
   reasonOf,
   rehearse,
   documentErrors,
+  weights,
   statesVcd,
-  warningsOf,
   oneLine,
   printable,
 } from '@nettlewick/core';
 import { junitXml } from '@nettlewick/core/junit';
-import type { Fault, HouseRules, Level, Rehearsal } from '@nettlewick/core';
-import { Command, CommanderError } from 'commander';
+import type { HouseRules, Level, Rehearsal } from '@nettlewick/core';
+import { Command, CommanderError, Option } from 'commander';
 import { compareFiles, coverageFile, fixFile, matrixFile, whyFile } from './answers';
 import type { CompareOptions, FixOptions, OverWalks, WhyOptions } from './answers';
-import { EXIT_ERROR, CliError, EXIT_FINDINGS, EXIT_OK, faultLines, findWalk, read, walkList, wholeLevel } from './documents';
+import { checkFile } from './check';
+import type { CheckOptions } from './check';
+import { EXIT_ERROR, CliError, EXIT_FINDINGS, EXIT_OK, findWalk, save, walkList, wholeLevel } from './documents';
 import type { CliIo } from './documents';
 import { entryCount, listOfRates, number, percent, runCount, wholeNumber, withRule } from './options';
 import { report } from './report';
 import { explainLogFile, orderSafetyFile, spreadFile } from './searches';
 import type { OfWalk, SpreadOptions } from './searches';
+import { printFile, readTextFile } from './wiring';
 
 /** Runs the command line and gives its exit code: 0 well, 1 found something, 2 could not run. */
 export function program(args: readonly string[], given: CliIo): number {
@@ -82,9 +83,12 @@ Exit codes: 0 success, 1 problems found (error, endless loop, failed expectation
     .action((file: string, options: RehearseOptions) => finish(rehearseFile(surroundings, file, options)));
   root
     .command('why')
-    .description('explains why a thing did not fire, or nothing fired at a moment')
+    .description('explains why a thing did not fire, nothing fired at a moment, or what is expected of a walk is not met')
     .argument('<file>', 'a level document')
-    .argument('[thing]', 'the name or the id of a chain, a zone, a fixture or a visitor; none with --at')
+    .argument(
+      '[thing]',
+      'the name or the id of a chain, a zone, a fixture or a visitor; none with --at, nor for what is expected',
+    )
     .requiredOption('-w, --walk <name>', 'the name or the id of the walk')
     .option('--step <number>', 'of a chain, only the step at this place, from 1', wholeNumber)
     .option('--at <seconds>', 'ask about a moment of the walk in place of a thing', number(0, 1e6))
@@ -162,12 +166,35 @@ Exit codes: 0 success, 1 problems found (error, endless loop, failed expectation
     .option('--json', 'print JSON lines, one pair a line, the verdict last')
     .action((file: string, log: string, options: { json?: true }) => finish(explainLogFile(surroundings, file, log, options)));
   root
+    .command('print')
+    .description('prints the wiring of a level as text: facts, signals, watches and chains in plain sentences')
+    .argument('<file>', 'a level document')
+    .action((file: string) => finish(printFile(surroundings, file)));
+  root
+    .command('read')
+    .description('reads wiring as text into a level document, where things are known by their names, and says what has changed')
+    .argument('<text>', 'a text as print gives it, or a part of one')
+    .requiredOption('--into <file>', 'the level document that is changed; it is left as it is if the text has a fault')
+    .option('--dry-run', 'say what would change, and change nothing')
+    .action((text: string, options: { into: string; dryRun?: true }) => finish(readTextFile(surroundings, text, options)));
+  root
     .command('check')
     .description('checks a level document and prints each fault with its place (a JSON pointer)')
     .argument('<file>', 'a level document')
     .option('--json', 'print JSON lines, one fault a line')
-    .option('--warnings', 'also print warnings (they do not affect the exit code)')
-    .action((file: string, options: { json?: true; warnings?: true }) => finish(checkFile(surroundings, file, options)));
+    .option('--warnings', 'also print warnings and remarks')
+    .option(
+      '--walks',
+      'also rehearse all walks, and print what they show: unmet expectations, who is stuck or falls, what never starts',
+    )
+    .option('--sarif <file>', 'write all that is found as a SARIF 2.1.0 log')
+    .addOption(
+      new Option('--fail-on <weight>', 'the least that gives exit code 1; warnings and remarks are printed then, too')
+        .choices(weights)
+        .default('fault'),
+    )
+    .option('--baseline <file>', 'what check --json printed before: what is in it gives no exit code 1')
+    .action((file: string, options: CheckOptions) => finish(checkFile(surroundings, file, options)));
   return root;
 }
 
@@ -240,33 +267,3 @@ function noteSnags({ err }: CliIo, level: Level): void {
 }
 
 const SNAGS_NAMED = 3;
-
-function save({ folder }: CliIo, file: string, text: string): void {
-  try {
-    writeFileSync(resolve(folder, file), text);
-  } catch (error) {
-    throw new CliError(`${file} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
-  }
-}
-
-function checkFile(surroundings: CliIo, file: string, options: { json?: true; warnings?: true }): number {
-  const parsed = read(surroundings, file);
-  const faults: Fault[] = parsed.ok
-    ? documentErrors(parsed.level).map((snag) => ({ path: snag.path, message: `${snag.reason} ${snag.mend}` }))
-    : parsed.faults;
-  if (options.json === true) surroundings.out(faults.map((fault) => JSON.stringify(fault) + '\n').join(''));
-  else if (faults.length > 0) surroundings.out(faultLines(faults) + '\n');
-  if (options.json !== true)
-    surroundings.out(
-      faults.length === 0 ? `${file}: no faults\n` : `${file}: ${faults.length} fault${faults.length === 1 ? '' : 's'}\n`,
-    );
-  if (options.warnings === true && parsed.ok) {
-    for (const { weight, path, reason, mend, kind } of warningsOf(parsed.level))
-      surroundings.out(
-        options.json === true
-          ? `${JSON.stringify({ path, message: `${reason} ${mend}`, weight, kind })}\n`
-          : `${oneLine(`${weight} ${path}: ${reason} ${mend}`)}\n`,
-      );
-  }
-  return faults.length === 0 ? EXIT_OK : EXIT_FINDINGS;
-}

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DOMParser } from '@xmldom/xmldom';
+import { accepting, applied, parseLevelText, warningsOf } from '@nettlewick/core';
 import type { Entry } from '@nettlewick/core';
 import { program } from '../src/program';
 
@@ -22,6 +23,12 @@ function file(name: string, content: string): string {
   const path = join(folder, name);
   writeFileSync(path, content);
   return path;
+}
+
+interface SarifResult {
+  ruleId: string;
+  level: string;
+  locations: [{ physicalLocation: { region: { startLine: number } } }];
 }
 
 describe('rehearse', () => {
@@ -54,6 +61,15 @@ describe('rehearse', () => {
     const [pressed, opened] = ['press', 'opened'].map((kind) => entries.find((entry) => entry.kind === kind)!);
     expect(opened!.tick - pressed!.tick).toBe(30 + 90);
     expect(out).toBe(told('rehearse', demo, '--walk', 'morning-round', '--json').out);
+  });
+
+  it('says on standard error who falls without end', () => {
+    const level = JSON.parse(readFileSync(join(root, demo), 'utf8')) as { visitors: { name: string; at: { z: number } }[] };
+    level.visitors.find(({ name }) => name === 'Goose')!.at.z = -3;
+    const { err } = told('rehearse', file('falling.level.json', JSON.stringify(level)), '--walk', 'the goose comes to the door');
+    expect(err).toMatch(
+      /In “The goose comes to the door”, “Goose” falls without end: it is [\d.]+ m below the ground of “Mill yard”\./,
+    );
   });
 
   it('names the walks there are when the one asked for is not among them', () => {
@@ -218,11 +234,12 @@ describe('asked about a run', () => {
     );
     for (const wrong of [
       ['Mill door', '--at', '1'],
-      [],
       ['Mill door', '--step', '1'],
       ['The mill door opens for people', '--step', '9'],
     ])
       expect(told('why', demo, ...wrong, ...walk).code).toBe(2);
+    // Of nothing: all that is expected of the walk.
+    expect(told('why', demo, ...walk).out).toBe('every expectation of this walk is met\n');
     expect(told('why', demo, 'Mill dor', '--walk', 'morning-round').err).toContain('did you mean "Mill door"');
   });
 
@@ -246,6 +263,12 @@ describe('asked about a run', () => {
       code: 1,
       out: 'no small edit meets what is expected\n',
     });
+    // Asked of nothing in particular, why says what is not met, and why not.
+    const unmet = told('why', broken, '--walk', 'There and back').out;
+    expect(unmet).toMatch(
+      /^“Quay portal” is solid, so nobody can enter it, but it works by being entered\. Make it passable\.$/m,
+    );
+    expect(unmet).toMatch(/^“Alma goes through twice: once there, once back” is not met: it happened 0 times\.$/m);
     const why = told('why', broken, 'Quay portal', '--walk', 'There and back', '--json').out.split('\n').slice(0, -1);
     expect(why.map((one) => JSON.parse(one) as { patch?: object }).flatMap(({ patch }) => patch ?? [])).toEqual([
       { op: 'replace', path: '/fixtures/0/solid', value: false },
@@ -293,6 +316,66 @@ describe('asked about a run', () => {
     const { code, out } = told('check', 'demo/examples/guard.broken.level.json', '--warnings');
     expect(code).toBe(0);
     expect(out).toContain('The visitor can walk away while');
+  });
+
+  it('check --fail-on: what is as heavy as that gives exit code 1, unless it is in the baseline', () => {
+    const broken = 'demo/examples/guard.broken.level.json';
+    const { code, out } = told('check', broken, '--fail-on', 'warning');
+    expect([code, out.includes('The visitor can walk away while')]).toEqual([1, true]);
+    expect(told('check', 'demo/examples/guard.level.json', '--fail-on', 'warning').code).toBe(0);
+    // A gate that never closes is remarked on.
+    const gate = 'demo/examples/sinking-gate.level.json';
+    expect(told('check', gate, '--fail-on', 'warning').code).toBe(0);
+    expect(told('check', gate, '--fail-on', 'remark').code).toBe(1);
+    const baseline = file('baseline.jsonl', told('check', broken, '--json', '--warnings').out);
+    expect(told('check', broken, '--fail-on', 'warning', '--baseline', baseline).code).toBe(0);
+    expect(told('check', gate, '--fail-on', 'remark', '--baseline', baseline).code).toBe(1);
+    expect(told('check', broken, '--baseline', file('wrong.jsonl', '{}')).err).toContain('line 1, is no line of check --json');
+    expect(told('check', broken, '--fail-on', 'anything').code).toBe(2);
+  });
+
+  it('check --walks prints findings from the walks, and no fix that would break an expectation', () => {
+    const carts = 'demo/examples/fast-cart.level.json';
+    expect(told('check', carts, '--warnings').out).toContain('Let only players count, if that is not meant.');
+    expect(told('check', carts, '--walks').out).toContain(
+      'Let only players count, if that is not meant? Then “it was counted” fails.',
+    );
+    expect(told('check', demo, '--walks').out).toContain(
+      'remark /chains/1: No walk starts “The sluice shuts when the plate rises”.',
+    );
+    expect(told('check', 'demo/examples/portal-pair.broken.level.json', '--walks', '--fail-on', 'warning').out).toMatch(
+      /Loft portal → Quay portal → Loft portal again, 332 times, every 0\.033 s/,
+    );
+  });
+
+  it('check prints an accepted finding with its note, and does not fail because of it', () => {
+    const text = readFileSync(join(root, 'demo/examples/sinking-gate.level.json'), 'utf8');
+    const parsed = parseLevelText(text);
+    if (!parsed.ok) throw new Error('The level is not valid');
+    const [finding] = warningsOf(parsed.level);
+    const accepted = file(
+      'accepted.level.json',
+      JSON.stringify(applied(parsed.level, accepting(parsed.level, finding!, 'It stays.'))),
+    );
+    const { code, out } = told('check', accepted, '--fail-on', 'remark');
+    expect([code, out.includes('(accepted: It stays.)')]).toEqual([0, true]);
+  });
+
+  it('check --sarif writes a log with line numbers, even for a document that cannot be read', () => {
+    const results = (of: string) => {
+      const written = file('check.sarif', '');
+      const { code } = told('check', of, '--sarif', written);
+      const [run] = (JSON.parse(readFileSync(written, 'utf8')) as { runs: [{ results: SarifResult[] }] }).runs;
+      return {
+        code,
+        found: run.results.map(({ ruleId, level, locations }) => [ruleId, level, locations[0].physicalLocation.region.startLine]),
+      };
+    };
+    const { code, found } = results('demo/examples/fast-cart.broken.level.json');
+    expect(code).toBe(0);
+    expect(found).toContainEqual(['thinner-than-a-tick', 'warning', expect.any(Number)]);
+    const faulty = file('faulty.level.json', '{\n  "format": "nettlewick-level",\n  "version": 4,\n  "name": 7\n}\n');
+    expect(results(faulty)).toEqual({ code: 1, found: [['invalid-document', 'error', 4]] });
   });
 });
 
@@ -394,6 +477,38 @@ describe('bad input and a full output', () => {
     const faults: string[] = [];
     new DOMParser({ onError: (_level, message) => faults.push(message) }).parseFromString(readFileSync(path, 'utf8'), 'text/xml');
     expect(faults).toEqual([]);
+  });
+
+  it('prints the wiring as text, and reads a changed text into the document: only what was changed is otherwise', () => {
+    const path = file('wired.level.json', readFileSync(join(root, demo), 'utf8'));
+    const { code, out } = told('print', path);
+    expect(code).toBe(0);
+    const text = out.replace('    open Mill door\n', '    open Mill door\n    4 s later, close Mill door\n');
+    expect(text).not.toBe(out);
+    const wiring = file('wired.txt', `${text}\nflag Market day\n`);
+    expect(told('read', wiring, '--into', path, '--dry-run').out).toBe(
+      'new: Market day\nchanged: The mill door opens for people\n',
+    );
+    expect(told('print', path).out).toBe(out);
+    expect(told('read', wiring, '--into', path)).toMatchObject({
+      code: 0,
+      out: 'new: Market day\nchanged: The mill door opens for people\n',
+    });
+    const [before, after] = [join(root, demo), path].map((one) => {
+      const parsed = parseLevelText(readFileSync(one, 'utf8'));
+      return parsed.ok ? parsed.level : null;
+    });
+    expect(after!.chains.filter((one, i) => JSON.stringify(one) !== JSON.stringify(before!.chains[i]))).toHaveLength(1);
+    expect({ ...after, chains: [], flags: [] }).toEqual({ ...before, chains: [], flags: [] });
+    expect(told('read', wiring, '--into', path).out).toBe('nothing has changed\n');
+    // A fault is told by its line, and the document stays as it is.
+    const wrong = file('wrong.txt', 'chain Bell\n  When player entres Doorstep\n');
+    const now = readFileSync(path, 'utf8');
+    expect(told('read', wrong, '--into', path)).toMatchObject({
+      code: 1,
+      out: expect.stringMatching(/wrong\.txt:2:15: .*“enters”/) as string,
+    });
+    expect(readFileSync(path, 'utf8')).toBe(now);
   });
 
   it('--most ends a level whose chains never rest, says so, and fails', () => {

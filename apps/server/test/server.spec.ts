@@ -837,7 +837,13 @@ describe('Windows that watch a level', () => {
   }
 
   /** Reads events from a server that listens, until as many have come as are wanted. */
-  async function events(address: string, id: string, wanted: number, meanwhile: () => Promise<unknown>): Promise<string[]> {
+  /** What a window is told until so much was told, or until a save was. */
+  async function events(
+    address: string,
+    id: string,
+    wanted: number | 'a save',
+    meanwhile: () => Promise<unknown>,
+  ): Promise<string[]> {
     const stop = new AbortController();
     const reply = await fetch(`${address}/api/levels/${id}/events`, { signal: stop.signal });
     expect([reply.status, reply.headers.get('content-type')]).toEqual([200, 'text/event-stream; charset=utf-8']);
@@ -845,7 +851,9 @@ describe('Windows that watch a level', () => {
     let text = '';
     const told = (): string[] => text.split('\n\n').filter((one) => one.startsWith('event:'));
     const begun = meanwhile();
-    while (told().length < wanted) text += (await reader.read()).value ?? '';
+    const isEnough = (): boolean =>
+      wanted === 'a save' ? told().some((one) => one.startsWith('event: saved')) : told().length >= wanted;
+    while (!isEnough()) text += (await reader.read()).value ?? '';
     await begun;
     stop.abort();
     return told();
@@ -913,7 +921,7 @@ describe('Windows that watch a level', () => {
         socket.write(`GET /api/levels/${id}/events HTTP/1.1\r\nHost: localhost\r\n\r\n`);
         deaf.push(socket);
       }
-      const told = await events(`http://127.0.0.1:${port}`, id, 2, () =>
+      const told = await events(`http://127.0.0.1:${port}`, id, 'a save', () =>
         api.get('/healthz').then(() =>
           fetch(`http://127.0.0.1:${port}/api/levels/${id}`, {
             method: 'PUT',

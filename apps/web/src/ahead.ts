@@ -5,7 +5,7 @@ const [, id] = /^\/levels\/([^/]+)\//.exec(location.pathname) ?? [];
 if (id !== undefined) {
   const path = `/api/levels/${id}`;
   // As the page that came from the server asks for it, so that it comes once; without a header it cannot be told otherwise.
-  const answer = fetch(`${path}?ngsw-bypass`);
+  const answer = fetch(`${path}?ngsw-bypass`, { signal: AbortSignal.timeout(60_000) });
   // Whoever takes it hears of a failure; nobody may.
   answer.catch(() => undefined);
   asked.set(path, answer);

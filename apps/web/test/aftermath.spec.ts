@@ -25,18 +25,20 @@ it('an edit is followed by what it changed in what fires, in words, and by what 
   const level = yard();
   const room = new EditImpactWorker();
   room.open(level);
-  expect(room.look()).toEqual({ changes: [], more: 0, unmet: [], fires: true });
+  expect(room.look()).toMatchObject({ changes: [], more: 0, unmet: [], fires: true, seen: { findings: [] } });
 
   const door = level.fixtures[0]!;
   room.edit([change('fixtures', door, { timing: { by: 'seconds', seconds: 1.3 } } as never)]);
   expect(room.look().changes).toContainEqual({ says: 'Door is open, 0.5 s later', walks: ['walk-1'] });
 
   room.edit([change('chains', level.chains[0]!, { enabled: false })]);
-  const { changes, unmet, fires } = room.look();
+  const { changes, unmet, fires, seen } = room.look();
   expect(changes.map(({ says }) => says)).toContain('no longer: Door is open');
   expect(unmet).toEqual([{ walk: 'walk-1', count: 1 }]);
   // Whoever stands before it does not come away again: nothing is set off any more.
   expect(fires).toBe(false);
+  // What Check lists of the walks comes from the same runs.
+  expect(seen.findings.map(({ kind }) => kind)).toEqual(expect.arrayContaining(['unmet-expectation', 'never-starts']));
 });
 
 it('edits that go on with each other are told as one, against how it was before the first of them', () => {

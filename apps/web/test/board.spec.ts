@@ -10,6 +10,7 @@ import {
   parseLevelText,
   valueAt,
   withValue,
+  unitsOf,
 } from '@nettlewick/core';
 import type { Level, Slot } from '@nettlewick/core';
 import fc from 'fast-check';
@@ -274,24 +275,26 @@ describe('What lies under the pointer', () => {
 
 describe('A number is read as people type it', () => {
   const seconds = { kind: 'number', unit: 's', min: 0, max: 10, step: 0.1 } as const;
+  const units = unitsOf(zoned(0), 's');
   it.each([['1.5'], ['1,5'], [' 1.5 s '], ['1.5s'], ['15e-1']])('%j', (text) =>
-    expect(readNumber(text, seconds)).toEqual({ value: 1.5 }),
+    expect(readNumber(text, seconds, units)).toEqual({ value: 1.5 }),
   );
   it.each([
     ['', 'needed'],
     ['soon', 'not a number'],
     ['11', 'out of range'],
     ['-1', 'out of range'],
+    ['80u/s', '“u/s” is not a unit of this value. Use ms, s, min, h or tick.'],
     ['1..5', 'not a number'],
     ['NaN', 'not a number'],
     ['Infinity', 'not a number'],
   ])('%j is refused with a reason', (text, reason) =>
-    expect(readNumber(text, seconds)).toEqual({ wrong: expect.stringContaining(reason) }),
+    expect(readNumber(text, seconds, units)).toEqual({ wrong: expect.stringContaining(reason) }),
   );
   it('and empty means something where the sentence says so', () => {
-    expect(readNumber('', { ...seconds, none: 'never' })).toEqual({ value: null });
-    expect(readNumber('Never', { ...seconds, none: 'never' })).toEqual({ value: null });
-    expect(readNumber('1.5', { ...seconds, whole: true })).toEqual({ wrong: expect.stringContaining('whole') });
+    expect(readNumber('', { ...seconds, none: 'never' }, units)).toEqual({ value: null });
+    expect(readNumber('Never', { ...seconds, none: 'never' }, units)).toEqual({ value: null });
+    expect(readNumber('1.5', { ...seconds, whole: true }, units)).toEqual({ wrong: expect.stringContaining('whole') });
   });
 });
 
@@ -313,6 +316,7 @@ it('writes to a path what it then reads there, and leaves the rest alone', () =>
 
 describe('A sum as people type it', () => {
   const metres = { kind: 'number' as const, unit: 'm', min: -1000, max: 1000, step: 0.1 };
+  const units = { ...unitsOf(zoned(0), 'm'), u: 0.025 };
   it.each([
     ['8 - 110', -102],
     ['2.4 m - 0.2', 2.2],
@@ -321,14 +325,14 @@ describe('A sum as people type it', () => {
     ['96 u', 2.4],
     ['0,1 + 0,2', 0.3],
     ['-(2 - 5)', 3],
-  ])('%s comes to %d m', (text, value) => expect(readNumber(text, metres, { u: 0.025 })).toEqual({ value }));
+  ])('%s comes to %d m', (text, value) => expect(readNumber(text, metres, units)).toEqual({ value }));
   it.each(['8 -', '2 m m', '3 seconds', '(1', '1 2', 'a', '1/0'])('%s is told as it stands', (text) =>
-    expect(readNumber(text, metres)).toEqual({ wrong: expect.stringContaining(`“${text}”`) }),
+    expect(readNumber(text, metres, units)).toEqual({ wrong: expect.stringContaining(`“${text}”`) }),
   );
   it('reads back whatever number was written', () => {
     fc.assert(
       fc.property(fc.integer({ min: -99999, max: 99999 }), (n) => {
-        expect(readNumber(String(n / 100), metres)).toEqual({ value: n / 100 + 0 });
+        expect(readNumber(String(n / 100), metres, units)).toEqual({ value: n / 100 + 0 });
       }),
     );
   });

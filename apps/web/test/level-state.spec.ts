@@ -311,6 +311,7 @@ describe('Everything of a level', () => {
     stepHeight: 0.2,
     rules: { ...level.rules, draining: 'immediate' },
     units: { length: { name: 'u', metres: 0.02 }, time: null },
+    accepted: [{ kind: 'anybody', about: ['call'], reason: 'Anybody calls.', note: '' }],
   };
 
   it('stays in hand while it is edited, whichever list it is in', () => {
@@ -327,5 +328,9 @@ describe('Everything of a level', () => {
     expect(applied(full, replacing(full, other))).toEqual(other);
     expect(applied(other, invert(replacing(full, other)))).toEqual(full);
     expect(editsBetween(full, other).reduce<Level>(applied, full)).toEqual(other);
+    // The same holds after a round trip through JSON, which drops undefined values.
+    const sent = JSON.parse(JSON.stringify(editsBetween(other, full))) as Edit[];
+    expect(Object.keys(sent.reduce<Level>(applied, other))).toEqual(expect.arrayContaining(Object.keys(full)));
+    expect(sent.reduce<Level>(applied, other)).toEqual(full);
   });
 });

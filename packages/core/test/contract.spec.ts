@@ -268,6 +268,28 @@ describe('who was put elsewhere', () => {
   });
 });
 
+it('who is put inside of something solid and pushed on bumps it in the second Sense that follows, and once', () => {
+  expect(
+    lines(
+      {
+        zones: [zone('Start', 0, 0)],
+        fixtures: [fixture('bell-pull', 'Block', 20, 0, { size: vec(2, 2, 2), solid: true })],
+        visitors: [visitor('Ann', 0, 0)],
+        chains: [
+          chain(
+            'Sends',
+            [cause('enter', 'start')],
+            [step('teleport', { to: vec(20, 0), velocity: 'stop' }), step('push', { velocity: vec(1, 0), seconds: 0.2 })],
+          ),
+        ],
+        walks: [walk({ ann: [wait(1)] })],
+      },
+      'teleported',
+      'bump',
+    ),
+  ).toEqual(['0 teleported ann by ann', '2 bump block by ann']);
+});
+
 describe('a portal that draws its visitor in and then sends it', () => {
   const portal = (first: Raw[]): string[] =>
     lines(

@@ -196,7 +196,7 @@ describe('Broken references', () => {
         kind: 'broken-reference',
         path: '/chains/0/causes/0/of',
         thing: 'open-sluice',
-        reason: 'the chain “The sack opens the sluice”: cause 1 refers to “sack-plat”, which does not exist.',
+        reason: 'The chain “The sack opens the sluice”: cause 1 refers to “sack-plat”, which does not exist.',
         mend: 'Choose a plate. Did you mean “Sack plate” (sack-plate)?',
       },
     ]);
@@ -205,7 +205,7 @@ describe('Broken references', () => {
   it('says when something of another kind stands there', () => {
     const parsed = parseLevel(with_(['chains', 0, 'steps', 0, 'door'], 'gate-board'));
     expect(parsed.ok && brokenReferences(parsed.level)[0]!.reason).toBe(
-      'the chain “The sack opens the sluice”: step 1 refers to the sign “Gate board”; expected a door.',
+      'The chain “The sack opens the sluice”: step 1 refers to the sign “Gate board”; expected a door.',
     );
   });
 
@@ -218,8 +218,8 @@ describe('Broken references', () => {
 it('keeps a chain that is only half wired, and says what is not chosen yet', () => {
   const level = levelOf({ chains: [chain('Half', [cause('enter', '')], [step('open', { door: '' })])] });
   expect(brokenReferences(level).map((snag) => snag.reason)).toEqual([
-    'the chain “Half”: cause 1 is not set.',
-    'the chain “Half”: step 1 is not set.',
+    'The chain “Half”: cause 1 is not set.',
+    'The chain “Half”: step 1 is not set.',
   ]);
 });
 

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import {
   EditError,
+  EditableLevel,
   add,
   applied,
   change,
@@ -20,7 +21,10 @@ import {
   references,
   fragmentOf,
   freeName,
+  groupEdit,
+  groupOf,
   invert,
+  jsonPatchOf,
   merge,
   nameSchema,
   nameTakenBy,
@@ -33,7 +37,7 @@ import {
   same,
   setPieces,
   documentErrors,
-  stencilCollection,
+  stencils,
   touched,
   valuesAt,
   variantsOf,
@@ -319,19 +323,19 @@ describe('What copies point to', () => {
 
 describe('What can be drawn', () => {
   const at = { x: 1, y: 2, z: 0 };
-  const ways = Object.keys(stencilCollection).flatMap((stencil) =>
+  const ways = Object.keys(stencils).flatMap((stencil) =>
     [undefined, ...variantsOf(stencil as Stencil).map(({ id }) => id)].map((way) => [stencil as Stencil, way] as const),
   );
 
   it.each(ways)('%s (%s) keeps the level whole, and stands where it was drawn', (stencil, way) => {
     const thing = createThing(demo, stencil, 'made', 'mill-yard', at, { x: 1.5, y: 2 }, way);
-    expect(parseLevel(applied(demo, add(demo, stencilCollection[stencil], thing)))).toMatchObject({ ok: true });
+    expect(parseLevel(applied(demo, add(demo, stencils[stencil].collection, thing)))).toMatchObject({ ok: true });
     if ('shape' in thing && way === 'ball') expect(thing).toMatchObject({ at: { x: 1, y: 2, z: 0.75 }, shape: { radius: 0.75 } });
     else if ('at' in thing) expect(thing.at).toEqual(at);
   });
 
   it('is drawn as usual in the first of its ways, and otherwise in every other', () => {
-    for (const stencil of Object.keys(stencilCollection) as Stencil[]) {
+    for (const stencil of Object.keys(stencils) as Stencil[]) {
       const drawn = (way?: string): string => JSON.stringify(createThing(demo, stencil, 'made', 'mill-yard', at, undefined, way));
       const [first, ...others] = variantsOf(stencil).map(({ id }) => drawn(id));
       if (first !== undefined) expect(first).toBe(drawn());
@@ -443,4 +447,38 @@ it('has one fingerprint for the same data in any order of fields, and others for
       );
     }),
   );
+});
+
+describe('A field that a document leaves out', () => {
+  const [first, second] = demo.zones;
+  const ids = [first!.id, second!.id];
+  const sent = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+  it('is left out again when the edit is undone, also after a round trip through JSON', () => {
+    const edit = groupEdit(demo, ids, 'Doors')!;
+    const grouped = applied(demo, sent(edit));
+    expect(groupOf(grouped, first!.id)).toEqual(ids);
+    const back = applied(grouped, sent(invert(edit)));
+    expect(JSON.stringify(back)).toBe(JSON.stringify(demo));
+    // The server validates the same edits and gets the same level.
+    const held = new EditableLevel(demo);
+    expect(held.edit([sent(edit)])).toMatchObject({ ok: true });
+    expect(held.edit([sent(invert(edit))])).toMatchObject({ ok: true });
+    expect(JSON.stringify(held.level)).toBe(JSON.stringify(demo));
+    expect(jsonPatchOf(grouped, sent(invert(edit)))).toEqual([
+      { op: 'remove', path: '/zones/1/group' },
+      { op: 'remove', path: '/zones/0/group' },
+    ]);
+  });
+
+  it('cannot be a required one', () => {
+    const held = new EditableLevel(demo);
+    const { name, at } = demo.fixtures[0]!;
+    for (const before of [{ name }, { at }])
+      expect(held.edit([{ kind: 'change', collection: 'fixtures', id: demo.fixtures[0]!.id, before, after: {} }])).toMatchObject({
+        ok: false,
+      });
+    expect(held.edit([{ kind: 'level', before: { rate: demo.rate }, after: {} }])).toMatchObject({ ok: false });
+    expect(held.level).toBe(demo);
+  });
 });

@@ -1,8 +1,19 @@
 import fc from 'fast-check';
-import { askedOf, entrySentence, everyEntry, filtering, folding, rehearse, reasonOf } from '../src/index';
+import {
+  askedOf,
+  entrySentence,
+  everyEntry,
+  filtering,
+  folding,
+  nameOf,
+  reasonOf,
+  rehearse,
+  roundSentence,
+  roundsIn,
+} from '../src/index';
 import type { Entry, FoldedLine, LedgerFilter } from '../src/index';
 import { anyLevel } from './any-level';
-import { cause, chain, door, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
+import { at, cause, chain, door, goTo, levelOf, step, visitor, wait, walk, zone } from './build';
 
 /** A ledger read by what one looks for, and with what comes again and again folded. */
 
@@ -83,6 +94,28 @@ describe('Repeats', () => {
         goose.map(({ number }) => number),
       ),
     ).toHaveLength(goose.length);
+  });
+
+  it('are named by the things they go through, with how often and how soon: three pads that send one on for ever', () => {
+    const pad = (name: string, x: number) => zone(name, x, 0, { shape: { kind: 'box', size: at(1, 1, 2) } });
+    const send = (name: string, from: string, x: number) =>
+      chain(name, [cause('enter', from)], [step('wait', { seconds: 0.3 }), step('teleport', { to: at(x, 0), arrival: 'loud' })]);
+    const looping = levelOf({
+      zones: [pad('East pad', 0), pad('West pad', 10), pad('North pad', 20)],
+      visitors: [visitor('Ann', 0, 0)],
+      chains: [send('First', 'east-pad', 10), send('Second', 'west-pad', 20), send('Third', 'north-pad', 0)],
+      walks: [walk({ ann: [wait(30)] }, { atMost: 30 })],
+    });
+    const { entries } = rehearse(looping, looping.walks[0]!);
+    const [round, ...others] = roundsIn([...entries], 5);
+    expect(others).toEqual([]);
+    const said = roundSentence(round!, (id) => nameOf(looping, id));
+    expect(said).toMatch(/^East pad → West pad → North pad → East pad again, \d+ times, every \d(\.\d+)? s, until \d+\.\d+ s$/);
+    const [, times, every] = /(\d+) times, every ([\d.]+) s/.exec(said)!.map(Number);
+    expect(times! * every!).toBeGreaterThan(25);
+    // Each of three waits takes 0.3 s, and what it sends is sensed in the tick after it.
+    expect(every).toBeGreaterThanOrEqual(0.9);
+    expect(every).toBeLessThan(1.3);
   });
 
   it('lose nothing: unfolded they are the entries they were, in their order', () => {

@@ -18,7 +18,7 @@ const demoLevel = demo.ok ? demo.level : null!;
 
 const anyRun = anyLevel.map((raw) => {
   const parsed = parseLevel(raw);
-  if (!parsed.ok) throw new Error('A level that is none');
+  if (!parsed.ok) throw new Error('The level is not valid');
   return { level: parsed.level, rehearsal: rehearse(parsed.level, parsed.level.walks[0]!) };
 });
 

@@ -71,7 +71,7 @@ it('has every entry of a tick, once, in the order of the ledger', () => {
   fc.assert(
     fc.property(anyLevel, (raw) => {
       const parsed = parseLevel(raw);
-      if (!parsed.ok) throw new Error('A level that is none');
+      if (!parsed.ok) throw new Error('The level is not valid');
       const { ledger, entries, ticks } = rehearse(parsed.level, parsed.level.walks[0]!);
       const all = Array.from({ length: ticks + 1 }, (_, tick) => orderInTick(ledger, tick)).flat();
       expect(all.map(({ entry }) => entry.number)).toEqual(entries.map(({ number }) => number));

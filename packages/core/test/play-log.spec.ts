@@ -76,7 +76,7 @@ it('any level, played by its own rules, is explained by its own rules, as far as
   fc.assert(
     fc.property(anyLevel, (raw) => {
       const parsed = parseLevel(raw);
-      if (!parsed.ok) throw new Error('A level that is none');
+      if (!parsed.ok) throw new Error('The level is not valid');
       const plain = { ...parsed.level, chains: [], fixtures: [], watches: [], solids: [] };
       const one = plain.walks[0]!;
       const routes = one.routes.map((route) => ({

@@ -1,6 +1,17 @@
 import { said } from './build';
 import fc from 'fast-check';
-import { BOX, bodyAt, ledgerText, overlaps, parseLevelText, rehearse, valuesAt, vectorOf, zoneAt } from '../src/index';
+import {
+  BOX,
+  bodyAt,
+  ledgerText,
+  overlaps,
+  parseLevelText,
+  rehearse,
+  valuesAt,
+  vectorOf,
+  warningsOf,
+  zoneAt,
+} from '../src/index';
 import type { Entry, Level, Rehearsal } from '../src/index';
 import { anyLevel } from './any-level';
 
@@ -167,4 +178,35 @@ it('is made of boxes, pillars and balls alike', () => {
       .flatMap((level) => level.zones.map((zone) => zoneAt(zone.shape, zone.at, 0).form)),
   );
   expect(forms).toEqual(new Set([BOX, 1, 2]));
+});
+
+it('what Check says can never happen does not happen', () => {
+  let told = 0;
+  holds((level, { entries }) => {
+    for (const warning of warningsOf(level)) {
+      const [, list = '', at = '', part = '', which = ''] = warning.path.split('/');
+      if (list === 'zones' && warning.kind === 'nobody-can-be-in') {
+        told += 1;
+        expect(entries.filter(({ kind, what }) => kind === 'enter' && what === warning.thing)).toEqual([]);
+      }
+      if (list !== 'chains' || part !== 'causes') continue;
+      const chain = level.chains[Number(at)]!;
+      const { on, of } = chain.causes[Number(which)]!;
+      const raised = (one: Entry): boolean => one.kind === on && one.what === of;
+      if (warning.kind === 'never-raised') {
+        told += 1;
+        expect([warning.reason, entries.filter(raised)]).toEqual([warning.reason, []]);
+      }
+      if (['nobody-passes', 'nobody-owns', 'never-may-start'].includes(warning.kind)) {
+        // What another cause of the chain hears as well starts it rightly.
+        if (chain.causes.filter((cause) => cause.on === on && cause.of === of).length > 1) continue;
+        told += 1;
+        const started = entries.filter(
+          (one) => one.kind === 'start' && one.chain === chain.id && one.cause !== null && raised(entries[one.cause - 1]!),
+        );
+        expect([warning.reason, started]).toEqual([warning.reason, []]);
+      }
+    }
+  });
+  expect(told).toBeGreaterThan(runs / 3);
 });

@@ -31,7 +31,7 @@ describe('Under every set of house rules', () => {
     fc.assert(
       fc.property(anyLevel, fc.array(fc.nat(383), { minLength: 6, maxLength: 6 }), (raw, some) => {
         const parsed = parseLevel(raw);
-        if (!parsed.ok) throw new Error('A level that is none');
+        if (!parsed.ok) throw new Error('The level is not valid');
         const { level } = parsed;
         const [one] = level.walks;
         const { outcomes, sets } = outcomesOf(level, one!);

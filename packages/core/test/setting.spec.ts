@@ -112,9 +112,11 @@ it('a place that is picked is counted from what it is counted from, and by its a
 });
 
 it('lengths and times are typed and shown in the level’s own units', () => {
-  expect(unitsOf(yard, 'm')).toEqual({ u: 0.025 });
-  expect(unitsOf(yard, 's')).toEqual({ tick: 1 / 60, ticks: 1 / 60 });
-  expect(unitsOf(yard, '°')).toEqual({});
+  expect(unitsOf(yard, 'm')).toMatchObject({ u: 0.025, cm: 0.01 });
+  expect(unitsOf(yard, 's')).toMatchObject({ tick: 1 / 60, ticks: 1 / 60, min: 60 });
+  expect(unitsOf(yard, 'm/s')).toMatchObject({ 'u/s': 0.025, 'u/tick': 1.5, 'm/tick': 60, 'm/s': 1, 'km/h': 1 / 3.6 });
+  expect(unitsOf(yard, '°')).toMatchObject({ '°': 1, deg: 1 });
+  expect(unitsOf(yard, '')).toEqual({});
   const slot = {
     path: '/at/x',
     label: 'x',
@@ -123,6 +125,7 @@ it('lengths and times are typed and shown in the level’s own units', () => {
   } as const;
   expect(inOwnUnit(yard, slot)).toBe('96 u');
   expect(inOwnUnit(yard, { ...slot, input: { ...slot.input, unit: 's' } })).toBe('');
+  expect(inOwnUnit(yard, { ...slot, value: 2, input: { ...slot.input, unit: 'm/s' } })).toBe('80 u/s');
 });
 
 it('a waypoint outside the room is said to be, one inside is not', () => {

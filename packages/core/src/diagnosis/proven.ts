@@ -1,11 +1,10 @@
+import type { Finding } from '../checks/findings';
 import type { Level } from '../document/level';
-import { nameOf } from '../document/lookup';
 import type { Expectation } from '../document/walks';
 import { compareLedgers } from '../reading/compare';
 import type { Reason } from '../reading/reason';
 import type { Rehearsal } from '../rehearsal/rehearse';
-import { expectationPhrase } from '../sentences/expectations';
-import { spoken } from '../vocabulary/phrase';
+import { expectationWords } from '../sentences/expectations';
 import { judgedWalks, tryEdit } from './trial';
 import type { Judged } from './trial';
 
@@ -24,15 +23,30 @@ export function withProvenRemedies(level: Level, run: Rehearsal, reasons: readon
     if (one.edit === null) return one;
     const result = tryEdit(level, one.edit, before, more);
     if ('after' in result) return one;
-    const mend =
-      result.why === 'fails'
-        ? `${one.mend.replace(/\.$/, '')}? Then “${expectationWords(level, result.expectation)}” fails.`
-        : '';
+    const mend = result.why === 'fails' ? failing(level, one.mend, result.expectation) : '';
     return { ...one, mend, edit: null };
   });
 }
 
-function expectationWords(level: Level, expectation: Expectation): string {
-  const label = expectation.label.trim();
-  return label === '' ? spoken(expectationPhrase(expectation), (id) => nameOf(level, id).trim()) : label;
+/**
+ * Findings without the fixes that would break an expectation. Each fix is made on a copy of the level, and all walks with expectations are
+ * rehearsed again. A finding whose fix would break an expectation names it and has no edit. Yields the findings one by one, in order, so
+ * that the caller can interrupt.
+ */
+export function* provenFindings<Found extends Finding>(level: Level, findings: readonly Found[]): Generator<Found> {
+  const first = level.walks.find(({ expectations }) => expectations.length > 0);
+  const before = first === undefined ? [] : judgedWalks(level, first.id);
+  for (const one of findings) yield before.length === 0 ? one : proven(level, one, before);
+}
+
+function proven<Found extends Finding>(level: Level, one: Found, before: readonly Judged[]): Found {
+  if (one.edit === null) return one;
+  const result = tryEdit(level, one.edit, before, () => true);
+  if ('after' in result) return one;
+  const mend = result.why === 'fails' ? failing(level, one.mend, result.expectation) : one.mend;
+  return { ...one, mend, edit: null };
+}
+
+function failing(level: Level, mend: string, expectation: Expectation): string {
+  return `${mend.replace(/\.$/, '')}? Then “${expectationWords(level, expectation)}” fails.`;
 }

@@ -5,7 +5,7 @@ import type { Collection, Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Found } from '../document/lookup';
 import { settingOf } from '../document/setting';
-import { conditionWords } from '../conditions/clauses';
+import { conditionWords } from '../conditions/by-names';
 import { causeOffers, causePhrase, chainOffers, guardPhrase, mannerPhrase, stepOffers, stepPhrase } from '../sentences/chains';
 import { describe, offersOf } from '../sentences/things';
 import type { Offer, Phrase, Slot } from '../vocabulary/phrase';

@@ -1,5 +1,4 @@
-import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
-import type { Fixture, FixtureName } from '../kinds/fixtures';
+import type * as z from 'zod';
 import type { Collection, Level, Thing } from './level';
 import { collections, levelShape } from './level';
 import { NAME_MOST, nameKey } from '../vocabulary/quantities';
@@ -10,14 +9,9 @@ import type { Cause } from '../kinds/causes/cause';
 import type { CauseEvent } from '../vocabulary/events';
 import { areAlike } from '../vocabulary/nearest';
 import { chain } from './chains';
+import { THICK, stencils } from './stencils';
+import type { Stencil } from './stencils';
 import type { Chain } from './chains';
-
-/** What a designer can put on the plan. */
-export type Stencil = 'room' | 'solid' | 'wall' | 'zone' | FixtureName | 'player' | 'creature' | 'prop';
-
-function isFixtureName(stencil: Stencil): stencil is FixtureName {
-  return stencilCollection[stencil] === 'fixtures';
-}
 
 /** What is made without being put anywhere: facts, messages, and what watches them. */
 export type StateKind = 'flag' | 'counter' | 'text' | 'signal' | 'watch';
@@ -34,31 +28,13 @@ export const factCollection: Record<StateKind, 'flags' | 'counters' | 'texts' | 
 export function createFact(level: Level, fact: StateKind, id: string, name?: string): Thing {
   const wanted = name?.trim() ?? '';
   const own = { id, name: freeName(level, wanted === '' ? fact[0]!.toUpperCase() + fact.slice(1) : wanted) };
-  return levelShape.shape[factCollection[fact]].unwrap().element.parse(own);
+  return schemaOf(factCollection[fact]).parse(own) as Thing;
 }
-
-export const stencilCollection: Record<Stencil, Collection> = {
-  room: 'rooms',
-  solid: 'solids',
-  wall: 'solids',
-  zone: 'zones',
-  ...(Object.fromEntries(fixtureNames.map((name) => [name, 'fixtures'])) as Record<FixtureName, Collection>),
-  player: 'visitors',
-  creature: 'visitors',
-  prop: 'visitors',
-};
 
 /** The ways in which something can be drawn, the usual one first; none for what is always drawn alike. */
 export function variantsOf(stencil: Stencil): readonly { id: string; says: string }[] {
-  if (stencil === 'zone') return zoneVariants;
-  return isFixtureName(stencil) ? (kindOfFixture(stencil).variants ?? []) : [];
+  return stencils[stencil].variants ?? [];
 }
-
-const zoneVariants = [
-  { id: 'box', says: 'as a box' },
-  { id: 'pillar', says: 'as a pillar' },
-  { id: 'ball', says: 'as a ball' },
-];
 
 /**
  * A new thing with the usual size, `at` being the middle of its base. `size` is its width, depth and height as far as they are
@@ -73,52 +49,15 @@ export function createThing(
   size: Partial<Vector> = {},
   variant?: string,
 ): Thing {
-  const name = freeName(level, firstNames[stencil]);
-  const own = { id, name, room, at };
-  const wide = (x: number, y: number, z: number) => ({ x: size.x ?? x, y: size.y ?? y, z: size.z ?? z });
-  switch (stencil) {
-    case 'room': {
-      const half = { x: (size.x ?? 12) / 2, y: (size.y ?? 10) / 2 };
-      return levelShape.shape.rooms.unwrap().element.parse({
-        id,
-        name,
-        extents: { west: at.x - half.x, east: at.x + half.x, south: at.y - half.y, north: at.y + half.y },
-      });
-    }
-    case 'solid':
-      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(2, THICK, 3) });
-    case 'wall':
-      return levelShape.shape.solids.unwrap().element.parse({ ...own, size: wide(4, THICK, 3) });
-    case 'zone': {
-      const { x, y, z } = wide(2, 2, 2.2);
-      const across = [size.x, size.y, variant === 'ball' ? size.z : undefined].filter((one) => one !== undefined);
-      const radius = (across.length === 0 ? 2 : Math.min(...across)) / 2;
-      const shape =
-        variant === 'pillar'
-          ? { kind: variant, radius, height: z }
-          : variant === 'ball'
-            ? { kind: variant, radius }
-            : { kind: 'box', size: { x, y, z } };
-      // A ball is where its middle is.
-      const middle = variant === 'ball' ? { ...at, z: at.z + radius } : at;
-      return levelShape.shape.zones.unwrap().element.parse({ ...own, at: middle, shape });
-    }
-    case 'player':
-    case 'creature':
-    case 'prop':
-      return levelShape.shape.visitors.unwrap().element.parse({ ...own, kind: stencil, ...bodies[stencil] });
-    default: {
-      const { create, variants = [] } = kindOfFixture(stencil);
-      const made = create(own);
-      const sized = 'size' in made ? { ...made, size: wide(made.size.x, made.size.y, made.size.z) } : made;
-      const usual = 'travel' in sized ? { ...sized, travel: alongItself(sized.size) } : sized;
-      return { ...usual, ...variants.find((one) => one.id === variant)?.as(usual) } as Fixture;
-    }
-  }
+  const { collection, firstName, begins } = stencils[stencil];
+  const name = freeName(level, firstName);
+  return schemaOf(collection).parse(begins({ id, name, room, at, size, variant })) as Thing;
 }
 
-/** How thick a new wall is, in metres. */
-const THICK = 0.4;
+/** The schema of the members of a list. */
+function schemaOf(collection: Collection): z.ZodType {
+  return levelShape.shape[collection].unwrap().element;
+}
 
 /**
  * A new wall along a line of the ground: its middle line leads from one point to the other, in metres; its heading is that of the
@@ -137,28 +76,6 @@ export function createWall(
   const wall = createThing(level, 'wall', id, room, middle, { x: length, y: THICK }) as Level['solids'][number];
   return { ...wall, heading: Math.round((headingOf(dx, dy) ?? 0) * 100) / 100 };
 }
-
-/** A door slides along its own length, so that its opening is free. */
-function alongItself({ x, y }: { x: number; y: number }): Vector {
-  return x >= y ? { x, y: 0, z: 0 } : { x: 0, y, z: 0 };
-}
-
-const firstNames: Record<Stencil, string> = {
-  room: 'Room',
-  solid: 'Solid',
-  wall: 'Wall',
-  zone: 'Zone',
-  ...(Object.fromEntries(fixtureNames.map((name) => [name, kindOfFixture(name).firstName])) as Record<FixtureName, string>),
-  player: 'Player',
-  creature: 'Creature',
-  prop: 'Prop',
-};
-
-const bodies = {
-  player: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1.8 } }, mass: 75, speed: 1.5 },
-  creature: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 1 } }, mass: 20, speed: 1.2 },
-  prop: { body: { kind: 'box', size: { x: 0.5, y: 0.5, z: 0.5 } }, mass: 25, speed: 1 },
-};
 
 /** The name if it is free in the level, or with the first number that makes it so; as much of it as a name may have. */
 export function freeName(level: Level, wanted: string): string {

@@ -102,7 +102,7 @@ function indexOf(level: Level, collection: Collection, id: string): number {
 }
 
 function pick(from: object, fields: readonly string[]): Fields {
-  return Object.fromEntries(fields.map((field) => [field, (from as Fields)[field]]));
+  return Object.fromEntries(fields.filter((field) => field in from).map((field) => [field, (from as Fields)[field]]));
 }
 
 function differingFields(a: Thing, b: Thing): string[] {

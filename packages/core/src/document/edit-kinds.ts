@@ -1,10 +1,11 @@
 import { freeName, nameTakenBy } from './create';
-import { EditError, indexOf, withList } from './edit';
+import { EditError, fieldsOf, indexOf, withFields, withList } from './edit';
 import type { Edit, EditOf, Fields } from './edit';
 import type { Fixture } from '../kinds/fixtures';
 import { isAttachedToItself } from './level';
 import type { Collection, Level, Thing } from './level';
 import { parseThing } from './parse';
+import { same } from '../vocabulary/same';
 
 /** What a thing is called now, since somebody else has given its name to another. */
 export interface Renamed {
@@ -81,14 +82,15 @@ const remove: EditKind<'remove'> = {
 };
 
 const change: EditKind<'change'> = {
-  apply(level, { collection, id, after }) {
+  apply(level, edit) {
+    const { collection, id } = edit;
     const at = indexOf(level, collection, id);
     const list = level[collection] as Thing[];
-    return withList(level, collection, list.with(at, { ...list[at], ...after } as Thing));
+    return withList(level, collection, list.with(at, withFields(list[at]!, edit)));
   },
   invert: (edit) => ({ ...edit, before: edit.after, after: edit.before }),
   merge: (first, second) =>
-    first.collection === second.collection && first.id === second.id && sameKeys(first.after, second.after)
+    first.collection === second.collection && first.id === second.id && areSameFields(first, second)
       ? { ...first, after: second.after }
       : null,
   fit(level, edit) {
@@ -101,15 +103,14 @@ const change: EditKind<'change'> = {
     const given = edit.after['name'];
     const named = typeof given === 'string' ? freed(level, id, given) : null;
     const after: Fields = named === null ? edit.after : { ...edit.after, name: named.to };
-    const isValid = !closesRing(level, collection, id, after) && parseThing(collection, { ...thing, ...after }).ok;
+    const isValid = !closesRing(level, collection, id, after) && parseThing(collection, withFields(thing, { ...edit, after })).ok;
     if (!isValid) return lost(collection, thing, 'invalid');
-    return fits({ ...edit, before: pick(thing as Fields, after), after }, named);
+    return fits({ ...edit, before: pick(thing as Fields, fieldsOf(edit)), after }, named);
   },
   yield(edit, given) {
     const theirs = given.get(edit.id);
     if (theirs === undefined) return edit;
-    const after = without(edit.after, theirs);
-    return Object.keys(after).length === 0 ? null : { ...edit, before: without(edit.before, theirs), after };
+    return left({ ...edit, before: without(edit.before, theirs), after: without(edit.after, theirs) });
   },
   touched: ({ id }) => [id],
 };
@@ -132,13 +133,13 @@ const move: EditKind<'move'> = {
 };
 
 const level: EditKind<'level'> = {
-  apply: (before, { after }) => ({ ...before, ...after }),
+  apply: withFields,
   invert: (edit) => ({ ...edit, before: edit.after, after: edit.before }),
-  merge: (first, second) => (sameKeys(first.after, second.after) ? { ...first, after: second.after } : null),
-  fit: (now, edit) => fits({ ...edit, before: pick(now, edit.after) }),
+  merge: (first, second) => (areSameFields(first, second) ? { ...first, after: second.after } : null),
+  fit: (now, edit) => fits({ ...edit, before: pick(now, fieldsOf(edit)) }),
   yield(edit, given) {
-    const after = without(edit.after, given.get('') ?? new Set());
-    return Object.keys(after).length === 0 ? null : { ...edit, before: pick(edit.before, after), after };
+    const theirs = given.get('') ?? new Set();
+    return left({ ...edit, before: without(edit.before, theirs), after: without(edit.after, theirs) });
   },
   touched: () => [],
 };
@@ -233,16 +234,20 @@ function closesRing(now: Level, collection: Collection, id: string, { attachedTo
   return isAttachedToItself(id, (one) => (one === id ? attachedTo : carriers.get(one)));
 }
 
-/** Those fields of a value that another names. */
-function pick(from: object, like: Fields): Fields {
-  return Object.fromEntries(Object.keys(like).map((field) => [field, (from as Fields)[field]]));
+/** The fields of a value that are among those named. */
+function pick(from: object, fields: readonly string[]): Fields {
+  return Object.fromEntries(fields.filter((field) => field in from).map((field) => [field, (from as Fields)[field]]));
+}
+
+/** The edit, or null if it has no fields left. */
+function left<E extends { before: Fields; after: Fields }>(edit: E): E | null {
+  return fieldsOf(edit).length === 0 ? null : edit;
 }
 
 function without(fields: Fields, others: ReadonlySet<string>): Fields {
   return Object.fromEntries(Object.entries(fields).filter(([field]) => !others.has(field)));
 }
 
-function sameKeys(a: Fields, b: Fields): boolean {
-  const keys = Object.keys(a);
-  return keys.length === Object.keys(b).length && keys.every((key) => key in b);
+function areSameFields(first: { before: Fields; after: Fields }, second: { before: Fields; after: Fields }): boolean {
+  return same(fieldsOf(first).sort(), fieldsOf(second).sort());
 }

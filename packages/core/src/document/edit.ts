@@ -12,8 +12,24 @@ export type Edit =
   | { kind: 'level'; before: Fields; after: Fields }
   | { kind: 'all'; label: string; edits: Edit[] };
 
-/** Some fields of a thing with their values; the whole value of each, never a part of it. */
+/**
+ * Some fields of a thing with their whole values. A field that only one side of an edit has is absent from the document on the other side;
+ * this survives JSON, which drops undefined values.
+ */
 export type Fields = Record<string, unknown>;
+
+/** The fields that an edit sets or removes. */
+export function fieldsOf({ before, after }: { before: Fields; after: Fields }): string[] {
+  return Object.keys({ ...before, ...after });
+}
+
+/** A thing or level with the fields that an edit sets, and without those that it removes. */
+export function withFields<T extends object>(owner: T, edit: { before: Fields; after: Fields }): T {
+  const gone = fieldsOf(edit).filter((field) => edit.after[field] === undefined);
+  const made = { ...owner, ...edit.after };
+  if (gone.length === 0) return made;
+  return Object.fromEntries(Object.entries(made).filter(([field]) => !gone.includes(field))) as T;
+}
 
 /** An edit of one kind. */
 export type EditOf<Kind extends Edit['kind']> = Extract<Edit, { kind: Kind }>;

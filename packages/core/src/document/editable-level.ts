@@ -1,6 +1,7 @@
 import { pointer } from '../vocabulary/paths';
 import { nameKey } from '../vocabulary/quantities';
 import { same } from '../vocabulary/same';
+import { fieldsOf, withFields } from './edit';
 import type { Edit, Fields } from './edit';
 import { apply, applied, change } from './edits';
 import { faultsOf } from './faults';
@@ -60,7 +61,7 @@ export class EditableLevel {
       level = made.level;
     }
     for (const [at, edit] of wanted.entries())
-      for (const one of leavesOf(edit)) if (one.kind === 'level') faults.push(...faultsOfLevel(one.after, at));
+      for (const one of leavesOf(edit)) if (one.kind === 'level') faults.push(...faultsOfLevel(one, at));
     for (const [id, { standing, at }] of touched) {
       if (standing === null) continue;
       const read = parseThing(standing.collection, standing.thing);
@@ -101,7 +102,7 @@ export class EditableLevel {
       if (one.kind === 'remove') touched.set(id, { standing: null, at });
       else if (one.kind === 'change') {
         if ('id' in one.after && one.after['id'] !== id) return `"${id}" cannot be given another id`;
-        touched.set(id, { standing: { collection, thing: { ...before.thing, ...one.after } as Thing }, at });
+        touched.set(id, { standing: { collection, thing: withFields(before.thing, one) }, at });
       }
     }
     return null;
@@ -179,9 +180,10 @@ export function leavesOf(edit: Edit): Edit[] {
   return edit.kind === 'all' ? edit.edits.flatMap(leavesOf) : [edit];
 }
 
-/** What is wrong with the fields that an edit gives the level itself. */
-function faultsOfLevel(after: Fields, at: number): Fault[] {
-  return Object.entries(after).flatMap(([field, value]) => {
+/** Faults in the fields of the level that an edit sets or removes. */
+function faultsOfLevel(edit: { before: Fields; after: Fields }, at: number): Fault[] {
+  return fieldsOf(edit).flatMap((field) => {
+    const value = edit.after[field];
     const path = ['edits', at, 'after', field];
     if (!(levelFields as readonly string[]).includes(field))
       return [{ path: pointer(path), message: `"${field}" is no field of the level that an edit can change` }];

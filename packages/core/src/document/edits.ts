@@ -42,7 +42,7 @@ export function apply(level: Level, edit: Edit): Applied {
 /** The edit that gives a thing some new fields. */
 export function change<T extends Thing>(collection: Collection, thing: T, after: Partial<T>): Edit {
   const before: Fields = {};
-  for (const key of Object.keys(after)) before[key] = (thing as Fields)[key];
+  for (const key of Object.keys(after)) if (key in thing) before[key] = (thing as Fields)[key];
   return { kind: 'change', collection, id: thing.id, before, after: after as Fields };
 }
 

@@ -1,6 +1,6 @@
 import { pointer } from '../vocabulary/paths';
-import { indexOf } from './edit';
-import type { Edit } from './edit';
+import { fieldsOf, indexOf } from './edit';
+import type { Edit, Fields } from './edit';
 import type { Level } from './level';
 
 /** One operation of a JSON Patch (RFC 6902) on the document of a level. */
@@ -20,15 +20,21 @@ export function jsonPatchOf(level: Level, edit: Edit): PatchOperation[] {
       return [{ op: 'move', from: pointer([edit.collection, edit.from]), path: pointer([edit.collection, edit.to]) }];
     case 'change': {
       const at = indexOf(level, edit.collection, edit.id);
-      return Object.entries(edit.after).map(([field, value]) => replaced([edit.collection, at, field], value));
+      return fieldsOf(edit).map((field) => given([edit.collection, at], field, edit));
     }
     case 'level':
-      return Object.entries(edit.after).map(([field, value]) => replaced([field], value));
+      return fieldsOf(edit).map((field) => given([], field, edit));
     case 'all':
       return edit.edits.flatMap((one) => jsonPatchOf(level, one));
   }
 }
 
-function replaced(keys: readonly PropertyKey[], value: unknown): PatchOperation {
-  return { op: 'replace', path: pointer(keys), value };
+function given(
+  owner: readonly PropertyKey[],
+  field: string,
+  { before, after }: { before: Fields; after: Fields },
+): PatchOperation {
+  const path = pointer([...owner, field]);
+  if (after[field] === undefined) return { op: 'remove', path };
+  return { op: before[field] === undefined ? 'add' : 'replace', path, value: after[field] };
 }

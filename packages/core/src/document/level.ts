@@ -3,7 +3,7 @@ import { fixture } from '../kinds/fixtures';
 import { chain, watch } from './chains';
 import { counter, flag, signal, text, visitor } from './people';
 import { room, solid, zone } from './places';
-import { length, name, nameKey, rate } from '../vocabulary/quantities';
+import { id, length, name, nameKey, rate, wording } from '../vocabulary/quantities';
 import { defaultRules, houseRules } from '../vocabulary/rules';
 import { walk } from './walks';
 
@@ -25,6 +25,17 @@ export const mostOf = {
   watches: 10_000,
   walks: 1000,
 } as const;
+
+/** A finding that somebody has accepted. It stays accepted while the check gives the same reason, apart from names. */
+export const acceptedFinding = z
+  .strictObject({
+    kind: z.string().min(1).max(60).meta({ description: 'the kind of the finding, as check --json gives it' }),
+    about: z.array(id).min(1).max(50).meta({ description: 'the thing it is found at, then the others it is about' }),
+    reason: z.string().max(2000).meta({ description: 'what the check said when it was accepted' }),
+    note: wording.meta({ description: 'why it is meant so' }),
+  })
+  .meta({ id: 'AcceptedFinding' });
+export type AcceptedFinding = z.infer<typeof acceptedFinding>;
 
 /** The level document. Listing order is meaningful everywhere: it is the order in which things are tried. */
 export const levelShape = z.strictObject({
@@ -60,6 +71,11 @@ export const levelShape = z.strictObject({
   chains: z.array(chain).max(mostOf.chains).default([]),
   watches: z.array(watch).max(mostOf.watches).default([]),
   walks: z.array(walk).max(mostOf.walks).default([]),
+  accepted: z
+    .array(acceptedFinding)
+    .max(10_000)
+    .optional()
+    .meta({ description: 'findings of checks that are meant so; left out for none' }),
 });
 export type Level = z.infer<typeof levelShape>;
 

@@ -1,5 +1,6 @@
 import { same } from '../vocabulary/same';
 import { editsBetween } from './differences';
+import { fieldsOf } from './edit';
 import type { Edit } from './edit';
 import { fitEach, yielded } from './edit-kinds';
 import type { Given, Lost, Renamed } from './edit-kinds';
@@ -71,7 +72,7 @@ function givenBy(edits: readonly Edit[], given = new Map<string, Set<string>>())
     if (edit.kind !== 'change' && edit.kind !== 'level') continue;
     const id = edit.kind === 'change' ? edit.id : '';
     const fields = given.get(id) ?? new Set();
-    for (const field of Object.keys(edit.after)) fields.add(field);
+    for (const field of fieldsOf(edit)) fields.add(field);
     given.set(id, fields);
   }
   return given;

@@ -62,3 +62,8 @@ export const walk = z
     });
   });
 export type Walk = z.infer<typeof walk>;
+
+/** Whether nobody does anything in a walk: no route has an instruction. */
+export function isUndrawn({ routes }: Walk): boolean {
+  return routes.every(({ instructions }) => instructions.length === 0);
+}

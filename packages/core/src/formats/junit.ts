@@ -40,7 +40,7 @@ function casesOf(level: Level, { ledger, expectations, ticks, rate }: Ended): Ca
   const cases = expectations.map(({ label, id, passed, because, entries }): Case => {
     const shown = entries.map((number) => {
       const entry = ledger.at(number)!;
-      return `${number}. ${entry.seconds.toFixed(3)} s ${entrySentence(entry, (thing) => nameOf(level, thing))}`;
+      return `${number}. ${entry.seconds.toFixed(3)} s ${entrySentence(entry, (thing) => nameOf(level, thing), level)}`;
     });
     return {
       name: label === '' ? id : label,

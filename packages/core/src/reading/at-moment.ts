@@ -118,7 +118,7 @@ class Moment {
   }
 
   private say(entry: Entry): string {
-    return entrySentence(entry, (id) => nameOf(this.level, id));
+    return entrySentence(entry, (id) => nameOf(this.level, id), this.level);
   }
 
   private name(id: string): string {

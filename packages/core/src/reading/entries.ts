@@ -1,7 +1,11 @@
-import { readByNames } from '../conditions/clauses';
+import { readByNames } from '../conditions/by-names';
 import { fixtureNames, kindOfFixture } from '../kinds/fixtures';
 import { kindOfStep, stepNames } from '../kinds/steps';
-import type { StepName } from '../kinds/steps';
+import type { Step, StepName } from '../kinds/steps';
+import { lookup } from '../document/lookup';
+import type { Fixture } from '../kinds/fixtures';
+import type { Level } from '../document/level';
+import { spoken } from '../vocabulary/phrase';
 import type { DetailsOf, Entry, EntryOf, Use } from '../ledger/entry';
 import type { EntryKind } from '../vocabulary/entries';
 
@@ -13,19 +17,32 @@ interface Named<K extends EntryKind> {
   details: DetailsOf[K];
   nobody: boolean;
   nameOf(id: string): string;
+  /** The step that an entry is of, and the height of a stop, as far as the level is known. */
+  step: Step | undefined;
+  heightAt(position: string | undefined): string;
 }
 
-/** What an entry says, in one short line. `nameOf` gives the readable name for an id. */
-export function entrySentence(entry: Entry, nameOf: (id: string) => string): string {
+/**
+ * What an entry says, in one short line. `nameOf` gives the readable name for an id. Of the level it says more: what a step sets and for how
+ * long it waits, and how high a stop is.
+ */
+export function entrySentence(entry: Entry, nameOf: (id: string) => string, level?: Level): string {
   const what = entry.what === null ? '' : nameOf(entry.what);
   const own = byFixtures.get(entry.kind);
-  if (own !== undefined) return own(what, entry.who === null ? null : nameOf(entry.who), entry.details);
+  const heightAt = (position: string | undefined): string => stopHeight(level, entry.what, position);
+  if (own !== undefined)
+    return (
+      own(what, entry.who === null ? null : nameOf(entry.who), entry.details) +
+      ('to' in entry.details ? heightAt(String(entry.details.to)) : '')
+    );
   return sentenceOf(entry, {
     who: entry.who === null ? 'nobody' : nameOf(entry.who),
     what,
     chain: entry.chain === null ? '' : nameOf(entry.chain),
     nobody: entry.who === null,
     nameOf,
+    step: level === undefined || entry.step === null ? undefined : stepsOf(level).get(entry.step),
+    heightAt,
   });
 }
 
@@ -57,22 +74,24 @@ const says: { [K in Exclude<EntryKind, RaisedByFixtures>]: (named: Named<K>) => 
   'became-true': ({ what }) => `${what} has become true`,
   'became-false': ({ what }) => `${what} has become false`,
   'gave-up': ({ chain, details }) => `“${chain}” is cancelled: ${gaveUp[details.reason]}`,
-  teleported: ({ what }) => `${what} is teleported`,
-  warped: ({ what, details, nameOf }) => `${what} is warped into ${nameOf(details.room)}`,
+  teleported: ({ what, details }) => `${what} is teleported to ${placed(details)}`,
+  warped: ({ what, details, nameOf }) => `${what} is warped into ${nameOf(details.room)}, to ${placed(details)}`,
   'left-behind': ({ what }) => `${what} is left behind: it does not travel between rooms`,
   claimed: ({ who, what }) => `${who} claims ${what}`,
   spawned: ({ what }) => `${what} is spawned`,
   removed: ({ what }) => `${what} is removed from play`,
   'arrived-inside': ({ who, what }) => `${who} arrives inside ${what} (quiet, no enter)`,
-  arrived: ({ what }) => `${what} has arrived`,
+  arrived: ({ what, details, heightAt }) =>
+    `${what} has arrived${details.at === undefined ? '' : ` at ${details.at}`}${heightAt(details.at)}`,
   blocked: ({ who, what, details, nameOf }) => {
     if (details.by !== undefined) return `${what} is blocked by ${nameOf(details.by)}`;
     return details.problem === undefined ? `${who} is stopped by ${what}` : `${who} cannot go there: ${details.problem}`;
   },
   changed: ({ what, details }) => changed(details, what),
   'chain-started': ({ chain }) => `“${chain}” starts`,
-  step: ({ what, details }) =>
-    `${stepWords(details.do)} ${what}`.trim() + (details.problem === undefined ? '' : `: ${details.problem}`),
+  step: ({ what, details, step, nameOf }) =>
+    (step === undefined ? `${stepWords(details.do)} ${what}`.trim() : stepSentence(step, what, nameOf)) +
+    (details.problem === undefined ? '' : `: ${details.problem}`),
   'chain-finished': ({ chain }) => `“${chain}” is finished`,
   held: ({ who, what, chain, details, nameOf }) => {
     const held = chain === '' ? `${eventWords(details)} ${what}`.trim() : `“${chain}”`;
@@ -81,6 +100,50 @@ const says: { [K in Exclude<EntryKind, RaisedByFixtures>]: (named: Named<K>) => 
   runaway: ({ details, nameOf }) => `Endless loop in one tick: ${(details.cycle ?? []).map(roundWords(nameOf)).join(' → ')}`,
   end: ({ details, nameOf }) => `The rehearsal ends: ${endWords(details, nameOf)}`,
 };
+
+const stepsByLevel = new WeakMap<Level, ReadonlyMap<string, Step>>();
+
+function stepsOf(level: Level): ReadonlyMap<string, Step> {
+  let found = stepsByLevel.get(level);
+  if (found === undefined) {
+    found = new Map(level.chains.flatMap(({ steps }) => steps.map((step) => [step.id, step])));
+    stepsByLevel.set(level, found);
+  }
+  return found;
+}
+
+/** What a step does to what it acts on: with its values, where those are few. What it does to visitors is said by what follows. */
+function stepSentence(step: Step, what: string, nameOf: (id: string) => string): string {
+  const kind = kindOfStep(step.kind);
+  if ('who' in step || (kind.places ?? []).length > 0) return `${stepWords(step.kind)} ${what}`.trim();
+  const { target } = kind;
+  // What it acts on may be one of those with a tag.
+  const one = target === undefined ? step : { ...step, [target]: what, ...('tagged' in step ? { tagged: '' } : {}) };
+  return spoken(kind.phrase(one as Step), (id) => (id === what ? what : nameOf(id)));
+}
+
+/** How high a stop of an elevator is, "(2.4 m up)"; nothing of what has no such stop. */
+function stopHeight(level: Level | undefined, id: string | null, position: string | undefined): string {
+  const [, number] = /^stop (\d+)$/.exec(position ?? '') ?? [];
+  const thing =
+    level === undefined || id === null || number === undefined
+      ? undefined
+      : (lookup(level).get(id)?.thing as Fixture | undefined);
+  if (thing === undefined || !('stops' in thing)) return '';
+  const stop = thing.stops[Number(number) - 1];
+  return stop === undefined ? '' : ` (${metres(thing.at.z + stop.z)} m up)`;
+}
+
+/** Where somebody was put, "4 m east, 2.5 m north, facing 90°". */
+function placed({ x, y, z, heading }: DetailsOf['teleported']): string {
+  const up = z === 0 ? '' : `, ${metres(z)} m up`;
+  const [east, north] = [x < 0 ? 'west' : 'east', y < 0 ? 'south' : 'north'];
+  return `${metres(Math.abs(x))} m ${east}, ${metres(Math.abs(y))} m ${north}${up}, facing ${Math.round(heading)}°`;
+}
+
+function metres(value: number): string {
+  return String(Math.round(value * 100) / 100 + 0);
+}
 
 const uses: Record<Use, { does: string; doing: string }> = {
   use: { does: 'uses', doing: 'using' },

@@ -103,7 +103,8 @@ function near(ledger: Ledger, match: Match): number[] {
   return (held.length > 0 ? held : beside).slice(0, SHOWN);
 }
 
-function isMatch(entry: Entry, { kind, who, what, chain, reason }: Match): boolean {
+/** Whether an entry is one of those that are meant. */
+export function isMatch(entry: Entry, { kind, who, what, chain, reason }: Match): boolean {
   return (
     entry.kind === kind &&
     (who === '' || entry.who === who) &&

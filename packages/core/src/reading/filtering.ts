@@ -86,13 +86,13 @@ export interface Repeats {
 /** A line of a folded ledger. */
 export type FoldedLine = Entry | Repeats;
 
-/** As many entries as this, in a row, may make a round that comes again. */
-const LONGEST = 8;
+/** As many entries as this, in a row, may make a round that comes again: three portals one after another take some eighteen. */
+const LONGEST = 24;
 /** A round is folded when it comes so often again. */
 const OFTEN = 2;
 
 /**
- * Folds what comes again and again: of rounds of up to eight entries, alike but for their times and numbers, that follow each other
+ * Folds what comes again and again: of rounds of up to 24 entries, alike but for their times and numbers, that follow each other
  * directly among those that are listed, the first is left, and the rest is one line. `open` has the numbers of the entries whose
  * rounds are not folded. It is done in pieces, as `filtering` is: `lines` grows, and none that is there changes any more.
  */
@@ -113,6 +113,54 @@ export function* folding(entries: readonly Entry[], open: ReadonlySet<number>, l
     lines.push({ again: entries.slice(at + long, at + long * (times + 1)), times, first: entries[at]! });
     at += long * (times + 1);
   }
+}
+
+/** What happens to things in a round, by which it is named; what chains and steps make of it is left out. */
+const happens: ReadonlySet<Entry['kind']> = new Set([
+  'enter',
+  'dwell',
+  'bump',
+  'use',
+  'on',
+  'press',
+  'opened',
+  'closed',
+  'moving',
+  'signal',
+  'collected',
+  'cue-started',
+  'became-true',
+  'changed',
+]);
+
+/**
+ * A round that comes again, in one line: by its things and how often it comes, "East portal → West portal → East portal, 236 times, every
+ * 0.5 s"; a round of one entry, or of nothing but steps, by its length.
+ */
+export function roundSentence({ first, again, times }: Repeats, nameOf: (id: string) => string): string {
+  const round = again.slice(0, again.length / times);
+  const things = round.flatMap(({ kind, what }) => (what !== null && happens.has(kind) ? [what] : []));
+  const named = things.filter((id, i) => id !== things[i - 1]).map((id) => nameOf(id).trim());
+  if (named.length > 1 && named[0] === named.at(-1)) named.pop();
+  const last = again.at(-1)!;
+  const every = Math.round((1000 * (again[again.length - round.length]!.seconds - first.seconds)) / times) / 1000;
+  const often = `${times} times${every === 0 ? '' : `, every ${every} s`}`;
+  const until = `until ${last.seconds.toFixed(2)} s`;
+  if (named.length === 0 || round.length === 1)
+    return `the same${round.length === 1 ? '' : ` ${round.length} entries`} again, ${often}, ${until}`;
+  const way = named.length > MOST_NAMED ? [...named.slice(0, MOST_NAMED), '…'] : named;
+  return `${[...way, named[0]].join(' → ')} again, ${often}, ${until}`;
+}
+
+/** So many things of a round are named. */
+const MOST_NAMED = 6;
+
+/** The rounds of a ledger that come again at least so many times, the first first. */
+export function roundsIn(entries: readonly Entry[], atLeast: number): Repeats[] {
+  const lines: FoldedLine[] = [];
+  const work = folding(entries, new Set(), lines);
+  while (work.next().done !== true);
+  return lines.filter((line): line is Repeats => 'again' in line && line.times >= atLeast);
 }
 
 /** The shortest round that begins somewhere and comes again, and how often it does after the first. */

@@ -1,10 +1,9 @@
-import { conditionWords } from '../conditions/clauses';
+import { conditionWords } from '../conditions/by-names';
 import type { Chain } from '../document/chains';
 import { change } from '../document/edits';
 import type { Level } from '../document/level';
 import { lookup, nameOf } from '../document/lookup';
 import type { Visitor } from '../document/people';
-import type { Zone } from '../document/places';
 import { connections } from '../document/references';
 import type { Cause } from '../kinds/causes/cause';
 import { kindOfFixture } from '../kinds/fixtures';
@@ -15,22 +14,28 @@ import type { Entry } from '../ledger/entry';
 import type { CauseEvent } from '../vocabulary/events';
 import { spoken } from '../vocabulary/phrase';
 import { kindOfCause } from '../kinds/causes';
-import { nearestApproach } from './approach';
 import type { Run } from './approach';
-import { obstructionsBetween } from './between';
+import type { Expectation } from '../document/walks';
+import { cameAbout } from './came-about';
 import { entrySentence } from './entries';
-import { at, nothing, quoted, reason, remedyOf, round } from './reason';
+import { isMatch } from './expectations';
+import { keptOut, nearestTo } from './obstacles';
+import { DEEPEST, unmet } from './unmet';
+import type { Answering } from './unmet';
+import { at, nothing, quoted, reason, remedyOf } from './reason';
 import type { Reason } from './reason';
-
-/** How far answers go back from chain to chain. */
-const DEEPEST = 4;
 
 /**
  * Why nothing happened at a thing, a chain or a visitor in a run, or what did: never reached, held, given up, found so already,
- * undone later. The first reason is the nearest.
+ * undone later; or why an expectation of a walk was not met. The first reason is the nearest; from a condition that is false it goes
+ * on to what should have made it true.
  */
 export function whyNot(level: Level, run: Run, id: string): Reason[] {
   return eachOnce(new Asking(level, run).of(id));
+}
+
+function expectationIn(level: Level, id: string): Expectation | undefined {
+  return level.walks.flatMap(({ expectations }) => expectations).find((one) => one.id === id);
 }
 
 /** Why a step of a chain did nothing in a run, or what it did. */
@@ -44,14 +49,14 @@ function eachOnce(reasons: readonly Reason[]): Reason[] {
   return reasons.filter(({ says }) => !said.has(says) && said.add(says));
 }
 
-class Asking {
+class Asking implements Answering {
   private readonly things;
-  private readonly entries: readonly Entry[];
+  readonly entries: readonly Entry[];
   private readonly asked = new Set<string>();
 
   constructor(
-    private readonly level: Level,
-    private readonly run: Run,
+    readonly level: Level,
+    readonly run: Run,
   ) {
     this.things = lookup(level);
     this.entries = [...run.ledger];
@@ -67,10 +72,28 @@ class Asking {
       case 'visitors':
         return this.ofVisitor(found.thing as Visitor);
       case undefined:
-        return [reason('This is not in the level any more.')];
+        return this.ofExpectation(expectationIn(this.level, id));
       default:
         return this.ofThing(id, depth);
     }
+  }
+
+  /** What was expected: why it did not happen, or what made it happen. */
+  private ofExpectation(expectation: Expectation | undefined): Reason[] {
+    if (expectation === undefined) return [reason('This is not in the level any more.')];
+    if (expectation.expect === 'at-end') return unmet(this, expectation.state, 0);
+    const { chain, what, who } = expectation.entry;
+    const found = this.entries.filter((entry) => isMatch(entry, expectation.entry));
+    const tooOften = expectation.expect === 'never' || (expectation.expect === 'exactly' && found.length > expectation.times);
+    if (tooOften) return found.slice(0, 3).map((entry) => cameAbout(this.level, this.entries, entry));
+    const [first] = found;
+    if (expectation.expect === 'before' && first !== undefined) {
+      const then = this.entries.find((entry) => isMatch(entry, expectation.then));
+      return [then, first].flatMap((entry) => (entry === undefined ? [] : [cameAbout(this.level, this.entries, entry)]));
+    }
+    if (expectation.expect === 'within' && first !== undefined) return [cameAbout(this.level, this.entries, first)];
+    const about = [chain, what, who].find((id) => id !== '' && this.things.has(id));
+    return about === undefined ? [] : this.of(about);
   }
 
   ofOneStep(chainId: string, stepId: string): Reason[] {
@@ -82,7 +105,7 @@ class Asking {
     // What never started has no step that could have done anything.
     if (first === undefined && this.entries.every(({ kind, chain: own }) => kind !== 'chain-started' || own !== chainId))
       return this.ofChain(chain, 0);
-    const wrong = this.ofStep(chain, step);
+    const wrong = this.ofStep(chain, step, 0);
     if (first === undefined) return [...wrong, ...this.gaveUp(chain)];
     const effects = this.entries.filter(({ cause }) => cause === first.number);
     const numbers = [first, ...effects].map(({ number }) => number);
@@ -105,11 +128,11 @@ class Asking {
       return [
         fired,
         ...this.gaveUp(chain),
-        ...chain.steps.flatMap((step) => this.ofStep(chain, step)),
-        ...this.heldBack(chain, held),
+        ...chain.steps.flatMap((step) => this.ofStep(chain, step, depth)),
+        ...this.heldBack(chain, held, depth),
       ];
     }
-    if (held.length > 0) return this.heldBack(chain, held);
+    if (held.length > 0) return this.heldBack(chain, held, depth);
     if (!chain.enabled)
       return [{ ...reason(`${name} is switched off.`), mend: 'Switch it on.', edit: change('chains', chain, { enabled: true }) }];
     if (chain.causes.length === 0) return [reason(`${name} was never triggered: it has no cause.`, [], 'Add a cause.')];
@@ -117,23 +140,25 @@ class Asking {
   }
 
   /** What was held, once for each reason, with its remedy. */
-  private heldBack(chain: Chain, held: readonly Entry[]): Reason[] {
+  private heldBack(chain: Chain, held: readonly Entry[], depth: number): Reason[] {
     const byReason = new Map<string, Entry[]>();
     for (const entry of held) {
       if (entry.kind !== 'held') continue;
       const key = `${entry.details.reason} ${entry.who ?? ''}`;
       byReason.set(key, [...(byReason.get(key) ?? []), entry]);
     }
-    return [...byReason.values()].map((entries) => {
+    return [...byReason.values()].flatMap((entries) => {
       const [first] = entries;
       const times = entries.length === 1 ? '' : `, ${entries.length} times`;
-      return {
+      const held = {
         ...reason(
           `Held at ${at(first!)}${times}: ${this.say(first!)}.`,
           entries.map(({ number }) => number),
         ),
         ...remedyOf(this.level, chain, first!),
       };
+      const isUntrue = first!.kind === 'held' && first!.details.reason === 'condition-false';
+      return isUntrue ? [held, ...unmet(this, chain.guard, depth + 1, first)] : [held];
     });
   }
 
@@ -145,13 +170,21 @@ class Asking {
   }
 
   /** A step that was never come to, that found nobody, that changed nothing, or whose effect was undone. */
-  private ofStep(chain: Chain, step: Step): Reason[] {
+  private ofStep(chain: Chain, step: Step, depth: number): Reason[] {
     const said = this.said(step);
     const done = this.entries.filter(
       ({ kind, chain: own, step: which }) => kind === 'step' && own === chain.id && which === step.id,
     );
     const [first] = done;
     if (first === undefined) return [reason(`${said} was never reached.`)];
+    const [awaited] = kindOfStep(step.kind).conditions?.(step) ?? [];
+    if (awaited !== undefined && !this.goesOn(chain, first)) {
+      const until = conditionWords(awaited.text, (id) => nameOf(this.level, id));
+      return [
+        reason(`${this.name(chain.id)} waits from ${at(first)} on until ${until}.`, [first.number]),
+        ...unmet(this, awaited.text, depth + 1),
+      ];
+    }
     const problem = done.find((entry) => entry.kind === 'step' && entry.details.problem !== undefined);
     if (problem?.kind === 'step') return [reason(`${said} at ${at(problem)}: ${problem.details.problem!}.`, [problem.number])];
     if (changesNothingByNature.has(step.kind)) return [];
@@ -162,6 +195,14 @@ class Asking {
       return [reason(`${said} at ${at(first)} changed nothing: already in that state.`, [first.number])];
     const last = effects.at(-1);
     return last === undefined ? [] : this.undone(said, last);
+  }
+
+  /** Whether a run of a chain came beyond a step: to another step, to its end, or gave up. */
+  private goesOn(chain: Chain, step: Entry): boolean {
+    return this.entries.some(
+      ({ number, kind, chain: own }) =>
+        number > step.number && own === chain.id && (kind === 'step' || kind === 'chain-finished' || kind === 'gave-up'),
+    );
   }
 
   /** What was changed and later changed back, by what. */
@@ -209,9 +250,9 @@ class Asking {
     const heldThere = this.entries.filter(
       (one) => one.kind === 'held' && one.what === cause.of && one.details.event === cause.on,
     );
-    if (heldThere.length > 0) return this.heldBack(chain, heldThere);
-    const shut = this.shut(cause.of, cause.on);
-    if (kindOfCause(cause.on).saidOf === 'visitor') return [...shut, this.nearestTo(cause)];
+    if (heldThere.length > 0) return this.heldBack(chain, heldThere, depth);
+    const shut = keptOut(this.level, this.entries, cause.of, cause.on);
+    if (kindOfCause(cause.on).saidOf === 'visitor') return [...shut, nearestTo(this.level, this.run, cause)];
     return [reason(`${what} ${negated(kindOfCause(cause.on).verb)}.`), ...this.source(cause.of, cause.on, depth)];
   }
 
@@ -220,58 +261,15 @@ class Asking {
     const found = this.things.get(id);
     if (found?.collection === 'watches') {
       const { when } = found.thing as { when: string } & typeof found.thing;
-      return [reason(`It waits until ${conditionWords(when, (one) => nameOf(this.level, one))}.`)];
+      return [
+        reason(`It waits until ${conditionWords(when, (one) => nameOf(this.level, one))}.`),
+        ...(on === 'became-true' ? unmet(this, when, depth + 1) : []),
+      ];
     }
     const { actedOnBy } = connections(this.level, id);
     if (actedOnBy.length === 0 && ['signal', 'opened', 'closed', 'chain-finished'].includes(on))
       return [reason(`No chain acts on ${this.name(id)}.`, [], 'Let a step act on it.')];
     return actedOnBy.flatMap((chain) => this.of(chain, depth + 1));
-  }
-
-  /** What of a thing itself keeps others out: it is solid where it is to be entered, or disabled, and stayed so. */
-  private shut(id: string, on: CauseEvent = 'enter'): Reason[] {
-    const found = this.things.get(id);
-    if (found?.collection !== 'zones' && found?.collection !== 'fixtures') return [];
-    const { thing, collection } = found as { collection: 'zones' | 'fixtures'; thing: Zone | Fixture };
-    const became = (field: string, to: boolean): boolean =>
-      this.entries.some(
-        (one) => one.kind === 'changed' && one.what === id && one.details.field === field && one.details.to === to,
-      );
-    const reasons: Reason[] = [];
-    const isEntered = 'kind' in thing && kindOfFixture(thing.kind).entered !== undefined;
-    const enters = on === 'enter' || on === 'leave' || on === 'dwell';
-    const heard = this.level.chains.some(({ causes }) => causes.some((one) => one.of === id && one.on === 'enter'));
-    if ('solid' in thing && thing.solid && enters && (isEntered || heard) && !became('solid', false))
-      reasons.push({
-        ...reason(`${this.name(id)} is solid, so nobody can enter it.`, [], 'Make it passable.'),
-        edit: change<Fixture>('fixtures', thing, { solid: false }),
-      });
-    if (!thing.enabled && !became('enabled', true))
-      reasons.push({
-        ...reason(`${this.name(id)} is disabled, and nothing enabled it.`, [], 'Enable it.'),
-        edit: change(collection, thing, { enabled: true }),
-      });
-    return reasons;
-  }
-
-  /** How near anybody came to what was never entered, and when. */
-  private nearestTo(cause: Cause): Reason {
-    const verb =
-      { enter: 'entered', leave: 'left', dwell: 'stayed in', bump: 'bumped into', use: 'used' }[cause.on as string] ?? 'entered';
-    const name = this.name(cause.of);
-    const best = nearestApproach(this.level, this.run, cause.of);
-    if (best === 'no place') return reason(`Nobody ${verb} ${name}.`);
-    if (best === null) return reason(`Nobody ${verb} ${name}: nobody was in its room.`, [], 'Add a walk in that room.');
-    const when = `${round(best.tick / this.level.rate)} s`;
-    const near = round(best.metres);
-    const between = obstructionsBetween(this.level, this.run, best, cause.of);
-    const says =
-      near === 0
-        ? `Nobody ${verb} ${name}. ${this.name(best.visitor)} touched it at ${when}.`
-        : `Nobody ${verb} ${name}. ${this.name(best.visitor)} came nearest: ${near} m away, at ${when}.${between.says}`;
-    const edit = cause.on === 'enter' ? between.edit : null;
-    const mend = edit !== null || near < 2 ? 'Enlarge it, or route the walk through it.' : 'Route the walk through it.';
-    return { ...reason(says, [], mend), tick: best.tick, edit };
   }
 
   private ofThing(id: string, depth: number): Reason[] {
@@ -289,7 +287,7 @@ class Asking {
       );
     }
     for (const entry of held.slice(0, 3)) reasons.push(reason(`Held at ${at(entry)}: ${this.say(entry)}.`, [entry.number]));
-    reasons.push(...this.shut(id));
+    reasons.push(...keptOut(this.level, this.entries, id));
     const { setsOff, actedOnBy } = connections(this.level, id);
     const found = this.things.get(id)!;
     const passes = found.collection === 'fixtures' && kindOfFixture((found.thing as Fixture).kind).entered !== undefined;
@@ -306,6 +304,8 @@ class Asking {
     );
     const held = this.entries.filter(({ kind, who }) => kind === 'held' && who === visitor.id);
     const spawned = this.entries.some(({ kind, what }) => kind === 'spawned' && what === visitor.id);
+    const bumps = this.entries.filter(({ kind, who }) => kind === 'bump' && who === visitor.id);
+    const bumped = [...new Set(bumps.flatMap(({ what }) => (what === null ? [] : [what])))];
     return [
       ...(visitor.inPlay || spawned
         ? []
@@ -325,6 +325,7 @@ class Asking {
               edit: change('visitors', visitor, { raisesOverlaps: true }),
             },
           ]),
+      ...bumped.slice(0, 3).flatMap((id) => keptOut(this.level, this.entries, id)),
       ...blocked.slice(0, 2).map((entry) => reason(`At ${at(entry)} ${this.say(entry)}.`, [entry.number])),
       ...held.slice(0, 5).map((entry) => {
         const chain = this.things.get(entry.chain ?? '')?.thing as Chain | undefined;
@@ -335,7 +336,7 @@ class Asking {
   }
 
   private say(entry: Entry): string {
-    return entrySentence(entry, (id) => nameOf(this.level, id));
+    return entrySentence(entry, (id) => nameOf(this.level, id), this.level);
   }
 
   private said(step: Step): string {

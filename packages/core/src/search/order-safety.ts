@@ -211,7 +211,7 @@ function otherwise({ missing, added, shifted }: Comparison): Difference[] {
 }
 
 function saysOf(level: Level, { kind, entries, only, later }: Difference): string {
-  const says = (entry: Entry): string => entrySentence(entry, (id) => nameOf(level, id));
+  const says = (entry: Entry): string => entrySentence(entry, (id) => nameOf(level, id), level);
   if (kind === 'order') return `“${says(entries[0]!)}” comes before “${says(entries[1]!)}”`;
   if (only !== null) return `“${says(only)}” does not happen at ${only.seconds.toFixed(2)} s`;
   const [entry] = entries;

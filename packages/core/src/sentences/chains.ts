@@ -1,5 +1,5 @@
 import { boundsOf, count } from '../vocabulary/quantities';
-import { conditionWords } from '../conditions/clauses';
+import { conditionWords } from '../conditions/by-names';
 import type { Cause } from '../kinds/causes/cause';
 import { causeEvents } from '../vocabulary/events';
 import type { CauseEvent } from '../vocabulary/events';

@@ -1,6 +1,6 @@
-import type { Edit } from '../document/edits';
+import type { Edit, Fields } from '../document/edit';
 import { collections } from '../document/level';
-import type { Level, Thing } from '../document/level';
+import type { AcceptedFinding, Level, Thing } from '../document/level';
 import { wordOf } from '../document/lookup';
 
 /** What an edit does, in few words: "move Doorstep", "add plate Sack plate". `level` is one that has what the edit names, if any has. */
@@ -16,11 +16,18 @@ export function editPhrase(level: Level, edit: Edit): string {
       return `move ${named(level, edit.id)} in its list`;
     case 'level': {
       const fields = Object.keys(edit.after);
-      return fields.length === 1 && fields[0] === 'name' ? `rename the level` : `change the ${fields.join(', ')} of the level`;
+      if (fields.length === 1 && fields[0] === 'name') return 'rename the level';
+      if (fields.length === 1 && fields[0] === 'accepted') return acceptedPhrase(edit.before, edit.after);
+      return `change the ${fields.join(', ')} of the level`;
     }
     case 'all':
       return edit.edits.length === 1 ? editPhrase(level, edit.edits[0]!) : `${edit.label} ${edit.edits.length} things`;
   }
+}
+
+function acceptedPhrase(before: Fields, after: Fields): string {
+  const count = (fields: Fields): number => (fields['accepted'] as AcceptedFinding[] | undefined)?.length ?? 0;
+  return count(after) < count(before) ? 'no longer accept a finding' : 'accept a finding';
 }
 
 function changePhrase(name: string, before: Record<string, unknown>, after: Record<string, unknown>): string {

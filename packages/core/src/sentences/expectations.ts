@@ -1,10 +1,12 @@
+import type { Level } from '../document/level';
+import { nameOf } from '../document/lookup';
 import type { Expectation, Match } from '../document/walks';
 import { reasonOf } from '../ledger/entry';
 import type { Entry } from '../ledger/entry';
 import { anyFixture, anyVisitor } from '../kinds/words';
 import { entryKinds } from '../vocabulary/entries';
 import { boundsOf, count } from '../vocabulary/quantities';
-import { choiceSlot, referenceSlot, secondsSlot } from '../vocabulary/phrase';
+import { choiceSlot, referenceSlot, secondsSlot, spoken } from '../vocabulary/phrase';
 import type { Phrase, Slot } from '../vocabulary/phrase';
 
 const anything = [
@@ -20,6 +22,12 @@ const anything = [
   ...anyVisitor,
   'chain',
 ] as const;
+
+/** What an expectation is called: its description, or its sentence. */
+export function expectationWords(level: Level, expectation: Expectation): string {
+  const label = expectation.label.trim();
+  return label === '' ? spoken(expectationPhrase(expectation), (id) => nameOf(level, id).trim()) : label;
+}
 
 const anyEntry: Match = { kind: 'enter', who: '', what: '', chain: '', reason: '' };
 

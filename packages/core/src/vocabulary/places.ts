@@ -15,6 +15,9 @@ export const place = vector
   .meta({ id: 'Place' });
 export type Place = z.infer<typeof place>;
 
+/** The origin of the room of who goes there. */
+export const origin: Place = place.parse({ x: 0, y: 0, z: 0 });
+
 /** How somebody is put elsewhere. */
 export const journey = {
   to: place,

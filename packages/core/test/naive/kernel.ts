@@ -69,15 +69,15 @@ class Naive extends Chains {
         case 'count':
           return this.people.filter((one) => this.inside.has(`${a} ${one.visitor.id}`)).length;
         case 'heading':
-          return told(this.person(a)!.heading);
+          return told(this.person(a)?.heading ?? 0);
         case 'inPlay':
-          return this.person(a)!.inPlay;
+          return this.person(a)?.inPlay ?? false;
         case 'room':
-          return this.person(a)!.inPlay ? this.person(a)!.room : '';
+          return this.person(a)?.inPlay ? this.person(a)!.room : '';
         case 'carrier':
-          return this.person(a)!.carrier?.visitor.id ?? '';
+          return this.person(a)?.carrier?.visitor.id ?? '';
         case 'held':
-          return this.person(a)!.held;
+          return this.person(a)?.held ?? false;
         case 'running':
           return this.runs.some((run) => run.chain.id === a);
         case 'hand':

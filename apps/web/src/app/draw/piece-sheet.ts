@@ -86,7 +86,7 @@ export class SetPiecePanel {
   }
 
   protected type(question: Question & { kind: 'number' }, text: string): void {
-    const value = sumOf(text, question.unit, unitsOf(this.editor.level(), question.unit));
+    const value = sumOf(text, unitsOf(this.editor.level(), question.unit));
     const good = value !== null && value >= question.min && value <= question.max;
     this.wrong.set(
       good ? null : `“${text}” is not valid. Enter a number from ${question.min} to ${question.max} ${question.unit}.`,

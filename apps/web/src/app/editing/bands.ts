@@ -24,6 +24,11 @@ export interface ChainGroup {
 
 const nothing: ReadonlySet<string> = new Set();
 
+/** How all wiring is shown. */
+const views = ['bands', 'table', 'text'] as const;
+export type WiringView = (typeof views)[number];
+
+const keptView = (): WiringView => views.find((one) => one === kept('wire-view')) ?? 'bands';
 const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout')) ?? 'order';
 
 /**
@@ -33,15 +38,17 @@ const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout
 export class ChainLayout {
   private readonly state = signalState({
     layout: keptLayout(),
-    /** Whether it is shown as a table, in place of the bands. */
-    asTable: kept('wire-table') === 'shown',
+    shows: keptView(),
     folded: nothing,
     shut: nothing,
     /** The chain that is to be brought into view. */
     asked: null as string | null,
   });
   readonly layout = this.state.layout;
-  readonly asTable = this.state.asTable;
+  /** What is shown: the bands, or all wiring as a table or as text. */
+  readonly shows = this.state.shows;
+  readonly asTable = computed(() => this.shows() === 'table');
+  readonly asText = computed(() => this.shows() === 'text');
   readonly folded = this.state.folded;
   readonly shut = this.state.shut;
   readonly asked = this.state.asked;
@@ -62,9 +69,14 @@ export class ChainLayout {
     keep('wire-layout', layout);
   }
 
-  showTable(asTable: boolean): void {
-    patchState(this.state, { asTable });
-    keep('wire-table', asTable ? 'shown' : 'folded');
+  show(shows: WiringView): void {
+    patchState(this.state, { shows });
+    keep('wire-view', shows);
+  }
+
+  /** Shows the wiring in another way, or the bands again if it is shown so already. */
+  toggle(shows: WiringView): void {
+    this.show(this.shows() === shows ? 'bands' : shows);
   }
 
   /** Folds a chain, or opens it. */

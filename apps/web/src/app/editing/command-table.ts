@@ -106,6 +106,7 @@ const wire = {
   fold: { name: 'Collapse or expand the chain', keys: ['F'] },
   'fold-all': { name: 'Fold all chains, or open them', keys: ['Shift+F'] },
   overview: { name: 'Switch between table and bands', also: 'overview matrix', keys: ['T'] },
+  text: { name: 'Switch between text and bands', also: 'type write language', keys: ['Shift+T'] },
 } satisfies Record<string, Omit<Command, 'place'>>;
 
 const rehearse = {

@@ -13,7 +13,9 @@ const LISTED = 6;
       <p class="{{ finding.weight }}">
         <b>{{ finding.weight }}:</b> {{ finding.reason }} {{ finding.mend }}
         @if (finding.edit; as edit) {
-          <button type="button" class="button small" (click)="editor.edit(edit)">Fix</button>
+          <button type="button" class="button small" [disabled]="!looked.isTried(finding)" (click)="editor.edit(edit)">
+            Fix
+          </button>
         }
       </p>
     }
@@ -41,7 +43,7 @@ const LISTED = 6;
 export class FindingNotes {
   readonly thing = input.required<string>();
   protected readonly editor = inject(Editor);
-  private readonly looked = inject(FindingsStore);
+  protected readonly looked = inject(FindingsStore);
   protected readonly listed = LISTED;
   protected readonly all = computed(() => this.looked.about(this.thing()));
   protected readonly findings = computed(() => this.all().slice(0, LISTED));

@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
-import { createThing, createWall, stencilCollection, variantsOf, tidy } from '@nettlewick/core';
-import type { Stencil, Thing, Vector, Point } from '@nettlewick/core';
+import { createThing, createWall, fitted, stencils, variantsOf, tidy } from '@nettlewick/core';
+import type { Fixture, Stencil, Thing, Vector, Point } from '@nettlewick/core';
 import type { Pin } from '../board/pins';
 import type { SectionStroke } from '../board/section';
 import type { Box } from '../board/viewport';
@@ -132,11 +132,18 @@ export class Pen {
     this.upright.set(null);
   }
 
-  /** Makes what a stencil makes, its middle at a point of the ground; as usual, and of the usual size, if it is not told how. */
+  /**
+   * Makes what a stencil makes, its middle at a point of the ground; as usual, and of the usual size, if it is not told how. A door in the
+   * opening of a wall is as large as that.
+   */
   place(stencil: Stencil, at: Point, variant?: string, size?: { x: number; y: number }): void {
     const { room, ground } = this.where();
     const middle = { x: tidy(at.x), y: tidy(at.y), z: ground };
-    this.put(stencil, createThing(this.editor.level(), stencil, this.editor.newId(stencil), room, middle, size, variant));
+    const level = this.editor.level();
+    const made = createThing(level, stencil, this.editor.newId(stencil), room, middle, size, variant);
+    // What was not drawn to size fits into the opening that it is put into.
+    const fits = size === undefined && stencils[stencil].collection === 'fixtures';
+    this.put(stencil, fits ? fitted(level, made as Fixture) : made);
   }
 
   private where(): { room: string; ground: number } {
@@ -146,7 +153,7 @@ export class Pen {
 
   private put(stencil: Stencil, thing: Thing): void {
     this.take(null);
-    this.editor.add(stencilCollection[stencil], thing);
+    this.editor.add(stencils[stencil].collection, thing);
     this.editor.select(thing.id);
   }
 }

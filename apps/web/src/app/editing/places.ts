@@ -21,13 +21,20 @@ export class Views {
   /** Goes where a thing can be seen, with it in hand: a walk where it is rehearsed, a chain where it is wired, all else where it is drawn. */
   show(id: string): void {
     const collection = this.editor.find(id)?.collection;
-    if (collection === 'walks') {
-      void this.router.navigate(this.path('rehearse'), { queryParams: { walk: id } });
-      return;
-    }
+    if (collection === 'walks') return this.rehearse(id, null);
     this.rooms.takeInHand(id);
     if (collection === 'chains') this.bands.ask(id);
     void this.router.navigate(this.path(collection === 'chains' ? 'wire' : 'draw'));
+  }
+
+  /** Opens a walk in Rehearse, at a tick if one is given. */
+  rehearse(walk: string, tick: number | null): void {
+    void this.router.navigate(this.path('rehearse'), { queryParams: tick === null ? { walk } : { walk, tick } });
+  }
+
+  /** Opens “Why not?” in Rehearse for a thing. */
+  askWhy(about: string): void {
+    void this.router.navigate(this.path('rehearse'), { queryParams: { about } });
   }
 
   /** The same list until another level is opened: links are made anew for another one. */

@@ -188,7 +188,7 @@ export class LanesView {
       .map(({ entry, phase, rule }) => ({
         entry,
         phase,
-        says: entrySentence(entry, (id) => this.editor.nameOf(id).trim()),
+        says: entrySentence(entry, (id) => this.editor.nameOf(id).trim(), this.editor.level()),
         rule: rule === null ? '' : ruleSentence(rule, rules[rule]),
       }));
   });

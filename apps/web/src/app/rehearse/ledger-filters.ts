@@ -40,8 +40,8 @@ export class LedgerFilters {
   }
 
   protected readonly ends = [
-    { part: 'from' as const, label: 'From when, in seconds', now: 'From current time' },
-    { part: 'to' as const, label: 'To when, in seconds', now: 'To the moment that is shown' },
+    { part: 'from' as const, label: 'From when, in seconds', now: 'Now as the start' },
+    { part: 'to' as const, label: 'To when, in seconds', now: 'Now as the end' },
   ];
 
   private get rate(): number {

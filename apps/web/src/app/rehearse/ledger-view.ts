@@ -12,7 +12,17 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { change, entrySentence, filtering, folding, matchOf, noiseIn, rulesInWords, secondsOf } from '@nettlewick/core';
+import {
+  change,
+  entrySentence,
+  filtering,
+  folding,
+  matchOf,
+  noiseIn,
+  roundSentence,
+  rulesInWords,
+  secondsOf,
+} from '@nettlewick/core';
 import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../state/editor';
@@ -132,8 +142,8 @@ export class LedgerView {
     const known = this.sentences();
     const at = entry.number - 1;
     // While a long ledger is being listed, lines of the one before still stand.
-    if (this.playback.entries()[at] !== entry) return entrySentence(entry, (id) => this.editor.nameOf(id));
-    return (known[at] ??= entrySentence(entry, (id) => this.editor.nameOf(id)));
+    if (this.playback.entries()[at] !== entry) return entrySentence(entry, (id) => this.editor.nameOf(id), this.editor.level());
+    return (known[at] ??= entrySentence(entry, (id) => this.editor.nameOf(id), this.editor.level()));
   }
 
   /** Which house rule an entry hangs on, in words; empty for none. */
@@ -144,8 +154,7 @@ export class LedgerView {
 
   protected lineText(line: FoldedLine): string {
     if (!('again' in line)) return this.textOf(line);
-    const what = line.again.length === line.times ? 'the same' : `the same ${line.again.length / line.times}`;
-    return `… ${what} repeated ${line.times}× until ${this.seconds(line.again.at(-1)!)} s`;
+    return `… ${roundSentence(line, (id) => this.editor.nameOf(id))}`;
   }
 
   /** An entry; of what came again, that which it is like. */
@@ -180,7 +189,7 @@ export class LedgerView {
     const found: { number: number; text: string }[] = [];
     let entry = entries[(this.playback.chosen() ?? 0) - 1];
     while (entry !== undefined) {
-      found.push({ number: entry.number, text: entrySentence(entry, (id) => this.editor.nameOf(id)) });
+      found.push({ number: entry.number, text: entrySentence(entry, (id) => this.editor.nameOf(id), this.editor.level()) });
       entry = entry.cause === null ? undefined : entries[entry.cause - 1];
     }
     return found;

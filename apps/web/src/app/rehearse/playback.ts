@@ -132,7 +132,7 @@ export class Playback {
       const entry = entries[number - 1]!;
       const at = this.placeOf(entry, moment, room);
       if (at === null) continue;
-      const label = `${number - first}: ${entrySentence(entry, (id) => this.editor.nameOf(id))}`;
+      const label = `${number - first}: ${entrySentence(entry, (id) => this.editor.nameOf(id), this.editor.level())}`;
       const hangs = doubtful.has(number);
       const text = hangs ? `${number - first} ⇅` : String(number - first);
       found.push({ id: `entry ${number}`, at, text, label: hangs ? `${label}, which depends on a house rule` : label });
@@ -166,7 +166,7 @@ export class Playback {
         id: `trail ${entry.number}`,
         at,
         text: `№ ${entry.number}`,
-        label: `because ${entrySentence(entry, (id) => this.editor.nameOf(id))}`,
+        label: `because ${entrySentence(entry, (id) => this.editor.nameOf(id), this.editor.level())}`,
       }));
   }
 

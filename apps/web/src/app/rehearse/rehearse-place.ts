@@ -34,6 +34,7 @@ import { WhatIfPanel } from './what-if-sheet';
 import { WhySheet } from './why-sheet';
 import { Named } from '../controls/named';
 import { Tip } from '../controls/tip';
+import { isUndrawn } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
 
 /** What lies beside the plan, one at a time. */
@@ -145,12 +146,7 @@ export class RehearsePlace {
     // A walk that nobody walks yet is drawn first.
     effect(() => {
       const walk = this.rehearser.walk();
-      if (
-        walk !== null &&
-        untracked(this.sheet) === 'ledger' &&
-        walk.routes.every(({ instructions }) => instructions.length === 0)
-      )
-        this.sheet.set('walk');
+      if (walk !== null && untracked(this.sheet) === 'ledger' && isUndrawn(walk)) this.sheet.set('walk');
     });
     // The plan goes along into the room of the entry that was stepped to.
     effect(() => {

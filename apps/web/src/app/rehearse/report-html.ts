@@ -28,7 +28,7 @@ export function reportHtml({ level, walk, rehearsal, sheets, revision }: Reporte
     depths.push(depth);
     if (entry.number > MOST) continue;
     rows.push(
-      `<tr class="${entry.kind}"><td>${entry.number}</td><td>${entry.seconds.toFixed(2)}</td><td style="padding-left:${Math.min(depth, 8)}em">${escaped(entrySentence(entry, named))}</td><td>${entry.cause ?? ''}</td></tr>`,
+      `<tr class="${entry.kind}"><td>${entry.number}</td><td>${entry.seconds.toFixed(2)}</td><td style="padding-left:${Math.min(depth, 8)}em">${escaped(entrySentence(entry, named, level))}</td><td>${entry.cause ?? ''}</td></tr>`,
     );
   }
   const title = `${level.name.trim()}: ${walk.name.trim()}`;

@@ -70,8 +70,7 @@ export class WalkPanel {
     return this.walk().expectations.map((one, at) => {
       const answer = answers.find(({ id }) => id === one.id) ?? null;
       const because = answer === null ? '' : readByNames(answer.because, (id) => this.editor.nameOf(id));
-      const about = 'entry' in one ? one.entry.chain || one.entry.what || null : null;
-      return { id: one.id, phrase: expectationPhrase(one), answer, because, about, path: `/expectations/${at}` };
+      return { id: one.id, phrase: expectationPhrase(one), answer, because, path: `/expectations/${at}` };
     });
   });
   protected readonly met = computed(() => this.expected().filter((one) => one.answer?.passed).length);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, model, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { nameOf, spoken, stepPhrase, wordOf } from '@nettlewick/core';
+import { expectationWords, nameOf, spoken, stepPhrase, wordOf } from '@nettlewick/core';
 import type { Collection, Reason, Thing } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
@@ -27,7 +27,7 @@ const FEW = 4;
       <nz-select
         class="of"
         nzShowSearch
-        nzPlaceHolder="Choose a chain, step, zone, fixture, visitor or this moment, or click the plan"
+        nzPlaceHolder="Choose an expectation, chain, step, zone, fixture, visitor or this moment, or click the plan"
         nwNamed="What is asked about"
         [ngModel]="about()"
         (ngModelChange)="about.set($event)"
@@ -125,6 +125,10 @@ export class WhySheet {
     const named = (id: string): string => nameOf(level, id).trim();
     return [
       { value: MOMENT, label: 'the moment that is shown' },
+      ...(level.walks.find(({ id }) => id === this.walk())?.expectations ?? []).map((one) => ({
+        value: one.id,
+        label: `expected: ${expectationWords(level, one)}`,
+      })),
       ...askable.flatMap((collection) =>
         (level[collection] as Thing[]).map((thing) => ({
           value: thing.id,

@@ -51,7 +51,8 @@ export class Autosave {
     };
     const beforeLeaving = (event: BeforeUnloadEvent): void => {
       const { level, sent, drafted } = this.store.now();
-      const isTyping = typedIn?.isConnected === true && typedIn.closest('nw-value, nw-name-field, .title') !== null;
+      const isTyping =
+        typedIn?.isConnected === true && typedIn.closest('nw-value, nw-name-field, .title, nw-wiring-text.dirty') !== null;
       // What is neither with the server nor in this browser would be lost.
       if (isTyping || (level !== sent && level !== drafted)) event.preventDefault();
     };

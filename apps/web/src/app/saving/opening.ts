@@ -13,6 +13,9 @@ import { draftOf } from '../state/level-state';
 import type { LevelState, Opened } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 
+/** How long it takes until it is looked again, and then again, for what other tabs have left, in milliseconds. */
+const LOOKS = [1500, 1500, 4000];
+
 /** Opens levels, and keeps a draft of every state of the open one in this browser. */
 @Injectable({ providedIn: 'root' })
 export class LevelLoader {
@@ -40,6 +43,30 @@ export class LevelLoader {
     else this.store.show(read);
     // What was edited without the server, and others have gone on: see whether both go together.
     if (typeof read !== 'string' && read.offline && read.theirs === null) await this.catching.lookUp(levelId);
+    if (typeof read !== 'string') void this.lookAgain(levelId, turn);
+  }
+
+  /**
+   * Offers what was not seen to be left at once: a browser takes its time to notice that a tab is closed, and to open its database.
+   * A tab that is being reloaded seems closed for a moment, so one look does not count.
+   */
+  private async lookAgain(levelId: string, turn: number): Promise<void> {
+    let before = new Set<string>();
+    for (const delay of LOOKS) {
+      await new Promise((resolve) => setTimeout(resolve, delay));
+      if (turn !== this.turn) return;
+      const over = new Set<string>();
+      const left = await this.drafts.leftBehind(levelId, async (sessions) => {
+        for (const session of await this.session.gone(sessions)) over.add(session);
+        return new Set([...over].filter((session) => before.has(session)));
+      });
+      before = over;
+      const level = this.store.level();
+      const found = (await this.unsentOf(left, this.store.revision())).filter(
+        (draft) => level !== null && !same(draft.level, level),
+      );
+      if (turn === this.turn && found.length > 0) this.store.find(found);
+    }
   }
 
   /** What was found of another tab's is not wanted any more. */
@@ -64,14 +91,15 @@ export class LevelLoader {
    * now has left, if that fits. What else was left is offered.
    */
   private async read(levelId: string): Promise<Opened | string> {
-    const session = await this.session.id;
+    // A database that opens late may hold what this tab had: it is not written over.
+    const session = (await this.drafts.isOpen()) ? await this.session.id : await this.session.renew();
     const [answer, own, left] = await Promise.all([
       this.api.open(levelId),
       this.drafts.find(levelId, session),
       this.drafts.leftBehind(levelId, (sessions) => this.session.gone(sessions)),
     ]);
     const theirs = answer.ok ? answer.value : null;
-    const unsent = theirs === null ? left : await this.unsentOf(left, theirs);
+    const unsent = theirs === null ? left : await this.unsentOf(left, theirs.revision);
     const taken = own ?? unsent.find((draft) => theirs === null || fitsOn(draft, theirs)) ?? null;
     const found = unsent.filter((draft) => draft !== taken && (theirs === null || !same(draft.level, theirs.level)));
     if (taken !== null && taken !== own) {
@@ -111,13 +139,13 @@ export class LevelLoader {
    * Of drafts that others have left, those that the server has not: a tab that is closed as soon as it was saved leaves one that does not
    * know of it yet.
    */
-  private async unsentOf(left: readonly Draft[], theirs: StoredLevel): Promise<Draft[]> {
+  private async unsentOf(left: readonly Draft[], revision: number): Promise<Draft[]> {
     const unsent: Draft[] = [];
     for (const draft of left) {
       const tried = draft.attempts.filter(({ edits }) => edits === draft.pending?.length);
       const since = tried.length === 0 ? null : await this.api.editsSince(draft.levelId, draft.revision);
       const batches = new Set(since?.ok === true ? since.value.revisions.map(({ batch }) => batch) : []);
-      const isStored = draft.revision < theirs.revision && tried.some(({ key }) => batches.has(key));
+      const isStored = draft.revision < revision && tried.some(({ key }) => batches.has(key));
       if (isStored) await this.drafts.forget(draft.levelId, draft.session);
       else unsent.push(draft);
     }

@@ -10,7 +10,18 @@ const lockName = (session: string): string => `nettlewick session ${session}`;
  */
 @Injectable({ providedIn: 'root' })
 export class Session {
-  readonly id: Promise<string> = this.claim();
+  id: Promise<string> = this.claim();
+  /** The sessions that this page has had and put aside. */
+  private readonly former = new Set<string>();
+
+  /** Goes on under a new id: what is kept under the one of before is left as it is, to be found like that of a closed tab. */
+  async renew(): Promise<string> {
+    this.former.add(await this.id);
+    const id = nanoid();
+    this.id = hold(id).then(() => id);
+    remember(id);
+    return this.id;
+  }
 
   /** Those of some sessions that no open tab has any more. */
   async gone(sessions: readonly string[]): Promise<Set<string>> {
@@ -22,7 +33,7 @@ export class Session {
     if (held === undefined || held === null) return new Set();
     const own = await this.id;
     const open = new Set(held.map((lock) => lock.name));
-    return new Set(sessions.filter((session) => session !== own && !open.has(lockName(session))));
+    return new Set(sessions.filter((session) => this.former.has(session) || (session !== own && !open.has(lockName(session)))));
   }
 
   private async claim(): Promise<string> {
@@ -30,12 +41,17 @@ export class Session {
     const known = remembered();
     const id = known !== null && (await hold(known)) ? known : nanoid();
     if (id !== known) await hold(id);
-    try {
-      sessionStorage.setItem(KEY, id);
-    } catch {
-      // A browser that remembers nothing gives a new session at each reload; its drafts are offered then.
-    }
+    remember(id);
     return id;
+  }
+}
+
+/** A browser that remembers nothing gives a new session at each reload; its drafts are offered then. */
+function remember(id: string): void {
+  try {
+    sessionStorage.setItem(KEY, id);
+  } catch {
+    // It goes without.
   }
 }
 

@@ -1,22 +1,8 @@
-/** Units that a value may be typed in: how many of its own unit one of them is. */
-const units: Record<string, Record<string, number>> = {
-  m: { mm: 0.001, cm: 0.01, m: 1, km: 1000 },
-  s: { ms: 0.001, s: 1, min: 60, h: 3600 },
-  kg: { g: 0.001, kg: 1, t: 1000 },
-  'm/s': { 'm/s': 1, 'km/h': 1 / 3.6 },
-  '°': { '°': 1, deg: 1 },
-};
-
-/** What may stand behind a number, longest first. `own` are units of the level: how many of the value's own unit one is. */
-function unitsOf(unit: string, own: Record<string, number>): [string, number][] {
-  return Object.entries({ ...units[unit], ...own }).sort(([a], [b]) => b.length - a.length);
-}
-
 /**
  * The value of a sum as people type it: `8 - 110`, `2.5 m`, `(3 + 1) * 60 cm`, `1/3`; with a comma or a point. What has no unit
- * counts in the value's own. Null if it cannot be read.
+ * counts in the value's own; `units` has how many of that each unit is. Null if it cannot be read.
  */
-export function sumOf(text: string, unit: string, own: Record<string, number> = {}): number | null {
+export function sumOf(text: string, units: Readonly<Record<string, number>>): number | null {
   const rest = {
     text: text
       .replace(/\u2212/g, '-')
@@ -24,7 +10,8 @@ export function sumOf(text: string, unit: string, own: Record<string, number> = 
       .replace(/,/g, '.')
       .trim(),
   };
-  const known = unitsOf(unit, own);
+  // The longest first.
+  const known = Object.entries(units).sort(([a], [b]) => b.length - a.length);
   const value = sum(rest, known);
   return value === null || rest.text !== '' || !Number.isFinite(value) ? null : value;
 }

@@ -1,27 +1,45 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
+  TRIGGERING,
   clauseKindsOf,
-  clauseSays,
+  clauseParts,
+  clauseWith,
   clausesOf,
   clausesText,
   collections,
+  conditionCompletions,
+  emptyClause,
   idsFor,
+  isClauseComplete,
+  isClausePerVisitor,
+  isClauseWhole,
   lookup,
   namesFor,
   wordOf,
 } from '@nettlewick/core';
-import type { Clause, ClauseKind, Clauses } from '@nettlewick/core';
+import type { Clause, ClauseKind, Clauses, ThingWord } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { CompletingField } from '../controls/completing-field';
 import { Editor } from '../state/editor';
 import { Mark } from '../controls/mark';
 import { Named } from '../controls/named';
 
+interface Option {
+  value: string;
+  label: string;
+}
+
+const triggering: Option = { value: TRIGGERING, label: 'the triggering visitor' };
+
+/** So many ways in which a condition can go on are listed. */
+const MOST = 12;
+
 /** A condition: chosen clause by clause, or typed by names. Every change that can be read is given at once. */
 @Component({
   selector: 'nw-condition-editor',
-  imports: [FormsModule, Mark, Named, NzInputNumberModule, NzSelectModule],
+  imports: [CompletingField, FormsModule, Mark, Named, NzInputNumberModule, NzSelectModule],
   templateUrl: './condition-editor.html',
   styleUrl: './condition-editor.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -36,9 +54,20 @@ export class ConditionEditor {
   protected readonly editor = inject(Editor);
   /** What cannot be said in clauses is typed. */
   protected readonly typing = linkedSignal(() => clausesOf(this.text()) === null);
-  protected readonly unknown = linkedSignal<string, string>({ source: this.text, computation: () => '' });
-  protected readonly byNames = computed(() => namesFor(this.text(), (id) => this.editor.nameOf(id)));
+  /** The condition as it is being typed, by names. */
+  protected readonly typed = linkedSignal(() => namesFor(this.text(), (id) => this.editor.nameOf(id)));
+  protected readonly unknown = linkedSignal<string, string | null>({ source: this.typed, computation: () => null });
+  protected readonly completions = computed(() => {
+    const text = this.typed();
+    const { from, options } = conditionCompletions(this.editor.level(), text);
+    const begun = text.slice(from).toLowerCase();
+    if (options.some((one) => one.toLowerCase() === begun)) return [];
+    return options.slice(0, MOST).map((option) => text.slice(0, from) + option);
+  });
+  /** The clauses, with those that are not complete yet. */
   protected readonly read = linkedSignal<Clauses>(() => clausesOf(this.text()) ?? { join: 'and', clauses: [] });
+  /** Whether somebody wanted to be done while a clause was not complete. */
+  protected readonly unfinished = linkedSignal({ source: this.read, computation: () => false });
   /** Whether a clause waits for the thing it is about. */
   protected readonly open = linkedSignal(() => this.read().clauses.length === 0);
   protected readonly subjects = computed(() => {
@@ -46,25 +75,24 @@ export class ConditionEditor {
     // Facts are asked of most: they come first.
     const facts = ['flags', 'counters'] as const;
     const rest = collections.filter((one) => one !== 'flags' && one !== 'counters');
-    return [...facts, ...rest].flatMap((collection) =>
+    const things = [...facts, ...rest].flatMap((collection) =>
       level[collection].flatMap((thing) => {
         const word = wordOf(collection, thing);
         return clauseKindsOf(word).length === 0 ? [] : [{ value: thing.id, label: `${thing.name.trim()} (${word})` }];
       }),
     );
+    return [...things, triggering];
   });
   protected readonly rows = computed(() =>
-    this.read().clauses.map((clause) => {
-      const says = clauseSays(clause.asks);
-      const word = this.editor.find(clause.of)?.word;
-      const kinds = word === undefined ? [clause.asks] : clauseKindsOf(word);
-      return {
-        clause,
-        numbered: says.length === 2,
-        after: says[1] ?? '',
-        asks: kinds.map((value) => ({ value, label: clauseSays(value).join('…') })),
-      };
-    }),
+    this.read().clauses.map((clause) => ({
+      clause,
+      parts: clauseParts(clause.asks).map((part) =>
+        typeof part === 'string' ? { slot: null, text: part } : { ...part, text: '' },
+      ),
+      asks: this.kindsFor(clause).map((value) => ({ value, label: labelOf(value) })),
+      others: this.othersFor(clause.asks),
+      isWhole: isClauseWhole(clause.asks),
+    })),
   );
   protected readonly joins = [
     { value: 'and', label: 'and' },
@@ -76,39 +104,66 @@ export class ConditionEditor {
   }
 
   protected ofChanged(at: number, of: string): void {
-    const word = this.editor.find(of)?.word;
-    const [first] = word === undefined ? [] : clauseKindsOf(word);
-    if (first === undefined) return;
-    const { clauses } = this.read();
-    const now = clauses[at];
-    const asks = now !== undefined && clauseKindsOf(word!).includes(now.asks) ? now.asks : first;
-    this.set(at, { of, asks, number: now?.number ?? 1 });
+    const now = this.read().clauses[at];
+    const kinds = this.kindsFor(emptyClause(of, now?.asks ?? 'in-play'));
+    const asks = now !== undefined && kinds.includes(now.asks) ? now.asks : kinds[0];
+    if (asks !== undefined) this.set(at, { ...(now ?? emptyClause(of, asks)), of, asks });
   }
 
   protected asksChanged(at: number, asks: ClauseKind): void {
-    this.set(at, { ...this.read().clauses[at]!, asks });
+    const now = this.read().clauses[at]!;
+    const isOther = this.othersFor(asks).some(({ value }) => value === now.with);
+    const number = isClauseWhole(asks) ? Math.round(now.number) : now.number;
+    this.set(at, { ...now, asks, number, with: isOther ? now.with : '' });
+  }
+
+  protected changed(at: number, value: Partial<Pick<Clause, 'with' | 'text'>>): void {
+    this.set(at, { ...this.read().clauses[at]!, ...value });
   }
 
   protected numberChanged(at: number, number: number | null): void {
-    if (number !== null && Number.isInteger(number)) this.set(at, { ...this.read().clauses[at]!, number });
+    const now = this.read().clauses[at]!;
+    if (number !== null && (Number.isInteger(number) || !isClauseWhole(now.asks))) this.set(at, { ...now, number });
   }
 
   protected take(at: number): void {
     this.giveClauses({ ...this.read(), clauses: this.read().clauses.toSpliced(at, 1) });
   }
 
-  protected commit(text: string): void {
-    const { text: ids, unknown } = idsFor(text, lookup(this.editor.level()));
+  /** Ends the editing, unless something of a clause would be lost. */
+  protected finish(): void {
+    if (this.typing() || this.read().clauses.every(isClauseComplete)) this.done.emit();
+    else this.unfinished.set(true);
+  }
+
+  /** Takes what was typed, unless it names something that is not there. */
+  protected commit(): void {
+    const { text: ids, unknown } = idsFor(this.typed().trim(), lookup(this.editor.level()));
     const [first] = unknown;
     if (first !== undefined)
       this.unknown.set(`Unknown name “${first.name}”.${first.meant === null ? '' : ` Did you mean “${first.meant}”?`}`);
-    else this.given.emit(ids);
+    else if (ids !== this.text()) this.given.emit(ids);
   }
 
-  protected key(event: KeyboardEvent, text: string): void {
-    event.stopPropagation();
-    if (event.key === 'Enter') this.commit(text);
-    if (event.key === 'Escape') this.done.emit();
+  /** What can be asked of the subject of a clause. */
+  private kindsFor({ of, asks }: Clause): ClauseKind[] {
+    const found = this.editor.find(of);
+    if (of !== TRIGGERING && found === undefined) return [asks];
+    const each = of === TRIGGERING || (found!.thing as { per?: string }).per === 'visitor';
+    return clauseKindsOf(of === TRIGGERING ? TRIGGERING : found!.word).filter((kind) => each || !isClausePerVisitor(kind));
+  }
+
+  /** What can stand for the other thing of a clause. */
+  private othersFor(asks: ClauseKind): Option[] {
+    const words: readonly ThingWord[] = clauseWith(asks);
+    if (words.length === 0) return [];
+    const level = this.editor.level();
+    const things = collections.flatMap((collection) =>
+      level[collection].flatMap((thing) =>
+        words.includes(wordOf(collection, thing)) ? [{ value: thing.id, label: thing.name.trim() }] : [],
+      ),
+    );
+    return words.includes('player') ? [triggering, ...things] : things;
   }
 
   private set(at: number, clause: Clause): void {
@@ -117,8 +172,15 @@ export class ConditionEditor {
     this.giveClauses({ ...this.read(), clauses: at < clauses.length ? clauses.with(at, clause) : [...clauses, clause] });
   }
 
+  /** What is not complete is kept here until it is. */
   private giveClauses(clauses: Clauses): void {
     this.read.set(clauses);
-    this.given.emit(clausesText(clauses));
+    if (clauses.clauses.every(isClauseComplete)) this.given.emit(clausesText(clauses));
   }
+}
+
+function labelOf(asks: ClauseKind): string {
+  return clauseParts(asks)
+    .map((part) => (typeof part === 'string' ? part : '…'))
+    .join('');
 }

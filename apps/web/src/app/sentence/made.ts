@@ -6,7 +6,7 @@ import {
   factCollection,
   kindOfFixture,
   fixtureNames,
-  stencilCollection,
+  stencils,
   createChain,
 } from '@nettlewick/core';
 import type { Edit, StateKind, FixtureName, Stencil, ThingWord } from '@nettlewick/core';
@@ -24,7 +24,7 @@ export class ThingFactory {
 
   /** What of the kinds that fit can be made on the spot. */
   words(accepts: readonly string[]): ThingWord[] {
-    const made = accepts.filter((word) => word in factCollection || word in stencilCollection || word === 'chain');
+    const made = accepts.filter((word) => word in factCollection || word in stencils || word === 'chain');
     return made.length > OFFERED ? [] : (made as ThingWord[]);
   }
 
@@ -46,6 +46,6 @@ export class ThingFactory {
     const at = near === undefined ? { x: (west + east) / 2, y: (south + north) / 2 } : { x: near.at.x + 1.5, y: near.at.y };
     const thing = createThing(level, stencil, id, room?.id ?? '', { ...at, z: room?.ground ?? 0 });
     const named = name.trim() === '' ? thing : { ...thing, name: this.editor.freeName(name.trim()) };
-    return { id, edit: add(level, stencilCollection[stencil], named) };
+    return { id, edit: add(level, stencils[stencil].collection, named) };
   }
 }

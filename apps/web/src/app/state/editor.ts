@@ -19,7 +19,7 @@ import {
   waypointOutside,
 } from '@nettlewick/core';
 import type { Collection, Copies, Edit, Found, Level, Route, Thing, Value } from '@nettlewick/core';
-import { customAlphabet } from 'nanoid';
+import { newId } from '../workers/ids';
 import { LevelStore } from './level-store';
 
 const untouched: ReadonlyMap<string, Thing> = new Map();
@@ -29,8 +29,6 @@ type Fields = Record<string, unknown>;
 export const THE_LEVEL = '';
 /** Stands for the whole selection, where the id of one thing is expected. */
 export const THE_SELECTION = '*';
-
-const shortId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 10);
 
 interface OnTheTable {
   /** Things as the gesture under way would leave them. The document does not know of them until it is let go. */
@@ -77,7 +75,7 @@ export class Editor {
   }
 
   newId(prefix: string): string {
-    return `${prefix}-${shortId()}`;
+    return newId(prefix);
   }
 
   nameOf(id: string): string {

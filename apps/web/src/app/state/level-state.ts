@@ -1,5 +1,5 @@
-import { applied, change, collections, fit, invert, lookup, merge, nameOf, rebase, sets, yielding } from '@nettlewick/core';
-import type { Edit, Level, Lost, Overwritten, Renamed, Thing } from '@nettlewick/core';
+import { applied, collections, fit, invert, lookup, merge, nameOf, rebase, sets, yielding } from '@nettlewick/core';
+import type { Edit, Level, Lost, Overwritten, Renamed } from '@nettlewick/core';
 import type { RevisionEdits, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Draft } from '../workers/shelf';
 
@@ -300,10 +300,12 @@ function newsOf(state: LevelState, mapped: { renamed: Renamed[]; lost: Lost[]; l
 
 /** The edit that gives a field the value again that it had; null if its thing is gone. */
 function restoring(before: Level, now: Level, { id, field }: Overwritten): Edit | null {
-  const valueIn = (from: object): Record<string, unknown> => ({ [field]: (from as Record<string, unknown>)[field] });
+  const valueIn = (from: object): Record<string, unknown> =>
+    field in from ? { [field]: (from as Record<string, unknown>)[field] } : {};
   if (id === '') return { kind: 'level', before: valueIn(now), after: valueIn(before) };
   const [was, is] = [lookup(before).get(id), lookup(now).get(id)];
-  return was === undefined || is === undefined ? null : change(is.collection, is.thing, valueIn(was.thing) as Partial<Thing>);
+  if (was === undefined || is === undefined) return null;
+  return { kind: 'change', collection: is.collection, id, before: valueIn(is.thing), after: valueIn(was.thing) };
 }
 
 /** What became of edits that were made again on another level. */
@@ -323,6 +325,14 @@ export function newsRestored(state: LevelState): LevelState {
   if (restore === null || restore === undefined || state.level === null) return state;
   const { edit } = fit(state.level, restore);
   return { ...(edit === null ? state : changed(edit)(state)), news: null };
+}
+
+/** Drafts of other tabs, closed by now, were found. */
+export function draftsFound(drafts: readonly Draft[]): Change {
+  return (state) => {
+    const known = new Set(state.found.map(({ session }) => session));
+    return { ...state, found: [...state.found, ...drafts.filter(({ session }) => !known.has(session))] };
+  };
 }
 
 /** What was found of another tab's has been taken over, kept elsewhere, or thrown away. */

@@ -2,6 +2,7 @@ import { computed } from '@angular/core';
 import { getState, patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
 import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
+import type { Draft } from '../workers/shelf';
 import * as change from './level-state';
 import type { Attempt, LevelState, News, Opened, Theirs } from './level-state';
 
@@ -45,6 +46,7 @@ export const LevelStore = signalStore(
       readNews: () => make(change.newsRead),
       restoreOverwritten: () => make(change.newsRestored),
       /** The edits that another window left were applied, kept apart or discarded. */
+      find: (drafts: readonly Draft[]) => make(change.draftsFound(drafts)),
       settleFound: (session: string) => make(change.foundSettled(session)),
       noteTag: (levelId: string, revision: number, etag: string) => make(change.tagFound(levelId, revision, etag)),
       noteDraft: (level: Level, keeps: boolean) => make(change.draftKept(level, keeps)),

@@ -52,6 +52,7 @@ import { Mark } from '../controls/mark';
 import { chainSvg } from './chain-svg';
 import { stepsFor } from './step-menu';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
+import { TypedLine } from './typed-line';
 import { UnrolledChain } from './unrolled-chain';
 import { Tip } from '../controls/tip';
 
@@ -73,6 +74,7 @@ const nothing: ReadonlySet<string> = new Set();
     More,
     NameField,
     Sentence,
+    TypedLine,
     UnrolledChain,
   ],
   templateUrl: './chain-band.html',

@@ -45,6 +45,8 @@ import { ChainBand } from './chain-band';
 import { ConnectionList } from '../editing/connection-list';
 import { connectionLines } from '../editing/ties';
 import { Tip } from '../controls/tip';
+import { TypedLine } from './typed-line';
+import { WiringText } from './wiring-text';
 
 /** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
 const FIRST = 24;
@@ -82,6 +84,8 @@ const said: Record<Layout, string> = {
     NzCheckboxModule,
     NzSelectModule,
     OverviewTable,
+    TypedLine,
+    WiringText,
   ],
   templateUrl: './wire-place.html',
   styleUrl: './wire-place.css',
@@ -176,7 +180,8 @@ export class WirePlace {
   constructor() {
     this.commands.offer({
       'new-chain': () => this.newChain(),
-      overview: () => this.bands.showTable(!this.bands.asTable()),
+      overview: () => this.bands.toggle('table'),
+      text: () => this.bands.toggle('text'),
       fold: { when: () => this.inHand()?.collection === 'chains', run: () => this.bands.fold(this.inHand()!.thing.id) },
       'fold-all': () => this.bands.foldAll(),
     });
@@ -196,8 +201,8 @@ export class WirePlace {
     // Who comes for one chain finds it at once, however far down it is.
     const chosen = this.editor.selection().find((id) => this.editor.find(id)?.collection === 'chains');
     if (chosen !== undefined) {
-      this.bands.showTable(false);
-      afterNextRender(() => this.bring(chosen));
+      if (this.bands.asTable()) this.bands.show('bands');
+      if (!this.bands.asText()) afterNextRender(() => this.bring(chosen));
     }
   }
 
@@ -226,7 +231,7 @@ export class WirePlace {
 
   /** Brings a chain that is asked for into view, in hand. */
   protected open(chain: string): void {
-    this.bands.showTable(false);
+    if (this.bands.asTable()) this.bands.show('bands');
     this.wanted.set('');
     this.onlyConnected.set(false);
     this.editor.select(chain);

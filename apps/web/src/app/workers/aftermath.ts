@@ -1,5 +1,5 @@
-import { changesInWords, compareLedgers, lookup, nameOf, rehearse } from '@nettlewick/core';
-import type { Change, Ledger, Level } from '@nettlewick/core';
+import { changesInWords, compareLedgers, findingsOfWalks, lookup, nameOf, rehearse } from '@nettlewick/core';
+import type { Change, EntryKind, Ledger, Level, Rehearsal, Walk, WalksSeen } from '@nettlewick/core';
 import { LevelReplica } from './level-copy';
 
 /** What an edit changed in what fires, over all walks. */
@@ -10,8 +10,10 @@ export interface Aftermath {
   more: number;
   /** The walks with expectations that are not met, with how many. */
   unmet: { walk: string; count: number }[];
-  /** Whether any walk sets off a chain. */
+  /** Whether any walk sets anything off: a chain, a passage, something to collect. */
   fires: boolean;
+  /** Findings from the walks, and their coverage. */
+  seen: WalksSeen;
 }
 
 /** As many sentences as anybody reads. */
@@ -38,10 +40,13 @@ export class EditImpactWorker extends LevelReplica {
     const unmet: Aftermath['unmet'] = [];
     let fires = false;
     const found = new Map<string, { change: Change; walks: string[] }>();
+    const runs: { walk: Walk; rehearsal: Rehearsal }[] = [];
     for (const walk of level.walks) {
-      const { ledger, expectations } = rehearse(level, walk);
+      const rehearsal = rehearse(level, walk);
+      const { ledger, expectations } = rehearsal;
+      runs.push({ walk, rehearsal });
       now.set(walk.id, ledger);
-      fires ||= startsAChain(ledger);
+      fires ||= setsAnythingOff(ledger);
       const count = expectations.filter(({ passed }) => !passed).length;
       if (count > 0) unmet.push({ walk: walk.id, count });
       const then = before?.get(walk.id);
@@ -58,11 +63,13 @@ export class EditImpactWorker extends LevelReplica {
       .sort((a, b) => b.change.weight - a.change.weight)
       .slice(0, SAID)
       .map(({ change, walks }) => ({ says: change.says, walks }));
-    return { changes, more: found.size - changes.length, unmet, fires };
+    return { changes, more: found.size - changes.length, unmet, fires, seen: findingsOfWalks(level, runs) };
   }
 }
 
-function startsAChain(ledger: Ledger): boolean {
-  for (const { kind } of ledger) if (kind === 'chain-started') return true;
+const effects: ReadonlySet<EntryKind> = new Set<EntryKind>(['chain-started', 'teleported', 'warped', 'collected', 'moving']);
+
+function setsAnythingOff(ledger: Ledger): boolean {
+  for (const { kind } of ledger) if (effects.has(kind)) return true;
   return false;
 }

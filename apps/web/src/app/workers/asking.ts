@@ -18,6 +18,9 @@ type Asked<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over:
   (R extends { body: z.ZodType } ? { body: z.input<R['body']> } : unknown) &
   (R extends { query: z.ZodType } ? { query?: z.input<R['query']> } : unknown);
 
+/** A server that has not answered by then does not respond, in milliseconds: nothing waits for ever behind a connection that is dead. */
+const PATIENCE = 60_000;
+
 /** Asks the server by a route of the contract, and reads its answer as the route says, or by another schema that says no less. */
 export async function ask<R extends Route>(
   route: R,
@@ -40,6 +43,7 @@ export async function ask<R extends Route>(
         method: route.method.toUpperCase(),
         headers,
         body: request.body === undefined ? undefined : JSON.stringify(request.body),
+        signal: AbortSignal.timeout(PATIENCE),
       }));
     text = await response.text();
   } catch {

@@ -9,7 +9,7 @@ const SLICE = 25;
 export class Checking extends LevelReplica {
   private asked = 0;
 
-  /** What is wrong with the level as it is now; null if that was asked of a newer one meanwhile. */
+  /** The findings in the level, with fixes not yet tried; null if a newer level was asked about meanwhile. */
   async findings(): Promise<Finding[] | null> {
     const turn = (this.asked += 1);
     const finding = findAll(this.level);

@@ -1,5 +1,5 @@
 import type { Ledger } from '@nettlewick/core';
-import { coverageOf, matrixOf, rehearse, whyNot, whyNotAt, whyNotStep, withProvenRemedies } from '@nettlewick/core';
+import { coverageOf, matrixOf, explain, explainStep, rehearse, whyNotAt, withProvenRemedies } from '@nettlewick/core';
 import type { ExpectationResult, Covered, LedgerColumns, Matrix, Reason, Rehearsal, Tracks } from '@nettlewick/core';
 import { LevelReplica } from './level-copy';
 
@@ -26,7 +26,7 @@ export interface RehearsalSent {
 /** So many entries a rehearsal has in the studio at the most: the page reads all of them. */
 const MOST = 200_000;
 
-/** What is asked about: a thing, a step of a chain, or a moment. */
+/** What is asked about: a thing or an expectation of the walk, a step of a chain, or a moment. */
 export type AskedWhy = { of: string } | { of: string; step: string } | { tick: number };
 
 /** Where the kernel runs: never on the interface's thread. */
@@ -47,7 +47,7 @@ export class RehearsalWorker extends LevelReplica {
 
   private reasons(run: Rehearsal, asked: AskedWhy): Reason[] {
     if ('tick' in asked) return whyNotAt(this.level, run, asked.tick);
-    return 'step' in asked ? whyNotStep(this.level, run, asked.of, asked.step) : whyNot(this.level, run, asked.of);
+    return 'step' in asked ? explainStep(this.level, run, asked.of, asked.step) : explain(this.level, run, asked.of);
   }
 
   /** What sets off against what acts, and what was tried: over all walks or one, by anybody or one; empty for all of them. */

@@ -36,9 +36,21 @@ const BEFORE = 'before';
  * the session of a tab: tabs on one level do not overwrite each other's.
  */
 export class DraftDatabase {
-  private readonly database: Promise<IDBPDatabase<Schema> | null> = openShelf();
+  private database: Promise<IDBPDatabase<Schema> | null>;
   private waiting: Draft | null = null;
   private writing: Promise<boolean> | null = null;
+
+  constructor() {
+    const opening = openShelf();
+    this.database = Promise.race([opening, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
+    // One that opens late is used from then on.
+    void opening.then((database) => (this.database = Promise.resolve(database)));
+  }
+
+  /** Whether the browser lets drafts be kept, and has answered in time. */
+  async isOpen(): Promise<boolean> {
+    return (await this.database) !== null;
+  }
 
   /** The draft of a level that a session has, or null. One that does not read any more is left where it is and not used. */
   async find(levelId: string, session: string): Promise<Draft | null> {
@@ -48,9 +60,12 @@ export class DraftDatabase {
 
   /** What others have kept of a level and not sent, the newest first; `gone` says which sessions are over. */
   async leftBehind(levelId: string, gone: (sessions: readonly string[]) => Promise<Set<string>>): Promise<Draft[]> {
-    const all = (await (await this.database)?.getAll('shelf').catch(() => [])) ?? [];
-    const over = await gone([...new Set(all.map((draft) => draft.session))]);
-    const left = all.filter((draft) => over.has(draft.session));
+    const database = await this.database;
+    const keys = (await database?.getAllKeys('shelf').catch(() => [])) ?? [];
+    const over = await gone([...new Set(keys.map(([, session]) => session))]);
+    const keysLeft = keys.filter(([, session]) => over.has(session));
+    const read = await Promise.all(keysLeft.map((key) => database?.get('shelf', key).catch(() => undefined)));
+    const left = read.filter((draft) => draft !== undefined);
     // What the server has is done with.
     for (const draft of left) if (!draft.unsent) await this.forget(draft.levelId, draft.session);
     return left
@@ -88,10 +103,10 @@ export class DraftDatabase {
   }
 }
 
-/** A browser that has not opened its database by then, in milliseconds, is taken to have none. */
+/** A browser that has not opened its database by then, in milliseconds, is taken to have none until it has. */
 const PATIENCE = 4000;
 
-/** Opens the browser's own database; null if it has none, lets nobody use it, or does not answer. */
+/** Opens the browser's own database; null if it has none or lets nobody use it. */
 async function openShelf(): Promise<IDBPDatabase<Schema> | null> {
   const opening = openDB<Schema>('nettlewick', 2, {
     upgrade: async (database, from, _to, transaction) => {
@@ -102,9 +117,8 @@ async function openShelf(): Promise<IDBPDatabase<Schema> | null> {
       database.deleteObjectStore('drafts' as never);
     },
   });
-  const silence = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
   try {
-    return await Promise.race([opening, silence]);
+    return await opening;
   } catch {
     return null;
   }

@@ -3,8 +3,10 @@ import type { Checking } from './checking';
 import { WorkerClient } from './client';
 import type { SaveWorker } from './keeping';
 import type { LiveWalkWorker } from './live';
+import type { ProvingWorker } from './proving';
 import type { RehearsalWorker } from './rehearsal';
 import type { AnalysisWorker } from './study';
+import type { WiringTextWorker } from './wiring';
 
 // In a file of its own, for only a bundler can make a worker of this address.
 
@@ -13,9 +15,11 @@ export interface Rooms {
   rehearsal: RehearsalWorker;
   keeping: SaveWorker;
   checking: Checking;
+  proving: ProvingWorker;
   aftermath: EditImpactWorker;
   live: LiveWalkWorker;
   study: AnalysisWorker;
+  wiring: WiringTextWorker;
 }
 export type WorkerName = keyof Rooms;
 

@@ -1,14 +1,15 @@
 import { pointOf } from '../../document/points';
-import { isBodied, kindOfFixture, shapeOfFixture, startsSolid } from '../../kinds/fixtures';
+import { isBodied, kindOfFixture, shapeOfFixture } from '../../kinds/fixtures';
 import type { Bodied, Fixture } from '../../kinds/fixtures';
 import type { Visitor } from '../../document/people';
 import type { Zone } from '../../document/places';
 import { Grid, footprint as footprintOf } from '../../space/grid';
-import { bodyAt, boxAt, zoneAt } from '../../space/shapes';
+import { bodyAt, zoneAt } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
 import { overlaps } from '../../space/overlap';
 import type { Journey, Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
+import { blocksNear, within } from './blocks';
 import type { WarningRule, CheckContext, Warning } from './warning';
 import { roundTo } from '../../vocabulary/rounding';
 
@@ -72,38 +73,9 @@ function footprint(look: CheckContext): Visitor['body'] {
   });
 }
 
-/** What stands in a room and is solid at the start, by where it stands. */
-interface Standing {
-  grid: Grid;
-  all: { id: string; at: Vector; size: Vector; shape: Shape }[];
-}
-
-/** The solids of a room that are near a body, in listing order. */
-function solidsNear(look: CheckContext, room: string, body: Shape): Standing['all'] {
-  const rooms = look.once(look.level, 'standing', () => standing(look));
-  const here = rooms.get(room);
-  if (here === undefined) return [];
-  return here.grid
-    .find(footprintOf(body))
-    .sort((a, b) => a - b)
-    .map((number) => here.all[number]!);
-}
-
-function standing({ level }: CheckContext): Map<string, Standing> {
-  const rooms = new Map<string, Standing>();
-  for (const { id, room, at, size, heading } of [...level.solids, ...level.fixtures.filter(isBodied).filter(startsSolid)]) {
-    const here = rooms.get(room) ?? { grid: new Grid(), all: [] };
-    rooms.set(room, here);
-    const shape = boxAt(at, size, heading);
-    here.grid.add(here.all.length, footprintOf(shape));
-    here.all.push({ id, at, size, shape });
-  }
-  return rooms;
-}
-
 /** The solid that a body would stand in, if there is one; a passage does not stand in its own way. */
 function standsIn(look: CheckContext, body: Shape, room: string, from: readonly string[]): { id: string; top: number } | null {
-  const found = solidsNear(look, room, body).find((one) => !from.includes(one.id) && overlaps(body, one.shape));
+  const found = blocksNear(look, room, body).find((one) => !from.includes(one.id) && overlaps(body, one.shape));
   return found === undefined ? null : { id: found.id, top: found.at.z + found.size.z };
 }
 
@@ -131,7 +103,7 @@ function badSpot(
   }
   if (grounded || z <= own.ground + look.level.stepHeight + 0.02)
     return z < own.ground - 0.02 ? { why: 'below the ground', ...onTheGround } : null;
-  const isHeld = solidsNear(look, room, bodyAt(footprint(look), at)).some(
+  const isHeld = blocksNear(look, room, bodyAt(footprint(look), at)).some(
     (one) =>
       Math.abs(one.at.z + one.size.z - z) <= look.level.stepHeight + 0.02 &&
       overlaps(bodyAt(footprint(look), { ...at, z: one.at.z }), one.shape),
@@ -141,12 +113,6 @@ function badSpot(
 }
 
 const onTheGround = { mend: 'Measure its height from the ground.', better: 'ground' as const };
-
-/** A coordinate that lies between two, so far from both that somebody has room there, in metres. */
-function within(metres: number, low: number, high: number): number {
-  const room = Math.min(0.5, (high - low) / 2);
-  return Math.min(high - room, Math.max(low + room, metres));
-}
 
 /** A place that leads to another point of its room than it does; null where it is counted along something that is turned. */
 function movedTo(to: Place, at: Vector, better: Vector | 'ground'): Place | null {
@@ -162,7 +128,6 @@ function movedTo(to: Place, at: Vector, better: Vector | 'ground'): Place | null
   };
 }
 
-/** To a thousandth of a millimetre. */
 /** An arrival inside a solid, in mid-air, or outside of the room. Its mend is an edit where that is all that is wrong. */
 export const badArrivals: WarningRule = (look) =>
   arrivals(look).flatMap(({ thing, path, own, to, room, from }): Warning[] => {

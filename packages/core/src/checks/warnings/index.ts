@@ -1,4 +1,5 @@
 import type { Level } from '../../document/level';
+import { alreadySo, contradicts, moreThanThereIs, saysNothing } from './already';
 import { badArrivals, leftBehind, oneWayTwins, sentStraightBack, skidsOn, unreachablePoints, unsetTargets } from './arriving';
 import {
   claimedAgain,
@@ -22,8 +23,11 @@ import {
   widerThanItServes,
 } from './moving';
 import { hiddenButSolid, movesNowhere, neverEnabled, neverInPlay, noSuchStop, ownTwin, solidWhereEntered } from './never';
+import { nobodyCanBeIn, nobodyInPlay, startsWhereNobodyCan } from './standing';
 import { activeFromTheStart, neverReleased, thereFromTheStart } from './starting';
 import { anybodySetsItOff, idleChains, silentVisitors, similarTags, strangeTags, unheardSignals } from './telling';
+import { neverMayStart, neverRaised, nobodyIsMeant, nobodyOwns } from './unfulfilled';
+import { wiredTwice } from './unwired';
 import { CheckContext } from './warning';
 import type { WarningRule, Warning } from './warning';
 
@@ -40,6 +44,18 @@ const finders: readonly WarningRule[] = [
   noSuchStop,
   ownTwin,
   hiddenButSolid,
+  neverRaised,
+  nobodyIsMeant,
+  nobodyOwns,
+  neverMayStart,
+  alreadySo,
+  moreThanThereIs,
+  contradicts,
+  saysNothing,
+  startsWhereNobodyCan,
+  nobodyCanBeIn,
+  nobodyInPlay,
+  wiredTwice,
   thereFromTheStart,
   activeFromTheStart,
   neverReleased,

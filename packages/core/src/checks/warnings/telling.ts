@@ -61,6 +61,14 @@ function usesOf(look: CheckContext): Use[] {
         }),
       );
   }
+  for (const fixture of look.level.fixtures) {
+    if (!('filter' in fixture)) continue;
+    for (const field of ['anyOf', 'allOf'] as const)
+      fixture.filter[field].forEach((tag, at) => {
+        const own = `/filter/${field}/${at}`;
+        found.push({ tag, thing: fixture.id, own, path: look.pathOf(fixture.id) + own, among: 'visitors' });
+      });
+  }
   for (const { chain, step, own, path } of look.steps) {
     if ('tagged' in step && step.tagged !== '')
       found.push({ tag: step.tagged, thing: chain.id, own: `${own}/tagged`, path: `${path}/tagged`, among: 'things' });

@@ -122,6 +122,11 @@ export class CheckContext {
     return known.get(name) as T;
   }
 
+  /** The steps that act on a thing by its name. */
+  namedOn(id: string): readonly StepAt[] {
+    return this.named.get(id) ?? [];
+  }
+
   /** The chains of some steps, each once; of very many the first. */
   chainsOf(steps: readonly StepAt[]): string[] {
     return this.once(steps, 'chains', () => firstOf(new Set(steps.map(({ chain }) => chain.id))));

@@ -11,7 +11,8 @@ import { factOf } from '../state/facts';
 /** Answers what conditions ask of a rehearsal's state. */
 export function answersOf(rehearsing: KernelContext): Answer {
   const { plan, state } = rehearsing;
-  const visitor = (id: string): VisitorState => state.visitors[plan.visitorOf.get(id)!]!;
+  /** Null where `hand()` stands for a visitor and none triggered anything. */
+  const visitor = (id: string): VisitorState | null => state.visitors[plan.visitorOf.get(id) ?? -1] ?? null;
   return (asked, [first = '', second = '']) => {
     switch (asked) {
       case 'flag':
@@ -51,21 +52,21 @@ export function answersOf(rehearsing: KernelContext): Answer {
       case 'owner':
         return state.owners.get(first) ?? '';
       case 'inside':
-        return insideOf(state, plan.volumeOf.get(second)!).has(plan.visitorOf.get(first)!);
+        return insideOf(state, plan.volumeOf.get(second)!).has(plan.visitorOf.get(first) ?? -1);
       case 'count':
         return insideOf(state, plan.volumeOf.get(first)!).size;
       case 'inPlay':
-        return visitor(first).inPlay;
+        return visitor(first)?.inPlay ?? false;
       case 'room':
-        return visitor(first).inPlay ? visitor(first).room : '';
+        return visitor(first)?.inPlay === true ? visitor(first)!.room : '';
       case 'heading':
-        return toldHeading(visitor(first).heading);
+        return toldHeading(visitor(first)?.heading ?? 0);
       case 'carrier': {
-        const { carriedBy } = visitor(first);
-        return carriedBy === null ? '' : state.visitors[carriedBy]!.id;
+        const by = visitor(first)?.carriedBy ?? null;
+        return by === null ? '' : state.visitors[by]!.id;
       }
       case 'held':
-        return visitor(first).held;
+        return visitor(first)?.held ?? false;
       case 'running':
         return state.runs.has(first);
       case 'hand':

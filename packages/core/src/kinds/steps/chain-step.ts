@@ -3,17 +3,21 @@ import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
 import type { StepContext } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
+import type { StepWords } from './step-kind';
 
 const chains = ['chain'] as const;
 
 /** A step that does one thing to a chain. */
-export function chainStep<K extends string>(kind: K, verb: string, act: (stage: StepContext, id: string) => void) {
+export function chainStep<K extends string>(
+  kind: K,
+  { verb, act, ...words }: Omit<StepWords, 'label'> & { verb: string; act: (stage: StepContext, id: string) => void },
+) {
   return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), chain: reference }), {
+    ...words,
     label: `${verb} a chain`,
+    target: 'chain',
     accepts: chains,
-    create: (ownId, target) => ({ id: ownId, kind, ...noDelay, chain: target }),
-    references: (step) => [{ path: '/chain', to: step.chain, accepts: chains }],
     phrase: (step) => [`${verb} `, referenceSlot('/chain', `chain to ${verb}`, step.chain, chains)],
     lasts: () => 0,
     run: (_step, stage, [id]) => {

@@ -3,14 +3,15 @@ import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { ownable } from './ownable';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 /** Makes the visitor that caused it the owner of something, unless that has an owner already. */
 export const claim = stepKind(z.strictObject({ ...stepBase, kind: z.literal('claim'), thing: reference }), {
   label: 'claim something',
+  wish: 'State',
+  also: 'own owner take belong',
+  target: 'thing',
   accepts: ownable,
-  create: (ownId, target) => ({ id: ownId, kind: 'claim' as const, ...noDelay, thing: target }),
-  references: (step) => [{ path: '/thing', to: step.thing, accepts: ownable }],
   phrase: (step) => ['let the visitor claim ', referenceSlot('/thing', 'what is claimed', step.thing, ownable)],
   raises: { start: ['claimed'] },
   lasts: () => 0,

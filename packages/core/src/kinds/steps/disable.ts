@@ -1,14 +1,15 @@
 import * as z from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
 import { switchable } from './switchable';
 
 export const disable = stepKind(z.strictObject({ ...stepBase, kind: z.literal('disable'), thing: reference, tagged }), {
   label: 'disable something',
+  wish: 'Visibility and collision',
+  also: 'disarm deactivate turn off lock',
+  target: 'thing',
   accepts: switchable,
-  create: (ownId, target) => ({ id: ownId, kind: 'disable' as const, ...noDelay, thing: target, tagged: '' }),
-  references: (step) => [{ path: '/thing', to: step.thing, accepts: switchable }],
   phrase: (step) => ['disable ', ...named(step, '/thing', step.thing, switchable)],
   raises: { start: ['changed'] },
   lasts: () => 0,

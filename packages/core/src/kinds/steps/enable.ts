@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { choiceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
 import { switchable } from './switchable';
 
 /** Enables zones, fixtures or chains. Those inside enter only if the step says so. */
@@ -16,16 +16,10 @@ export const enable = stepKind(
   }),
   {
     label: 'enable something',
+    wish: 'Visibility and collision',
+    also: 'arm activate turn on unlock',
+    target: 'thing',
     accepts: switchable,
-    create: (ownId, target) => ({
-      id: ownId,
-      kind: 'enable' as const,
-      ...noDelay,
-      thing: target,
-      tagged: '',
-      insideEnter: false,
-    }),
-    references: (step) => [{ path: '/thing', to: step.thing, accepts: switchable }],
     phrase: (step) => [
       'enable ',
       ...named(step, '/thing', step.thing, switchable),

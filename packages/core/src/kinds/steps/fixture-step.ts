@@ -1,24 +1,25 @@
 import * as z from 'zod';
 import { reference } from '../../vocabulary/quantities';
-import type { ThingWord } from '../words';
 import { done } from './stage';
 import type { Part } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
+import type { StepWords } from './step-kind';
+import type { ThingWord } from '../words';
 
 /** Changes one side of what a fixture is. What is hidden is still there: it blocks and weighs as before. */
 export function fixtureStep<K extends string>(
   kind: K,
-  label: string,
-  verb: string,
-  accepts: readonly ThingWord[],
-  part: Part,
-  to: boolean,
+  {
+    verb,
+    accepts,
+    sets: [part, to],
+    ...words
+  }: StepWords & { verb: string; accepts: readonly ThingWord[]; sets: [Part, boolean] },
 ) {
   return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), fixture: reference, tagged }), {
-    label,
+    ...words,
+    target: 'fixture',
     accepts,
-    create: (ownId, target) => ({ id: ownId, kind, ...noDelay, fixture: target, tagged: '' }),
-    references: (step) => [{ path: '/fixture', to: step.fixture, accepts }],
     phrase: (step) => [`${verb} `, ...named(step, '/fixture', step.fixture, accepts)],
     raises: { start: ['changed'] },
     lasts: () => 0,

@@ -1,4 +1,11 @@
 import { anyFixture } from '../words';
 import { fixtureStep } from './fixture-step';
 
-export const hide = fixtureStep('hide', 'hide a fixture', 'hide', anyFixture, 'shown', false);
+export const hide = fixtureStep('hide', {
+  label: 'hide a fixture',
+  verb: 'hide',
+  accepts: anyFixture,
+  sets: ['shown', false],
+  wish: 'Visibility and collision',
+  also: 'disappear vanish make invisible take away',
+});

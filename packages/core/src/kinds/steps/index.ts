@@ -1,4 +1,5 @@
-import * as z from 'zod';
+import type * as z from 'zod';
+import { unionOf } from '../union';
 import { claim } from './claim';
 import { close } from './close';
 import { collect } from './collect';
@@ -39,7 +40,7 @@ import { walkVisitor } from './walk-visitor';
 import { warpStep } from './warp';
 import { writeSign } from './write-sign';
 
-/** Every kind of step. A new kind is one file and one line here and below. */
+/** Every kind of step. A new kind is one file and one line here. */
 const table = {
   open,
   close,
@@ -81,144 +82,15 @@ const table = {
   'reset-chain': resetChain,
 } as const;
 
-export const step = z
-  .discriminatedUnion('kind', [
-    open.schema,
-    close.schema,
-    toggle.schema,
-    send.schema,
-    play.schema,
-    wait.schema,
-    waitUntil.schema,
-    setFlag.schema,
-    setCounter.schema,
-    setText.schema,
-    writeSign.schema,
-    show.schema,
-    hide.schema,
-    makeSolid.schema,
-    makePassable.schema,
-    makeSeeThrough.schema,
-    makeOpaque.schema,
-    enable.schema,
-    disable.schema,
-    reset.schema,
-    signal.schema,
-    playCue.schema,
-    teleport.schema,
-    warpStep.schema,
-    claim.schema,
-    giveUp.schema,
-    collect.schema,
-    spawn.schema,
-    remove.schema,
-    holdVisitor.schema,
-    releaseVisitor.schema,
-    walkVisitor.schema,
-    push.schema,
-    turn.schema,
-    stopVelocity.schema,
-    startChain.schema,
-    stopChain.schema,
-    resetChain.schema,
-  ])
-  .meta({ id: 'Step' });
+export const step = unionOf(table).meta({ id: 'Step' });
 export type Step = z.infer<typeof step>;
 export type StepName = keyof typeof table;
 
 export const stepNames = Object.keys(table) as StepName[];
 
-/** What one wants of a step: how a menu groups them. */
-export const stepWishes = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
-export type StepCategory = (typeof stepWishes)[number];
-
-/** What a kind of step is for. */
-export const wishOf: Record<StepName, StepCategory> = {
-  open: 'Motion',
-  close: 'Motion',
-  toggle: 'Motion',
-  send: 'Motion',
-  play: 'Motion',
-  reset: 'Motion',
-  show: 'Visibility and collision',
-  hide: 'Visibility and collision',
-  'make-solid': 'Visibility and collision',
-  'make-passable': 'Visibility and collision',
-  'make-see-through': 'Visibility and collision',
-  'make-opaque': 'Visibility and collision',
-  enable: 'Visibility and collision',
-  disable: 'Visibility and collision',
-  'write-sign': 'Visibility and collision',
-  teleport: 'Visitors',
-  warp: 'Visitors',
-  spawn: 'Visitors',
-  remove: 'Visitors',
-  'hold-visitor': 'Visitors',
-  'release-visitor': 'Visitors',
-  'walk-visitor': 'Visitors',
-  push: 'Visitors',
-  turn: 'Visitors',
-  'stop-velocity': 'Visitors',
-  'set-flag': 'State',
-  'set-counter': 'State',
-  'set-text': 'State',
-  claim: 'State',
-  'give-up': 'State',
-  collect: 'State',
-  signal: 'Signals and cues',
-  cue: 'Signals and cues',
-  'start-chain': 'Signals and cues',
-  'stop-chain': 'Signals and cues',
-  'reset-chain': 'Signals and cues',
-  wait: 'Timing',
-  'wait-until': 'Timing',
-};
-
-/** Other words by which a step is looked for: what designers say when they want it. */
-const alsoCalled: Partial<Record<StepName, string>> = {
-  open: 'door gate raise slide',
-  close: 'door gate shut lower',
-  toggle: 'door gate switch flip',
-  send: 'lift platform move raise lower call',
-  play: 'mover animation path run',
-  reset: 'restore start over back',
-  show: 'appear reveal make visible',
-  hide: 'disappear vanish make invisible take away',
-  'make-solid': 'block collide collision',
-  'make-passable': 'walk through ghost no collision',
-  'make-see-through': 'fade transparent half seen through glass',
-  'make-opaque': 'fade in solid look',
-  enable: 'arm activate turn on unlock',
-  disable: 'disarm deactivate turn off lock',
-  'write-sign': 'say change text label',
-  teleport: 'put jump bring place portal',
-  warp: 'travel level change portal',
-  spawn: 'create appear bring in',
-  remove: 'destroy delete kill take away',
-  'hold-visitor': 'hold control freeze input stop cutscene',
-  'release-visitor': 'release control unfreeze give back input',
-  'walk-visitor': 'go move guard step send patrol',
-  push: 'knock throw back shove launch velocity impulse',
-  turn: 'face rotate look heading',
-  'stop-velocity': 'halt rest skid brake',
-  'set-flag': 'variable state boolean remember switch',
-  'set-counter': 'variable count add score number',
-  'set-text': 'variable string say',
-  claim: 'own owner take belong',
-  'give-up': 'owner release free',
-  collect: 'pick up take coin item',
-  signal: 'message broadcast tell notify call',
-  cue: 'speak say line speech sound effect fade shrink animation',
-  'start-chain': 'call trigger run relay',
-  'stop-chain': 'cancel abort end',
-  'reset-chain': 'again rearm limits',
-  wait: 'pause delay timer seconds',
-  'wait-until': 'pause condition watch',
-};
-
 /** Everything that a search for a kind of step looks through, in small letters. */
 export const searchTerms = (name: StepName): string =>
-  [table[name].label, name, wishOf[name], alsoCalled[name] ?? ''].join(' ').toLowerCase();
+  [table[name].label, name, table[name].wish, table[name].also].join(' ').toLowerCase();
 
 /** The meaning and the words of a step's kind. */
 export function kindOfStep(name: StepName): StepKind<Step> {
@@ -226,4 +98,5 @@ export function kindOfStep(name: StepName): StepKind<Step> {
   return table[name] as unknown as StepKind<Step>;
 }
 
-export type { StepKind, StepReference, Who } from './step-kind';
+export { stepWishes } from './step-kind';
+export type { StepKind, StepReference, StepWish, Who } from './step-kind';

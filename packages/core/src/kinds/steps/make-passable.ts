@@ -1,6 +1,11 @@
 import { fixturesThatCan } from '../words';
 import { fixtureStep } from './fixture-step';
 
-const movable = fixturesThatCan('be solid');
-
-export const makePassable = fixtureStep('make-passable', 'make a fixture passable', 'make passable', movable, 'solid', false);
+export const makePassable = fixtureStep('make-passable', {
+  label: 'make a fixture passable',
+  verb: 'make passable',
+  accepts: fixturesThatCan('be solid'),
+  sets: ['solid', false],
+  wish: 'Visibility and collision',
+  also: 'walk through ghost no collision',
+});

@@ -1,6 +1,11 @@
 import { fixturesThatCan } from '../words';
 import { fixtureStep } from './fixture-step';
 
-const movable = fixturesThatCan('be solid');
-
-export const makeSolid = fixtureStep('make-solid', 'make a fixture solid', 'make solid', movable, 'solid', true);
+export const makeSolid = fixtureStep('make-solid', {
+  label: 'make a fixture solid',
+  verb: 'make solid',
+  accepts: fixturesThatCan('be solid'),
+  sets: ['solid', true],
+  wish: 'Visibility and collision',
+  also: 'block collide collision',
+});

@@ -3,7 +3,7 @@ import { choiceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { done } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
 
 const ways = { forwards: 'open', backwards: 'closed', 'from-the-start': 'again' } as const;
 
@@ -20,16 +20,10 @@ export const play = stepKind(
   }),
   {
     label: 'play a motion',
+    wish: 'Motion',
+    also: 'mover animation path run',
+    target: 'machine',
     accepts: movers,
-    create: (ownId, target) => ({
-      id: ownId,
-      kind: 'play' as const,
-      ...noDelay,
-      machine: target,
-      tagged: '',
-      way: 'forwards' as const,
-    }),
-    references: (step) => [{ path: '/machine', to: step.machine, accepts: movers }],
     phrase: (step) => [
       'play ',
       ...named(step, '/machine', step.machine, movers),

@@ -2,17 +2,16 @@ import * as z from 'zod';
 import { secondsSlot, velocityPhrase } from '../../vocabulary/phrase';
 import { seconds, vector } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
-import { byCause } from './visitor-step';
+import { stepBase, stepKind, who, whoPhrase } from './step-kind';
 
 /** Pushes visitors along at a velocity for some time; a push with an upward part throws them. */
 export const push = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('push'), who, velocity: vector, seconds: seconds.default(0.5) }),
   {
     label: 'push a visitor',
-    accepts: [],
-    create: (ownId) => ({ id: ownId, kind: 'push' as const, ...byCause, velocity: { x: 2, y: 0, z: 0 }, seconds: 0.5 }),
-    references: (step) => whoReferences(step.who),
+    wish: 'Visitors',
+    also: 'knock throw back shove launch velocity impulse',
+    begins: () => ({ velocity: { x: 2, y: 0, z: 0 } }),
     phrase: (step) => [
       'push ',
       ...whoPhrase(step.who),

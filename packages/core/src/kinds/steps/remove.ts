@@ -1,6 +1,10 @@
 import { forEach } from './visitor-step';
 
-export const remove = {
-  ...forEach('remove', 'remove a visitor', 'remove ', ' from play', (stage, id) => stage.remove(id)),
-  raises: { start: ['removed' as const] },
-};
+export const remove = forEach('remove', {
+  label: 'remove a visitor',
+  phrase: ['remove ', ' from play'],
+  raises: { start: ['removed'] },
+  wish: 'Visitors',
+  also: 'destroy delete kill take away',
+  act: (stage, id) => stage.remove(id),
+});

@@ -2,14 +2,15 @@ import * as z from 'zod';
 import { reference } from '../../vocabulary/quantities';
 import { anyFixture } from '../words';
 import { done } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
 
 /** Puts a fixture back as it was at the start. */
 export const reset = stepKind(z.strictObject({ ...stepBase, kind: z.literal('reset'), fixture: reference, tagged }), {
   label: 'reset a fixture',
+  wish: 'Motion',
+  also: 'restore start over back',
+  target: 'fixture',
   accepts: anyFixture,
-  create: (ownId, target) => ({ id: ownId, kind: 'reset' as const, ...noDelay, fixture: target, tagged: '' }),
-  references: (step) => [{ path: '/fixture', to: step.fixture, accepts: anyFixture }],
   phrase: (step) => ['reset ', ...named(step, '/fixture', step.fixture, anyFixture)],
   raises: { start: ['changed'] },
   lasts: () => 0,

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { boundsOf, reference, stop } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { done } from './stage';
-import { named, noDelay, stepBase, stepKind, tagged } from './step-kind';
+import { named, stepBase, stepKind, tagged } from './step-kind';
 
 const elevators = fixturesThatCan('go to a stop');
 
@@ -17,9 +17,11 @@ export const send = stepKind(
   }),
   {
     label: 'send an elevator',
+    wish: 'Motion',
+    also: 'lift platform move raise lower call',
+    target: 'elevator',
     accepts: elevators,
-    create: (ownId, target) => ({ id: ownId, kind: 'send' as const, ...noDelay, elevator: target, tagged: '', stop: 2 }),
-    references: (step) => [{ path: '/elevator', to: step.elevator, accepts: elevators }],
+    begins: () => ({ stop: 2 }),
     phrase: (step) => [
       'send ',
       ...named(step, '/elevator', step.elevator, elevators),

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
 import { boundsOf, reference, whole } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 const counters = ['counter'] as const;
 
@@ -17,17 +17,11 @@ export const setCounter = stepKind(
   }),
   {
     label: 'set a counter',
+    wish: 'State',
+    also: 'variable count add score number',
     done: 'count',
+    target: 'counter',
     accepts: counters,
-    create: (ownId, target) => ({
-      id: ownId,
-      kind: 'set-counter' as const,
-      ...noDelay,
-      counter: target,
-      how: 'add' as const,
-      value: 1,
-    }),
-    references: (step) => [{ path: '/counter', to: step.counter, accepts: counters }],
     phrase: (step) => [
       choiceSlot('/how', 'set or add', step.how, [
         { value: 'set', label: 'set to' },

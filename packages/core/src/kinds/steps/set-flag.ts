@@ -2,17 +2,19 @@ import * as z from 'zod';
 import { choiceSlot, referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 const flags = ['flag'] as const;
 
 /** Turns a flag on or off; raises `changed` only when it was otherwise before. */
 export const setFlag = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-flag'), flag: reference, to: z.boolean() }), {
   label: 'set a flag',
+  wish: 'State',
+  also: 'variable state boolean remember switch',
   done: 'set',
+  target: 'flag',
   accepts: flags,
-  create: (ownId, target) => ({ id: ownId, kind: 'set-flag' as const, ...noDelay, flag: target, to: true }),
-  references: (step) => [{ path: '/flag', to: step.flag, accepts: flags }],
+  begins: () => ({ to: true }),
   phrase: (step) => [
     'set ',
     referenceSlot('/flag', 'flag to set', step.flag, flags),

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 import { says, written } from './writing';
 
 const texts = ['text'] as const;
@@ -10,10 +10,12 @@ const texts = ['text'] as const;
 /** Writes a text of the level. */
 export const setText = stepKind(z.strictObject({ ...stepBase, kind: z.literal('set-text'), target: reference, text: written }), {
   label: 'set a text',
+  wish: 'State',
+  also: 'variable string say',
   done: 'write in',
+  target: 'target',
   accepts: texts,
-  create: (ownId, target) => ({ id: ownId, kind: 'set-text' as const, ...noDelay, target, text: '' }),
-  references: (step) => [{ path: '/target', to: step.target, accepts: texts }],
+  begins: () => ({ text: '' }),
   phrase: (step) => ['write ', says('what it says', step.text), ' in ', referenceSlot('/target', 'text', step.target, texts)],
   raises: { start: ['changed'] },
   lasts: () => 0,

@@ -1,4 +1,11 @@
 import { anyFixture } from '../words';
 import { fixtureStep } from './fixture-step';
 
-export const show = fixtureStep('show', 'show a fixture', 'show', anyFixture, 'shown', true);
+export const show = fixtureStep('show', {
+  label: 'show a fixture',
+  verb: 'show',
+  accepts: anyFixture,
+  sets: ['shown', true],
+  wish: 'Visibility and collision',
+  also: 'appear reveal make visible',
+});

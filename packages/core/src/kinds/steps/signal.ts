@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { length, reference, tag } from '../../vocabulary/quantities';
 import { done } from './stage';
 import { choiceSlot, lengthSlot, referenceSlot } from '../../vocabulary/phrase';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 const signals = ['signal'] as const;
 
@@ -17,15 +17,10 @@ export const signal = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('signal'), signal: reference, address: address.default({ to: 'all' }) }),
   {
     label: 'send a signal',
+    wish: 'Signals and cues',
+    also: 'message broadcast tell notify call',
+    target: 'signal',
     accepts: signals,
-    create: (ownId, target) => ({
-      id: ownId,
-      kind: 'signal' as const,
-      ...noDelay,
-      signal: target,
-      address: { to: 'all' as const },
-    }),
-    references: (step) => [{ path: '/signal', to: step.signal, accepts: signals }],
     phrase: (step) => [
       'send ',
       referenceSlot('/signal', 'signal to send', step.signal, signals),

@@ -5,16 +5,19 @@ import { reference } from '../../vocabulary/quantities';
 import { anyVisitor } from '../words';
 import { placePhrase } from '../places';
 import { done } from './stage';
-import { noDelay, origin, placeReferences, stepBase, stepKind } from './step-kind';
+import { origin } from '../../vocabulary/places';
+import { stepBase, stepKind } from './step-kind';
 
 /** Brings a visitor into play: at a place, or where the document has it. */
 export const spawn = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('spawn'), visitor: reference, at: place.nullable().default(null) }),
   {
     label: 'spawn a visitor',
+    wish: 'Visitors',
+    also: 'create appear bring in',
+    target: 'visitor',
     accepts: anyVisitor,
-    create: (ownId, target) => ({ id: ownId, kind: 'spawn' as const, ...noDelay, visitor: target, at: null }),
-    references: (step) => [{ path: '/visitor', to: step.visitor, accepts: anyVisitor }, ...placeReferences('/at', step.at)],
+    places: ['at'],
     phrase: (step) => [
       'spawn ',
       referenceSlot('/visitor', 'who is spawned', step.visitor, anyVisitor),

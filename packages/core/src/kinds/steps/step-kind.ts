@@ -17,9 +17,6 @@ export const stepBase = {
   delay: seconds.default(0),
 };
 
-/** How a new step begins. */
-export const noDelay = { start: 'after', delay: 0 } as const;
-
 /** A tag, or nothing. With a tag a step acts on all things of its kind that have it, instead of the one it names. */
 export const tagged = z
   .union([z.literal(''), tag])
@@ -46,43 +43,88 @@ export interface StepReference {
   accepts: readonly ThingWord[];
 }
 
-/** The meaning and the words of one kind of step. */
-export interface StepMeaning<S> {
+/** What one wants of a step: how a menu groups them, in this order. */
+export const stepWishes = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
+export type StepWish = (typeof stepWishes)[number];
+
+/** What a kind of step is called and can be told to act on, and what follows from its name alone. */
+export interface StepWords {
   /** What a menu of steps calls it. */
   label: string;
-  /** A new step of this kind; `target` is what it acts on, '' where nothing is chosen yet. */
-  create(id: string, target: string): S;
-  /** What kind of target a menu should offer; empty if it needs none. */
-  accepts: readonly ThingWord[];
-  /** The first is the target, if there is one and no tag stands for it; an empty one counts as not chosen yet. */
-  references(step: S): StepReference[];
+  /** What it is for. */
+  wish: StepWish;
+  /** Other words by which it is looked for: what designers say when they want it. */
+  also: string;
+  /** What kind of target a menu should offer; nothing if it needs none. */
+  accepts?: readonly ThingWord[];
+  /** What a ledger says that it does; its kind, where it says nothing. */
+  done?: string;
+  /** The events that it raises of what it acts on, as it starts and as it is finished; those of machines follow from `moves`. */
+  raises?: { start?: readonly CauseEvent[]; end?: readonly CauseEvent[] };
+  /** Whether it takes the control of visitors, or gives it back. */
+  control?: 'takes' | 'gives back';
+  /** Whether it starts what it acts on: a chain. */
+  starts?: true;
+}
+
+/** The meaning and the words of one kind of step. What a document may leave out has its value in the schema, and nowhere else. */
+interface StepMeaning<S> extends StepWords {
+  /** The field that names what it acts on, if it names one thing; a tag may stand for it. */
+  target?: keyof S & string;
+  /** The fields that hold places. */
+  places?: readonly (keyof S & string)[];
+  /** What a new step has beside, or instead of, what the schema gives to one that says nothing; `target`: '' where nothing is chosen yet. */
+  begins?(target: string): Partial<S>;
   phrase(step: S): Phrase;
   /** What more can be said of it than the phrase says. */
   offers?(step: S): Offer[];
   /** The conditions that it holds, with their paths. */
   conditions?(step: S): { path: string; text: string }[];
-  /** What a ledger says that it does; its kind, where it says nothing. */
-  done?: string;
-  /** The events that it raises of what it acts on, as it starts and as it is finished; those of machines follow from `moves`. */
-  raises?: { start?: readonly CauseEvent[]; end?: readonly CauseEvent[] };
   /** Where it sends what moves. */
   moves?(step: S): Goal;
-  /** Whether it takes the control of visitors, or gives it back. */
-  control?: 'takes' | 'gives back';
-  /** Whether it starts what it acts on: a chain. */
-  starts?: true;
   /** How long it takes in seconds, as far as the document alone can tell; `travelOf` gives a machine's or a cue's time. */
   lasts(step: S, travelOf: (id: string) => number): number;
   /** `targets` are the ids of what it acts on: there is one at least, unless it acts on nothing. */
   run(step: S, stage: StepContext, targets: readonly string[]): Outcome;
 }
 
-/** One kind of step: its schema, its meaning, and its words. */
-export type StepKind<S, Z = z.ZodType<S>> = StepMeaning<S> & { schema: Z };
+/** One kind of step: its schema, its meaning and words, and what follows from them. */
+export interface StepKind<S, Z = z.ZodType<S>> extends StepMeaning<S> {
+  schema: Z;
+  accepts: readonly ThingWord[];
+  /** A new step of this kind; `target` is what it acts on, '' where nothing is chosen yet. */
+  create(id: string, target: string): S;
+  /** The first is the target, if there is one and no tag stands for it; an empty one counts as not chosen yet. */
+  references(step: S): StepReference[];
+}
 
 /** Declares a kind of step by its schema and the rest. */
-export function stepKind<Z extends z.ZodType>(schema: Z, meaning: StepMeaning<z.infer<Z>>): StepKind<z.infer<Z>, Z> {
-  return { schema, ...meaning };
+export function stepKind<Z extends z.ZodObject<{ kind: z.ZodLiteral<string> }>>(
+  schema: Z,
+  meaning: StepMeaning<z.infer<Z>>,
+): StepKind<z.infer<Z>, Z> {
+  const { target, accepts = [], places = [], begins } = meaning;
+  return {
+    ...meaning,
+    schema,
+    accepts,
+    create: (id, on) =>
+      schema.parse({
+        id,
+        kind: schema.shape.kind.value,
+        ...(target === undefined ? {} : { [target]: on }),
+        ...begins?.(on),
+      }),
+    references: (step) => {
+      // Which of its fields hold what, the declaration says: the compiler has seen that they are there.
+      const held = step as unknown as Record<string, string> & Record<string, Place | null> & { who?: Who };
+      return [
+        ...(target === undefined ? [] : [{ path: `/${target}`, to: held[target] as string, accepts }]),
+        ...(held.who === undefined ? [] : whoReferences(held.who)),
+        ...places.flatMap((field) => placeReferences(`/${field}`, held[field] as Place | null)),
+      ];
+    },
+  };
 }
 
 const zones = ['zone'] as const;
@@ -90,7 +132,7 @@ const props = ['prop'] as const;
 const rooms = ['room'] as const;
 
 /** The references of a choice of visitors. */
-export function whoReferences(one: Who): StepReference[] {
+function whoReferences(one: Who): StepReference[] {
   switch (one.by) {
     case 'name':
       return [{ path: '/who/visitor', to: one.visitor, accepts: anyVisitor }];
@@ -129,9 +171,6 @@ export function placeReferences(path: string, one: Place | null): StepReference[
     ...(one.room === '' ? [] : [{ path: `${path}/room`, to: one.room, accepts: rooms }]),
   ];
 }
-
-/** A new place: the origin, absolute. */
-export const origin: Place = { x: 0, y: 0, z: 0, room: '', of: '', axes: 'room', height: 'datum' };
 
 /** What a step names, or the tag that stands for it. */
 export function named(step: { tagged: string }, path: string, id: string, accepts: readonly ThingWord[]): Phrase {

@@ -1,5 +1,9 @@
 import { forEach } from './visitor-step';
 
-export const stopVelocity = forEach('stop-velocity', "stop a visitor's velocity", 'stop ', ' where it is', (stage, id) =>
-  stage.stopVelocity(id),
-);
+export const stopVelocity = forEach('stop-velocity', {
+  label: "stop a visitor's velocity",
+  phrase: ['stop ', ' where it is'],
+  wish: 'Visitors',
+  also: 'halt rest skid brake',
+  act: (stage, id) => stage.stopVelocity(id),
+});

@@ -4,8 +4,8 @@ import { place } from '../../vocabulary/places';
 import { heading } from '../../vocabulary/quantities';
 import { placePhrase } from '../places';
 import { done } from './stage';
-import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
-import { byCause } from './visitor-step';
+import { origin } from '../../vocabulary/places';
+import { stepBase, stepKind, who, whoPhrase } from './step-kind';
 
 /** Turns visitors to a heading, or to face a place. */
 export const turn = stepKind(
@@ -18,9 +18,9 @@ export const turn = stepKind(
   }),
   {
     label: 'turn a visitor',
-    accepts: [],
-    create: (ownId) => ({ id: ownId, kind: 'turn' as const, ...byCause, degrees: 0, facing: null }),
-    references: (step) => [...whoReferences(step.who), ...placeReferences('/facing', step.facing)],
+    wish: 'Visitors',
+    also: 'face rotate look heading',
+    places: ['facing'],
     phrase: (step) => [
       'turn ',
       ...whoPhrase(step.who),

@@ -1,24 +1,20 @@
 import * as z from 'zod';
 import { done } from './stage';
 import type { StepContext } from './stage';
-import { noDelay, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { stepBase, stepKind, who, whoPhrase } from './step-kind';
+import type { StepWords } from './step-kind';
 
-/** How a new step that acts on visitors begins: on the one that caused it. */
-export const byCause = { ...noDelay, who: { by: 'cause' as const } };
-
-/** A step that does one thing to each of its visitors. */
+/** A step that does one thing to each of its visitors. `phrase`: what is said before them and after. */
 export function forEach<K extends string>(
   kind: K,
-  label: string,
-  before: string,
-  after: string,
-  act: (stage: StepContext, id: string) => void,
+  {
+    phrase: [before, after],
+    act,
+    ...words
+  }: StepWords & { phrase: [before: string, after: string]; act: (stage: StepContext, id: string) => void },
 ) {
   return stepKind(z.strictObject({ ...stepBase, kind: z.literal(kind), who }), {
-    label,
-    accepts: [],
-    create: (ownId) => ({ id: ownId, kind, ...byCause }),
-    references: (step) => whoReferences(step.who),
+    ...words,
     phrase: (step) => [before, ...whoPhrase(step.who), after],
     lasts: () => 0,
     run: (_step, stage, targets) => {

@@ -1,15 +1,15 @@
 import * as z from 'zod';
 import { boundsOf, condition, seconds } from '../../vocabulary/quantities';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 /** Waits until a condition holds; with a limit, no longer than that. */
 export const waitUntil = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('wait-until'), until: condition, limit: seconds.nullable().default(null) }),
   {
     label: 'wait until a condition is true',
-    accepts: [],
-    create: (ownId) => ({ id: ownId, kind: 'wait-until' as const, ...noDelay, until: '', limit: null }),
-    references: () => [],
+    wish: 'Timing',
+    also: 'pause condition watch',
+    begins: () => ({ until: '' }),
     conditions: (step) => [{ path: '/until', text: step.until }],
     phrase: (step) => [
       'wait until ',

@@ -2,14 +2,14 @@ import * as z from 'zod';
 import { secondsSlot } from '../../vocabulary/phrase';
 import { seconds } from '../../vocabulary/quantities';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 
 /** Lets time pass. */
 export const wait = stepKind(z.strictObject({ ...stepBase, kind: z.literal('wait'), seconds }), {
   label: 'wait',
-  accepts: [],
-  create: (ownId) => ({ id: ownId, kind: 'wait' as const, ...noDelay, seconds: 1 }),
-  references: () => [],
+  wish: 'Timing',
+  also: 'pause delay timer seconds',
+  begins: () => ({ seconds: 1 }),
   phrase: (step) => ['wait ', secondsSlot('/seconds', 'how long to wait', step.seconds)],
   lasts: (step) => step.seconds,
   run: (step, stage) => {

@@ -2,15 +2,16 @@ import * as z from 'zod';
 import { place } from '../../vocabulary/places';
 import { placePhrase } from '../places';
 import { done } from './stage';
-import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
-import { byCause } from './visitor-step';
+import { origin } from '../../vocabulary/places';
+import { stepBase, stepKind, who, whoPhrase } from './step-kind';
 
 /** Walks visitors to a place; finished when all are there. */
 export const walkVisitor = stepKind(z.strictObject({ ...stepBase, kind: z.literal('walk-visitor'), who, to: place }), {
   label: 'walk a visitor to a place',
-  accepts: [],
-  create: (ownId) => ({ id: ownId, kind: 'walk-visitor' as const, ...byCause, to: origin }),
-  references: (step) => [...whoReferences(step.who), ...placeReferences('/to', step.to)],
+  wish: 'Visitors',
+  also: 'go move guard step send patrol',
+  begins: () => ({ to: origin }),
+  places: ['to'],
   phrase: (step) => ['walk ', ...whoPhrase(step.who), ' to ', ...placePhrase('/to', step.to)],
   raises: { end: ['arrived'] },
   lasts: () => 0,

@@ -2,22 +2,20 @@ import * as z from 'zod';
 import { referenceSlot } from '../../vocabulary/phrase';
 import { journey } from '../../vocabulary/places';
 import { arrivalOffers, arrivalPhrase, placePhrase } from '../places';
-import { beginning } from './journey';
 import { done } from './stage';
-import { origin, placeReferences, stepBase, stepKind, who, whoPhrase, whoReferences } from './step-kind';
+import { origin } from '../../vocabulary/places';
+import { stepBase, stepKind, who, whoPhrase } from './step-kind';
 
 const rooms = ['room'] as const;
 
 /** Takes visitors to another room; who does not travel between rooms is left behind, out of play. */
 export const warpStep = stepKind(z.strictObject({ ...stepBase, kind: z.literal('warp'), who, ...journey }), {
   label: 'warp a visitor to a room',
+  wish: 'Visitors',
+  also: 'travel level change portal',
   accepts: rooms,
-  create: (ownId, target) => ({ id: ownId, kind: 'warp' as const, ...beginning, to: { ...origin, room: target } }),
-  references: (step) => [
-    ...whoReferences(step.who),
-    ...placeReferences('/to', step.to),
-    ...placeReferences('/facing', step.facing),
-  ],
+  begins: (room) => ({ to: { ...origin, room } }),
+  places: ['to', 'facing'],
   phrase: (step) => [
     'warp ',
     ...whoPhrase(step.who),

@@ -3,7 +3,7 @@ import { referenceSlot } from '../../vocabulary/phrase';
 import { reference } from '../../vocabulary/quantities';
 import { fixturesThatCan } from '../words';
 import { done } from './stage';
-import { noDelay, stepBase, stepKind } from './step-kind';
+import { stepBase, stepKind } from './step-kind';
 import { says, written } from './writing';
 
 const signs = fixturesThatCan('be written on');
@@ -13,10 +13,12 @@ export const writeSign = stepKind(
   z.strictObject({ ...stepBase, kind: z.literal('write-sign'), sign: reference, text: written }),
   {
     label: 'write on a sign',
+    wish: 'Visibility and collision',
+    also: 'say change text label',
     done: 'write on',
+    target: 'sign',
     accepts: signs,
-    create: (ownId, target) => ({ id: ownId, kind: 'write-sign' as const, ...noDelay, sign: target, text: '' }),
-    references: (step) => [{ path: '/sign', to: step.sign, accepts: signs }],
+    begins: () => ({ text: '' }),
     phrase: (step) => [
       'write ',
       says('what the sign says', step.text),
