@@ -154,10 +154,13 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   await studio.choose('Visitor that you walk', 'Miller');
   await walks('miller', 'goose', 'ArrowUp');
   await studio.choose('Visitor that you walk', 'Goose');
-  await page.locator('nw-board').first().focus();
   await walks('goose', 'miller', 'ArrowLeft');
-  await studio.choose('Visitor that you walk', 'Miller');
-  await page.locator('nw-board').first().focus();
+  // By keyboard too, the keys walk again once somebody is chosen.
+  await page.getByLabel('Visitor that you walk').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.locator('nz-option-item').first().waitFor();
+  while (!/Miller/.test((await page.locator('.ant-select-item-option-active').textContent()) ?? '')) await studio.press('ArrowUp');
+  await studio.press('Enter');
   await walks('miller', 'goose', 'ArrowRight');
   await studio.press('Space');
   await page.getByRole('button', { name: 'Resume' }).waitFor();

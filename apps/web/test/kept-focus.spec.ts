@@ -78,3 +78,18 @@ it('goes back beneath a dialog that is gone: to what had it, or to what stood be
   await later();
   expect(document.activeElement).toBe(get('redo'));
 });
+
+it('is not taken by a list that closes late, when keys are pressed in the place meanwhile', async () => {
+  get('undo').focus();
+  document.body.insertAdjacentHTML(
+    'beforeend',
+    '<div class="cdk-overlay-container"><p id="list" tabindex="0"><span id="option">Miller</span></p></div>',
+  );
+  get('list').focus();
+  get('option').dispatchEvent(new Event('pointerdown', { bubbles: true }));
+  get('list').blur();
+  document.body.dispatchEvent(new Event('keydown', { bubbles: true }));
+  document.querySelector('.cdk-overlay-container')!.remove();
+  await later();
+  expect(document.activeElement).toBe(document.body);
+});

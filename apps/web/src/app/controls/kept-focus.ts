@@ -48,7 +48,8 @@ export class FocusRestorer {
     const ending = new AbortController();
     const listen = (name: string, does: (event: Event) => void): void =>
       addEventListener(name, does, { capture: true, signal: ending.signal });
-    listen('keydown', () => (byKeyboard = true));
+    // A key counts for what has the focus. Pressed elsewhere, it does not make what was pressed with the pointer the keyboard's.
+    listen('keydown', ({ target }) => (byKeyboard = target instanceof Node && kept?.element.contains(target) === true));
     listen('pointerdown', () => (byKeyboard = false));
     listen('focusin', ({ target }) => {
       const now = target instanceof Element && target !== document.body ? keptOf(target) : null;

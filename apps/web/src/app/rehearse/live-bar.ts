@@ -37,6 +37,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
         nwNamed="Visitor that you walk"
         [ngModel]="living.visitor()"
         (ngModelChange)="living.take($event)"
+        (nzOpenChange)="toPlan($event)"
         [nzOptions]="visitors()"
       />
       <button type="button" class="button first" [nwTip]="onTip" [disabled]="!living.canGoOn()" (click)="living.toggle()">
@@ -153,6 +154,11 @@ export class LiveBar {
     const name = await this.living.keep();
     if (name === null) return;
     this.editor.say(`Saved as walk “${name}”. You can compare this attempt until you leave Rehearse.`);
+  }
+
+  /** Once the list is closed, the keys walk again. */
+  protected toPlan(isOpen: boolean): void {
+    if (!isOpen) setTimeout(() => document.querySelector<HTMLElement>('main')?.focus({ preventScroll: true }));
   }
 
   protected end(): void {
