@@ -42,7 +42,7 @@ export function step(): Finding {
       ours: ticks / seconds(() => level.walks.forEach(stepped)),
       peer: ticks / seconds(() => level.walks.forEach((walk) => rehearse(level, walk))),
       copies: 200 / seconds(() => repeat(200, () => kernel.copy(world))),
-      keys: 200 / seconds(() => repeat(200, () => kernel.keyOf(plan, world))),
+      keys: 200 / seconds(() => repeat(200, () => kernel.stateKey(plan, world))),
     };
     // The first are compiled on the way.
     if (round >= 20) for (const name of ['ours', 'peer', 'copies', 'keys'] as const) rates[name].push(found[name]);

@@ -10,7 +10,7 @@ import {
   matrixOf,
   nameOf,
   oneLine,
-  partingOf,
+  firstDifference,
   percentage,
   rehearse,
   ticksOf,
@@ -110,7 +110,7 @@ export function compareFiles(surroundings: CliIo, one: string, other: string, op
     surroundings.out(options.json === true ? `${JSON.stringify({ says })}\n` : `${says}\n`);
   }
   if (options.json === true) return found.first === null ? EXIT_OK : EXIT_FINDINGS;
-  const parting = partingOf(found, first, second, name);
+  const parting = firstDifference(found, first, second, name);
   if (parting === null) surroundings.out('no differences\n');
   else {
     const said = (text: string | null): string => (text === null ? 'nothing more' : `“${text}”`);

@@ -3,7 +3,7 @@ import { EXIT_ERROR } from './documents';
 import { program } from './program';
 
 /** How often it is said how far a long rehearsal has come, in milliseconds. */
-const OFTEN = 250;
+const PROGRESS_MS = 250;
 
 let said = 0;
 // The exit code is set rather than forced, so that everything printed reaches a slow reader.
@@ -13,7 +13,7 @@ process.exitCode = program(process.argv.slice(2), {
   err: (text) => process.stderr.write(text),
   progress: process.stderr.isTTY
     ? (line) => {
-        if (line !== null && Date.now() - said < OFTEN) return;
+        if (line !== null && Date.now() - said < PROGRESS_MS) return;
         said = line === null ? 0 : Date.now();
         // At once, for nothing is written while the program works; the line is written over by the next.
         writeSync(2, `\r\u001b[K${line ?? ''}`);

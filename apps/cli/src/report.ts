@@ -12,7 +12,7 @@ import type { Level, Rehearsal, Walk } from '@nettlewick/core';
 import { ledgerTable } from './ledger-table';
 
 /** A round that comes so often again is told below the ledger. */
-const ROUNDS = 5;
+const REPORTED_ROUNDS = 5;
 
 /** Where a report goes: what was asked for, and what is beside it. */
 export interface ReportOptions {
@@ -31,7 +31,8 @@ export function report(
   else if (asked.ledger) out(ledgerTable(level, rehearsal.entries));
   const named = (id: string): string => nameOf(level, id).trim();
   if (asked.ledger && !asked.json) {
-    for (const round of roundsIn(rehearsal.entries, ROUNDS)) err(`goes round: ${oneLine(roundSentence(round, named))}\n`);
+    for (const round of roundsIn(rehearsal.entries, REPORTED_ROUNDS))
+      err(`goes round: ${oneLine(roundSentence(round, named))}\n`);
     for (const { kind, reason } of findingsOfWalks(level, [{ walk, rehearsal }]).findings)
       if (kind === 'falls-for-ever') err(`${oneLine(reason)}\n`);
   }

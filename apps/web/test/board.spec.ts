@@ -17,7 +17,7 @@ import fc from 'fast-check';
 import { corners, momentFigures, previewFigures, startFigures } from '../src/app/board/figures';
 import { footingOf, handlesOf, headingTo, resized } from '../src/app/board/handles';
 import { place } from '../src/app/board/labels';
-import type { Wish } from '../src/app/board/labels';
+import type { LabelRequest } from '../src/app/board/labels';
 import { Scene } from '../src/app/board/scene';
 import { Under } from '../src/app/board/under';
 import { Viewport } from '../src/app/board/viewport';
@@ -173,7 +173,7 @@ describe('Names on the board', () => {
   it('never overlap, nor lie on a handle, however many there are, and the first in rank among those in view always stands', () => {
     fc.assert(
       fc.property(fc.array(wish, { maxLength: 80 }), (raw) => {
-        const wishes: Wish[] = raw.map((one, i) => ({ ...one, id: `w${i}` }));
+        const wishes: LabelRequest[] = raw.map((one, i) => ({ ...one, id: `w${i}` }));
         const placed = place(wishes, measure, bounds);
         const handle = { left: 300, top: 290, right: 314, bottom: 304 };
         const clear = place(wishes, measure, bounds, [handle]);

@@ -1,5 +1,5 @@
 import { fixtureNames, kindOfStep, stepNames } from '@nettlewick/core';
-import { commandTable, keyOf, keyText, stencils } from '../src/app/editing/command-table';
+import { commandTable, shortcutOf, keyText, stencils } from '../src/app/editing/command-table';
 import { stepsFor } from '../src/app/wire/step-menu';
 
 describe('The table of commands', () => {
@@ -26,7 +26,7 @@ describe('The table of commands', () => {
     [{ key: ' ' }, ' ', 'space'],
     [{ key: '+', shiftKey: true }, 'Shift++', 'Shift +'],
   ])('reads %j as %j and writes it as %j', (pressed, key, text) => {
-    expect(keyOf(new KeyboardEvent('keydown', pressed))).toBe(key);
+    expect(shortcutOf(new KeyboardEvent('keydown', pressed))).toBe(key);
     expect(keyText(key)).toBe(text);
   });
 });

@@ -11,7 +11,7 @@ import { Playback } from '../src/app/rehearse/playback';
 import { LastViewedMoment } from '../src/app/editing/last-look';
 import { RehearsalStore } from '../src/app/rehearse/rehearser';
 import { AnalysisStore } from '../src/app/rehearse/studies';
-import { Asked } from '../src/app/sentence/asked';
+import { RevealedFields } from '../src/app/sentence/asked';
 import { NameField } from '../src/app/sentence/name-field';
 import { Picking } from '../src/app/sentence/picking';
 import { Value } from '../src/app/sentence/value';
@@ -77,7 +77,7 @@ function shown<T>(
         Rooms,
         ThingFactory,
         Tags,
-        Asked,
+        RevealedFields,
         Picking,
         Tape,
         Views,

@@ -7,7 +7,7 @@ import { walk, zone } from './build';
 /** Arriving exactly, bumping at a flat angle, being put down, starting over: what docs/order.md says, at every rate. */
 
 type Raw = Record<string, unknown>;
-const { rulePolicy, fromKey, keyOf, noopListener, compileLevel, start, tick } = kernel;
+const { rulePolicy, fromKey, stateKey, noopListener, compileLevel, start, tick } = kernel;
 const centimetres = fc.integer({ min: -800, max: 800 }).map((n) => n / 100);
 const named = (who: string): Raw => ({ who: { by: 'name', visitor: who } });
 const yard = { id: 'yard', name: 'Yard', extents: { west: -50, south: -50, east: 50, north: 50 } };
@@ -43,7 +43,7 @@ describe('Arriving', () => {
           const plan = compileLevel(level);
           const world = start(plan, level.walks[0]!);
           while (tick(plan, world, rulePolicy(), noopListener) === null);
-          return JSON.stringify(fromKey(plan, keyOf(plan, world)).visitors[0]!.at);
+          return JSON.stringify(fromKey(plan, stateKey(plan, world)).visitors[0]!.at);
         };
         expect(keyAfter([goTo(u, v)], [x, y])).toBe(keyAfter([wait(0.1)], [u, v]));
       }),

@@ -9,7 +9,7 @@ import { carry, cause, chain, drop, goTo, levelOf, step, visitor, wait, walk, zo
 
 /** A world is declared field by field: whatever of it is otherwise shows in its key, or the declaration says why it need not. */
 
-const { copy, fromKey, keyOf, lookAtAll, noopListener, compileLevel, rulePolicy, start, tick } = kernel;
+const { copy, fromKey, stateKey, lookAtAll, noopListener, compileLevel, rulePolicy, start, tick } = kernel;
 type World = kernel.World;
 type Values = Record<string, unknown>;
 type Field = Fields<{ any: unknown }>['any'];
@@ -40,7 +40,7 @@ function otherwise(value: unknown): unknown {
 /** Whether a world has another key, or none because something that others name is not there. */
 function isOtherwise(plan: kernel.CompiledLevel, world: World, key: string): boolean {
   try {
-    return keyOf(plan, world) !== key;
+    return stateKey(plan, world) !== key;
   } catch {
     return true;
   }
@@ -85,7 +85,7 @@ it('has another key for every field that is otherwise, or says why it need not',
       const plan = compileLevel(parsed.level);
       const world = middleOf(parsed.level, ticks);
       if (world === null) return;
-      const key = keyOf(plan, world);
+      const key = stateKey(plan, world);
       for (const { of, fields, owner, mayBeLeftOut } of partsOf(world))
         for (const [name, field] of Object.entries(fields as Record<string, Field>)) {
           if (field.isCompared === true) continue;
@@ -142,7 +142,7 @@ describe('A level that does not ask for something', () => {
       level.walks.map((one) => {
         const world = start(plan, one);
         while (tick(plan, world, rulePolicy(), noopListener) === null);
-        return keyOf(plan, world);
+        return stateKey(plan, world);
       }),
     );
   };
@@ -182,7 +182,7 @@ it('is copied so that nothing that is changed in place is shared', () => {
       if (!parsed.ok) return;
       const world = middleOf(parsed.level, ticks);
       if (world === null) return;
-      const twins = [world, fromKey(compileLevel(parsed.level), keyOf(compileLevel(parsed.level), world))];
+      const twins = [world, fromKey(compileLevel(parsed.level), stateKey(compileLevel(parsed.level), world))];
       for (const one of twins) {
         const other = copy(one);
         const copies = partsOf(other, false);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  askedOf,
+  filterOptions,
   entrySentence,
   everyEntry,
   filtering,
@@ -56,7 +56,7 @@ describe('A filter', () => {
     expect(only({ reason: 'used-up' })).toEqual([]);
     expect(only({ text: 'IS OPEN' }).map(({ kind }) => kind)).toEqual(['opened']);
     expect(only({ from: 10, to: 12 }).every(({ tick }) => tick >= 10 && tick <= 12)).toBe(true);
-    expect(askedOf(ledger)).toMatchObject({ visitors: ['ann', 'goose'], chains: ['opens'], reasons: ['filtered'] });
+    expect(filterOptions(ledger)).toMatchObject({ visitors: ['ann', 'goose'], chains: ['opens'], reasons: ['filtered'] });
   });
 
   it('in any level leaves out nothing that it should not: each entry passes a filter of what it says itself', () => {

@@ -222,7 +222,7 @@ it('tells the same ledger as a second kernel, which looks at every pair in every
 });
 
 it('has the same key at every tick, be it passed over, stepped, or looked at, and copies go on from there', () => {
-  const { copy, rulePolicy, keyOf, lookAtAll, noopListener, compileLevel, start, tick } = kernel;
+  const { copy, rulePolicy, stateKey, lookAtAll, noopListener, compileLevel, start, tick } = kernel;
   let rested = 0;
   holds((level) => {
     const plan = compileLevel(level);
@@ -234,7 +234,7 @@ it('has the same key at every tick, be it passed over, stepped, or looked at, an
       if (looking.tick >= 0) lookAtAll(plan, looking, noopListener);
       tick(plan, looking, orders, noopListener);
       tick(plan, gone, orders, noopListener);
-      const [key, ...others] = [stepping, looking, gone].map((world) => keyOf(plan, world));
+      const [key, ...others] = [stepping, looking, gone].map((world) => stateKey(plan, world));
       const other = others.find((one) => one !== key);
       if (other !== undefined) expect(other).toBe(key);
       if (stepping.visitors.some(({ rest }) => rest !== null)) rested += 1;

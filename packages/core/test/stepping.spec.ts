@@ -6,7 +6,7 @@ import { carry, cause, chain, door, endless, drop, goTo, levelOf, said, step, vi
 
 /** The kernel opened up: worlds that are stepped, copied, compared and told what to do from outside. */
 
-const { copy, fromKey, give, rulePolicy, keyOf, lookAtAll, noopListener, compileLevel, start, tick, whereIs } = kernel;
+const { copy, fromKey, give, rulePolicy, stateKey, lookAtAll, noopListener, compileLevel, start, tick, whereIs } = kernel;
 type World = kernel.World;
 const runs = Number(process.env['PROPERTY_RUNS'] ?? 60);
 
@@ -81,14 +81,14 @@ it('is copied at any tick, and the copy goes on with the rest of the same ledger
       const first = start(compileLevel(one.level), one.walk);
       if (run(one, first, at).over) return;
       const second = copy(first);
-      const key = keyOf(compileLevel(one.level), first);
-      expect(keyOf(compileLevel(one.level), second)).toBe(key);
+      const key = stateKey(compileLevel(one.level), first);
+      expect(stateKey(compileLevel(one.level), second)).toBe(key);
       const from = second.entries;
       const rest = run(one, second, 300);
-      expect(keyOf(compileLevel(one.level), first)).toBe(key);
+      expect(stateKey(compileLevel(one.level), first)).toBe(key);
       const again = run(one, first, 300);
       expect(told(numbered(again.entries, from))).toBe(told(numbered(rest.entries, from)));
-      expect(keyOf(compileLevel(one.level), first)).toBe(keyOf(compileLevel(one.level), second));
+      expect(stateKey(compileLevel(one.level), first)).toBe(stateKey(compileLevel(one.level), second));
     }),
     { numRuns: runs },
   );
@@ -107,7 +107,7 @@ function sameKeys(level: Level, walk: Walk): void {
       if (looking.tick >= 0) lookAtAll(plan, looking, noopListener);
       tick(plan, looking, orders, noopListener);
     }
-    const [key, ...others] = [leaping, stepping, looking].map((world) => keyOf(plan, world));
+    const [key, ...others] = [leaping, stepping, looking].map((world) => stateKey(plan, world));
     const other = others.find((one) => one !== key);
     if (other !== undefined) expect(other).toBe(key);
   }
@@ -149,7 +149,7 @@ it('has the same future as another with the same key, but for the numbers of ent
         const orders = rulePolicy(one.level.rules);
         for (let i = 0; i < 300; i++) {
           if (tick(plan, world, orders, noopListener) !== null) break;
-          const key = keyOf(plan, world);
+          const key = stateKey(plan, world);
           const same = seen.get(key);
           if (same === undefined) seen.set(key, copy(world));
           else if (compared < 4) {
@@ -181,15 +181,15 @@ it('is read back from its key, and goes on as the one that had it', () => {
       const plan = compileLevel(one.level);
       const first = start(plan, one.walk);
       if (run(one, first, at).over) return;
-      const key = keyOf(plan, first);
+      const key = stateKey(plan, first);
       const second = fromKey(plan, key);
-      expect(keyOf(plan, second)).toBe(key);
+      expect(stateKey(plan, second)).toBe(key);
       if (first.tick < 0) second.walk = first.walk;
       const [then, now] = [first, second].map(({ tick, entries }) => ({ tick, entries })) as [From, From];
       const [rest, again] = [run(one, first, 300), run(one, second, 300)];
       expect(again.over).toBe(rest.over);
       expect(relative(numbered(again.entries, now.entries), now)).toEqual(relative(numbered(rest.entries, then.entries), then));
-      expect(keyOf(plan, second)).toBe(keyOf(plan, first));
+      expect(stateKey(plan, second)).toBe(stateKey(plan, first));
     }),
     { numRuns: runs },
   );

@@ -21,7 +21,7 @@ export type ToRebuild = Pick<Chain, 'document' | 'edits'>;
  * Edits that were made: what is to be stored of them. Or what is wrong with them; or that the level is not held at this revision, and
  * has to be sent along; or that what was sent along is broken.
  */
-export type Made =
+export type EditsResult =
   | ({ ok: true } & Appended)
   | { ok: false; unknown: true; batch: string | null }
   | { ok: false; broken: true; faults: Fault[] }
@@ -41,10 +41,10 @@ export class EditingThread {
     this.pool = new Piscina({ filename, minThreads: 1, maxThreads: 1, idleTimeout: Infinity, resourceLimits });
   }
 
-  async make(asked: ToMake): Promise<Made> {
+  async make(asked: ToMake): Promise<EditsResult> {
     // What is held takes a fraction of a millisecond: only for what has to be read first it is worth a timer.
     const limit = asked.stored === undefined ? {} : { signal: AbortSignal.timeout(DEADLINE) };
-    return (await this.pool.run(asked, limit)) as Made;
+    return (await this.pool.run(asked, limit)) as EditsResult;
   }
 
   readonly rebuild: Rebuild = async ({ document, edits }) =>

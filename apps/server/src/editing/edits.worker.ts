@@ -5,12 +5,12 @@ import { nesting } from '../reading/nesting';
 import { digestOf } from '../storage/digest';
 import { textAfter } from '../storage/chains';
 import type { Chain } from '../storage/chains';
-import type { Made, ToMake, ToRebuild } from './editing-thread';
+import type { EditsResult, ToMake, ToRebuild } from './editing-thread';
 
 /** Edits levels in a thread of its own, and holds those that were edited last. */
 
 /** No edit of ours is nested more deeply than a few dozen times. */
-const DEEPEST = 200;
+const MAX_NESTING = 200;
 /** After so many revisions the whole document is stored again; or when their edits are as long as half of it. */
 const FULL_EVERY = 50;
 /** How much is held, as the length of the documents; one is held however long it is. */
@@ -34,11 +34,11 @@ interface Held {
 const held = new Map<string, Held>();
 const decoder = new TextDecoder('utf-8', { fatal: true });
 
-export default function work(asked: ToMake | ToRebuild): Made | string {
+export default function work(asked: ToMake | ToRebuild): EditsResult | string {
   return 'edits' in asked ? textAfter(asked) : make(asked);
 }
 
-function make({ id, base, body, stored }: ToMake): Made {
+function make({ id, base, body, stored }: ToMake): EditsResult {
   const wanted = read(body);
   if ('ok' in wanted) return wanted;
   const one = stored === undefined ? holding(id, base) : take(id, base, stored);
@@ -76,11 +76,12 @@ type Wanted = { batch: string | null; overwritten: object[] } & (
 );
 
 /** What a request wants; or what is wrong with it. */
-function read(body: Uint8Array): Wanted | Extract<Made, { ok: false }> {
+function read(body: Uint8Array): Wanted | Extract<EditsResult, { ok: false }> {
   let value: unknown;
   try {
     const text = decoder.decode(body);
-    if (nesting(body, DEEPEST) > DEEPEST) return faulty([{ path: '', message: `It is nested more than ${DEEPEST} times` }]);
+    if (nesting(body, MAX_NESTING) > MAX_NESTING)
+      return faulty([{ path: '', message: `It is nested more than ${MAX_NESTING} times` }]);
     value = JSON.parse(text);
   } catch (error) {
     return { ok: false, notJson: error instanceof SyntaxError ? 'The body of this request is no JSON' : 'It is not UTF-8' };
@@ -118,7 +119,7 @@ function holding(id: string, base: string): Held | null {
 }
 
 /** Holds a level as it is stored. */
-function take(id: string, digest: string, chain: Chain): Held | Extract<Made, { broken: true }> {
+function take(id: string, digest: string, chain: Chain): Held | Extract<EditsResult, { broken: true }> {
   const { document, edits } = chain;
   const text = textAfter(chain);
   const parsed = parseLevelText(text);

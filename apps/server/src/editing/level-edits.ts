@@ -2,12 +2,12 @@ import type { RevisionEdits, Saved } from '@nettlewick/contract';
 import { BrokenDocument, RevisionConflict } from '../storage/errors';
 import type { Accepted, LevelRepository } from '../storage/level-repository';
 import { readEtag } from '../storage/revision-tag';
-import type { EditingThread, Made } from './editing-thread';
+import type { EditingThread, EditsResult } from './editing-thread';
 
 /** What came of a request: the new revision and what it has changed (null for too much to tell), or what is wrong with the request. */
 export type EditsSaved =
   | { ok: true; saved: Saved; edits: RevisionEdits | null }
-  | Exclude<Extract<Made, { ok: false }>, { unknown: true } | { broken: true }>;
+  | Exclude<Extract<EditsResult, { ok: false }>, { unknown: true } | { broken: true }>;
 
 /** Up to so many characters of edits are sent to the other windows with the news of them. */
 const SENT_ALONG = 64 * 1024;
@@ -61,7 +61,7 @@ export class LevelEdits {
   }
 }
 
-function toldOf({ edits, batch }: Extract<Made, { ok: true }>, { revision, etag }: Saved): RevisionEdits | null {
+function toldOf({ edits, batch }: Extract<EditsResult, { ok: true }>, { revision, etag }: Saved): RevisionEdits | null {
   if (edits.length > SENT_ALONG) return null;
   return { revision, etag, batch, ...(JSON.parse(edits) as Pick<RevisionEdits, 'edits' | 'overwritten'>) };
 }

@@ -8,7 +8,7 @@ import type { LevelEdits } from '../editing/level-edits';
 import type { DocumentReader } from '../reading/document-reader';
 import type { LevelRepository } from '../storage/level-repository';
 import { BodyReader } from './bodies';
-import { admission, endSession, knownHosts, ownOrigin, readableTarget } from './callers';
+import { authenticate, endSession, knownHosts, ownOrigin, readableTarget } from './callers';
 import { HealthCheck } from './health';
 import { levelHandlers } from './level-handlers';
 import { costlyWrites, playMessages } from './limits';
@@ -58,7 +58,7 @@ export function application(parts: Parts): Express {
     }),
   );
   const sessions = secret === null ? null : new Sessions(secret);
-  if (secret !== null && sessions !== null) app.use(admission(secret, sessions));
+  if (secret !== null && sessions !== null) app.use(authenticate(secret, sessions));
   app.use(compression());
   app.use(studio(studioFolder));
   const described = JSON.stringify(openApi());

@@ -11,7 +11,7 @@ const LINES = 1000;
 /** How many bytes of large requests the server holds at once, unfinished ones included; and of small ones. */
 const IN_FLIGHT = 96 * 1024 * 1024;
 /** How long a large request waits until there is room for it, and how long it may take to arrive then, in milliseconds. */
-const PATIENCE = 90_000;
+const BODY_TIMEOUT_MS = 90_000;
 const ARRIVES = 60_000;
 
 /**
@@ -24,7 +24,7 @@ export class BodyReader {
 
   constructor(
     private readonly most = IN_FLIGHT,
-    patience = PATIENCE,
+    patience = BODY_TIMEOUT_MS,
   ) {
     this.room = new Places(most, patience);
   }
@@ -130,7 +130,7 @@ function valueOf(text: () => string, wrong: string): unknown {
 }
 
 /** What is smaller is put together, so that a body that comes byte by byte is no list of millions. */
-const PIECE = 16 * 1024;
+const MIN_CHUNK_BYTES = 16 * 1024;
 const BLOCK = 64 * 1024;
 
 /** The pieces of a body, each the whole of its buffer; small ones are put together in blocks. */
@@ -141,7 +141,7 @@ class Pieces {
 
   add(chunk: Buffer): void {
     const { buffer, byteLength } = chunk;
-    if (byteLength >= PIECE && buffer instanceof ArrayBuffer && buffer.byteLength === byteLength) {
+    if (byteLength >= MIN_CHUNK_BYTES && buffer instanceof ArrayBuffer && buffer.byteLength === byteLength) {
       this.endBlock();
       this.full.push(new Uint8Array(buffer));
       return;

@@ -87,7 +87,7 @@ function targetOf({ originalUrl }: Request): URL | null {
  * session is bound to the name by which the server was called, and on loopback to one that no other program there has: a cookie
  * knows no ports.
  */
-export function admission(secret: Secret, sessions: Sessions) {
+export function authenticate(secret: Secret, sessions: Sessions) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const url = targetOf(request)!;
     const host = hostName(request.headers.host)!;

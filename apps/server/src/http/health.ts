@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import type { LevelRepository } from '../storage/level-repository';
 
 /** How long the database is waited for, in milliseconds. */
-const PATIENCE = 1000;
+const DATABASE_TIMEOUT_MS = 1000;
 /** With less than this left on the disk, in bytes, the database may stop at any save. */
 const LEAST_FREE = 64 * 1024 * 1024;
 
@@ -48,7 +48,7 @@ export class HealthCheck {
         () => false,
       )
       .finally(() => (this.asked = null));
-    return Promise.race([this.asked, pause(PATIENCE, false, { ref: false })]);
+    return Promise.race([this.asked, pause(DATABASE_TIMEOUT_MS, false, { ref: false })]);
   }
 
   private async freeBytes(): Promise<number | null> {
@@ -56,7 +56,7 @@ export class HealthCheck {
     try {
       const { bavail, bsize } = await Promise.race([
         statfs(this.dataFolder),
-        pause(PATIENCE, null, { ref: false }).then(() => Promise.reject(new Error('slow'))),
+        pause(DATABASE_TIMEOUT_MS, null, { ref: false }).then(() => Promise.reject(new Error('slow'))),
       ]);
       return bavail * bsize;
     } catch {

@@ -8,7 +8,7 @@ export const SESSION_LASTS = 24 * 3600 * 1000;
 /** How often it is noted that a session was used, in milliseconds. */
 const NOTED = 10 * 60 * 1000;
 /** So many sessions are kept, those that were used last. */
-const MOST = 1000;
+const MAX_SESSIONS = 1000;
 
 const noted = z.array(z.strictObject({ of: z.string(), host: z.string(), used: z.number() }));
 
@@ -75,7 +75,7 @@ export class Sessions {
     const last = [...this.known]
       .filter(([, { used }]) => this.now() - used <= SESSION_LASTS)
       .sort(([, a], [, b]) => b.used - a.used);
-    for (const [of] of last.splice(MOST)) this.known.delete(of);
+    for (const [of] of last.splice(MAX_SESSIONS)) this.known.delete(of);
     const making = `${this.file}.${process.pid}`;
     writeFileSync(making, JSON.stringify(last.map(([of, { host, used }]) => ({ of, host, used }))), { mode: 0o600 });
     renameSync(making, this.file);

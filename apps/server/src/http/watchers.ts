@@ -3,8 +3,8 @@ import type { Request, Response } from 'express';
 import { senderOf } from './callers';
 
 /** So many windows may watch one level, and all levels together. */
-const MOST_OF_ONE = 50;
-const MOST = 500;
+const MAX_PER_CALLER = 50;
+const MAX_WATCHERS = 500;
 /** A window that is so far behind is told nothing until it has caught up, in bytes. */
 const BEHIND = 4_000_000;
 /** How often a line is sent that says nothing, so that nobody in between takes the connection for dead, in milliseconds. */
@@ -39,8 +39,8 @@ export class Watchers {
   /** Keeps a connection open, and tells it of each save from now on. */
   watch(id: string, request: Request, response: Response): void {
     const here = this.open.get(id) ?? new Set<Window>();
-    if (here.size >= MOST_OF_ONE) this.makeRoom(here);
-    if (this.all.size >= MOST) this.makeRoom(this.all);
+    if (here.size >= MAX_PER_CALLER) this.makeRoom(here);
+    if (this.all.size >= MAX_WATCHERS) this.makeRoom(this.all);
     const window: Window = { id, sender: senderOf(request, response), response, behindSince: null };
     this.open.set(id, here);
     here.add(window);

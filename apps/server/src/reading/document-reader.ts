@@ -26,14 +26,14 @@ export class ReaderBusy extends Error {
 }
 
 /** How long reading one document may take from when it is begun, in milliseconds; and how long one waits for that. */
-const DEADLINE = 20_000;
-const PATIENCE = 90_000;
+const DEADLINE_MS = 20_000;
+const QUEUE_TIMEOUT_MS = 90_000;
 
 /** Documents up to so many bytes are small: they are read in a thread of their own, in which nothing large stands before them. */
 export const SMALL = 512 * 1024;
 
 /** Buffers that are kept for the next documents: how many, and how long they are. */
-const SPARE = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
+const SPARE_BUFFERS = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
 
 const THREADS = Math.min(2, availableParallelism());
 
@@ -54,7 +54,7 @@ export class DocumentReader {
   constructor(filename: string) {
     const lane = (threads: number): Lane => ({
       threads,
-      places: new Places(threads, PATIENCE),
+      places: new Places(threads, QUEUE_TIMEOUT_MS),
       pool: new Piscina({
         filename,
         minThreads: threads,
@@ -86,7 +86,7 @@ export class DocumentReader {
     try {
       const letGo = await places.take(sender);
       try {
-        const signal = AbortSignal.timeout(DEADLINE);
+        const signal = AbortSignal.timeout(DEADLINE_MS);
         const spare = pieces.length > 1 ? this.spare.pop() : undefined;
         const transferList = pieces.map(({ buffer }) => buffer).concat(spare ?? []);
         return (await pool.run({ what, pieces, spare }, { signal, transferList })) as Read;
@@ -101,8 +101,8 @@ export class DocumentReader {
 
   /** Takes back what a document was read into, once nobody looks at it any more: new buffers are what makes memory be swept. */
   takeBack({ buffer }: Uint8Array): void {
-    const fits = buffer.byteLength >= SPARE.from && buffer.byteLength <= SPARE.to;
-    if (fits && buffer instanceof ArrayBuffer && this.spare.length < SPARE.most) this.spare.push(buffer);
+    const fits = buffer.byteLength >= SPARE_BUFFERS.from && buffer.byteLength <= SPARE_BUFFERS.to;
+    if (fits && buffer instanceof ArrayBuffer && this.spare.length < SPARE_BUFFERS.most) this.spare.push(buffer);
   }
 
   async close(): Promise<void> {

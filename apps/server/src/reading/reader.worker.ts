@@ -9,7 +9,7 @@ import type { Read, ToRead } from './document-reader';
 /** Reads documents in a thread of its own: their nesting first, then their JSON, their schema, and all they are to agree in. */
 
 /** No document of ours is nested more deeply than a few dozen times. */
-const DEEPEST = 200;
+const MAX_NESTING = 200;
 
 const reader = new LevelReader();
 const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
@@ -33,8 +33,8 @@ function read({ what, pieces, spare }: ToRead): Read {
   }
   const known = what === 'document' ? reader.quick(text) : null;
   if (known !== null) return stored(known, false, known.text === text ? bytes : undefined);
-  if (nesting(bytes, DEEPEST) > DEEPEST)
-    return { ok: false, faults: [{ path: '', message: `It is nested more than ${DEEPEST} times. No level is` }] };
+  if (nesting(bytes, MAX_NESTING) > MAX_NESTING)
+    return { ok: false, faults: [{ path: '', message: `It is nested more than ${MAX_NESTING} times. No level is` }] };
   return what === 'creation' ? created(text) : document(text);
 }
 

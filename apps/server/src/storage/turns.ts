@@ -3,9 +3,9 @@ import type { MutexInterface } from 'async-mutex';
 import { Busy } from './errors';
 
 /** How long somebody waits for their turn, in milliseconds. */
-const PATIENCE = 4000;
+const TURN_TIMEOUT_MS = 4000;
 /** More than this do not wait for one thing. */
-const MOST = 32;
+const MAX_WAITING = 32;
 
 /** Lets those who ask for the same thing go one after the other; who would wait too long is refused as Busy. */
 export class KeyedQueue {
@@ -14,10 +14,10 @@ export class KeyedQueue {
   async take<T>(key: string, work: () => Promise<T>): Promise<T> {
     let queue = this.queues.get(key);
     if (queue === undefined) {
-      queue = { mutex: withTimeout(new Mutex(), PATIENCE, E_TIMEOUT), waiting: 0 };
+      queue = { mutex: withTimeout(new Mutex(), TURN_TIMEOUT_MS, E_TIMEOUT), waiting: 0 };
       this.queues.set(key, queue);
     }
-    if (queue.waiting >= MOST) throw new Busy('Too many wait for this level');
+    if (queue.waiting >= MAX_WAITING) throw new Busy('Too many wait for this level');
     queue.waiting += 1;
     try {
       return await queue.mutex.runExclusive(work);

@@ -3,7 +3,7 @@ import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } fr
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { en_US, provideNzI18n } from 'ng-zorro-antd/i18n';
 import { routes } from './routes';
-import { provideKeptPage } from './saving/kept-page';
+import { provideOfflinePage } from './saving/kept-page';
 
 export const configuration: ApplicationConfig = {
   providers: [
@@ -11,6 +11,6 @@ export const configuration: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
     provideNzI18n(en_US),
-    provideKeptPage(),
+    provideOfflinePage(),
   ],
 };

@@ -31,9 +31,9 @@ export interface WalksSeen {
 type Seen = Pick<Rehearsed, 'ticks' | 'tracks' | 'expectations'> & { ledger: Ledger };
 
 /** The number of identical rounds at the end of a walk that counts as going in circles. */
-const ROUNDS = 5;
+const CIRCLE_ROUNDS = 5;
 /** Rounds are looked for among this many entries at the end. */
-const LAST = 2000;
+const SEARCHED_ENTRIES = 2000;
 
 /**
  * Finds problems in the rehearsals of all walks: unmet expectations, visitors that are stuck or fall without end, chains that run away or
@@ -143,8 +143,9 @@ function stuck(level: Level, walk: Walk, ledger: Ledger, who: string, ticks: num
 
 function circles(level: Level, walk: Walk, ledger: Ledger): WalkFinding[] {
   const entries: Entry[] = [];
-  for (let number = Math.max(1, ledger.length - LAST); number < ledger.length; number++) entries.push(ledger.at(number)!);
-  const round = roundsIn(entries, ROUNDS).at(-1);
+  for (let number = Math.max(1, ledger.length - SEARCHED_ENTRIES); number < ledger.length; number++)
+    entries.push(ledger.at(number)!);
+  const round = roundsIn(entries, CIRCLE_ROUNDS).at(-1);
   if (round === undefined) return [];
   // The last round may be cut off by the end.
   const long = round.again.length / round.times;

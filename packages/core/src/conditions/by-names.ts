@@ -4,8 +4,8 @@ import { nearest } from '../vocabulary/nearest';
 import { clauseWords, clausesOf } from './clauses';
 import { syntaxOf } from './conditions';
 import type { Known } from './conditions';
-import { askings } from './vocabulary';
-import type { Asked } from './vocabulary';
+import { conditionFunctions } from './vocabulary';
+import type { FunctionName } from './vocabulary';
 
 /** A condition in words: "Market day is on and Sack count is at least 3"; by names where it says more than clauses can. */
 export function conditionWords(text: string, nameOf: (id: string) => string): string {
@@ -28,8 +28,8 @@ function idSpans(text: string): { from: number; to: number; id: string }[] {
   const take = (node: ASTNode): void => {
     if (node.op === 'value' && typeof node.args === 'string') spans.push({ from: node.start, to: node.end, id: node.args });
   };
-  const isAsked = (name: string): name is Asked => Object.hasOwn(askings, name);
-  const givesId = (name: string): boolean => isAsked(name) && askings[name].givesIdOf !== undefined;
+  const isAsked = (name: string): name is FunctionName => Object.hasOwn(conditionFunctions, name);
+  const givesId = (name: string): boolean => isAsked(name) && conditionFunctions[name].givesIdOf !== undefined;
   const calls = (node: ASTNode, names: (name: string) => boolean): boolean =>
     node.op === 'call' && names((node.args as [string, ASTNode[]])[0]);
   const visit = (node: unknown): void => {

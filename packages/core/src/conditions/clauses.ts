@@ -2,8 +2,8 @@ import type { ASTNode } from '@marcbachmann/cel-js';
 import { anyVisitor } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
 import { syntaxOf } from './conditions';
-import { askings } from './vocabulary';
-import type { Asked } from './vocabulary';
+import { conditionFunctions } from './vocabulary';
+import type { FunctionName } from './vocabulary';
 
 /** Stands in a clause for the visitor that triggered what is evaluated. It is no id: ids have no brackets. */
 export const TRIGGERING = 'hand()';
@@ -105,10 +105,10 @@ const kinds = {
 const all = Object.entries(kinds) as [ClauseKind, Kind][];
 
 /** The function a kind asks, and at which argument `of` and `with` stand; -1 where they are no argument of it. */
-function askedBy({ cel }: Kind): { function: Asked; of: number; with: number } {
+function askedBy({ cel }: Kind): { function: FunctionName; of: number; with: number } {
   const [, name = '', list = ''] = /(\w+)\(([^)]*)\)/.exec(cel)!;
   const given = list.split(/,\s*/);
-  return { function: name as Asked, of: given.indexOf('of'), with: given.indexOf('with') };
+  return { function: name as FunctionName, of: given.indexOf('of'), with: given.indexOf('with') };
 }
 
 /** What can be asked of a thing of some kind, or of the triggering visitor; the most usual first. */
@@ -117,7 +117,7 @@ export function clauseKindsOf(word: ThingWord | typeof TRIGGERING): ClauseKind[]
     .filter(([, kind]) => {
       const { function: name, of } = askedBy(kind);
       if (of < 0) return word === TRIGGERING;
-      const words = askings[name].of[of]!;
+      const words = conditionFunctions[name].of[of]!;
       return word === TRIGGERING ? anyVisitor.every((one) => words.includes(one)) : words.includes(word);
     })
     .map(([name]) => name);
@@ -127,7 +127,7 @@ export function clauseKindsOf(word: ThingWord | typeof TRIGGERING): ClauseKind[]
 export function clauseWith(asks: ClauseKind): readonly ThingWord[] {
   if (!kinds[asks].says.includes('{with}')) return [];
   const { function: name, with: at } = askedBy(kinds[asks]);
-  return askings[name].of[at] ?? askings[name].givesIdOf ?? [];
+  return conditionFunctions[name].of[at] ?? conditionFunctions[name].givesIdOf ?? [];
 }
 
 /** Whether a kind asks for the value that one visitor has of a fact: this has a sense only where each has its own. */
@@ -137,7 +137,7 @@ export function isClausePerVisitor(asks: ClauseKind): boolean {
 
 /** Whether the number of a clause has to be whole: what is counted is, loads and headings are not. */
 export function isClauseWhole(asks: ClauseKind): boolean {
-  return askings[askedBy(kinds[asks]).function].gives !== 'double';
+  return conditionFunctions[askedBy(kinds[asks]).function].gives !== 'double';
 }
 
 /** What is said of the thing after its name, with the places of its values. */

@@ -4,9 +4,9 @@ import { nearest } from '../vocabulary/nearest';
 import { article } from '../vocabulary/phrase';
 import { anyVisitor } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
-import { askings, vocabulary } from './vocabulary';
+import { conditionFunctions, vocabulary } from './vocabulary';
 import type { Verdict } from '../vocabulary/verdict';
-import type { Answer, Asked, Asking, StatePart } from './vocabulary';
+import type { ReadState, FunctionName, ConditionFunction, StatePart } from './vocabulary';
 
 /** What is wrong with an expression: from where to where in its text (counted from 0), and what to do about it. */
 export interface ConditionFault {
@@ -46,7 +46,7 @@ export class Conditions {
 
   constructor(
     private readonly things: Known,
-    private readonly answer: Answer,
+    private readonly answer: ReadState,
   ) {}
 
   /** The expression of a text; the same one for the same text. */
@@ -89,7 +89,7 @@ class Language {
   private readonly known = new Map<string, Compiled>();
   private made: Environment | null = null;
   /** Who answers the expression that is being evaluated, and what it has read so far. */
-  private answer: Answer = () => false;
+  private answer: ReadState = () => false;
   private read: string[] = [];
 
   compiled(text: string): Compiled {
@@ -102,7 +102,7 @@ class Language {
     return found;
   }
 
-  evaluate(run: ParseResult, answer: Answer): Verdict {
+  evaluate(run: ParseResult, answer: ReadState): Verdict {
     this.answer = answer;
     this.read = [];
     try {
@@ -121,7 +121,7 @@ class Language {
 
   private make(): Environment {
     const environment = new Environment({ limits: { maxAstNodes: 2000, maxDepth: 100 } });
-    for (const [name, asking] of Object.entries(askings) as [Asked, Asking][]) {
+    for (const [name, asking] of Object.entries(conditionFunctions) as [FunctionName, ConditionFunction][]) {
       const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${asking.gives}`;
       environment.registerFunction(signature, (...ids: string[]) => {
         const value = this.answer(name, ids);
@@ -143,7 +143,7 @@ class Language {
     const { valid, type, error } = run.check();
     const message = `The condition is of type ${type ?? 'unknown'}, not true or false. Add a comparison`;
     const faults = !valid ? [faultOf(error, text)] : type !== 'bool' ? [{ from: 0, to: text.length, message }] : [];
-    const reads = new Set(calls.flatMap(({ call: { name } }) => (isAsked(name) ? [askings[name].reads] : [])));
+    const reads = new Set(calls.flatMap(({ call: { name } }) => (isAsked(name) ? [conditionFunctions[name].reads] : [])));
     return { calls, faults, reads, run };
   }
 }
@@ -164,7 +164,7 @@ function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
       ? []
       : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
   }
-  const { of } = askings[name];
+  const { of } = conditionFunctions[name];
   const takesHand = (at: number): boolean => anyVisitor.some((one) => of[at]!.includes(one));
   if (ids !== null && ids.length === of.length && ids.every(({ id }, at) => id !== null || takesHand(at))) return [];
   const wanted = of.map((words, at) => `the id of ${oneOf(words)}${takesHand(at) ? ' (or hand())' : ''}`).join(' and ');
@@ -174,7 +174,7 @@ function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
 /** What a call names that is not in a level, or is something else there. */
 function misnamed({ name, ids }: Call, things: Known): ConditionFault[] {
   if (!isAsked(name) || ids === null) return [];
-  const { of } = askings[name];
+  const { of } = conditionFunctions[name];
   return ids.flatMap(({ id, from, to }, at) => {
     if (id === null) return [];
     const target = things.get(id);
@@ -266,7 +266,7 @@ function idOf({ op, args }: ASTNode): string | null | undefined {
   return op === 'call' && (args as [string, ASTNode[]])[0] === 'hand' ? null : undefined;
 }
 
-function isAsked(name: string): name is Asked {
+function isAsked(name: string): name is FunctionName {
   return Object.hasOwn(vocabulary, name);
 }
 

@@ -6,7 +6,7 @@ import type { ThingWord } from '../kinds/words';
 export type StatePart = 'facts' | 'fixtures' | 'inside' | 'visitors' | 'chains';
 
 /** What a condition can ask about: each argument is the id of a thing of one of these kinds, written out in quotes. */
-export interface Asking {
+export interface ConditionFunction {
   of: readonly (readonly ThingWord[])[];
   gives: 'bool' | 'int' | 'double' | 'string';
   reads: StatePart;
@@ -76,10 +76,10 @@ export const vocabulary = {
     givesIdOf: anyVisitor,
     says: 'the id of the triggering visitor; empty for none',
   },
-} as const satisfies Record<string, Asking>;
+} as const satisfies Record<string, ConditionFunction>;
 
-export type Asked = keyof typeof vocabulary;
-export const askings = vocabulary as Record<Asked, Asking>;
+export type FunctionName = keyof typeof vocabulary;
+export const conditionFunctions = vocabulary as Record<FunctionName, ConditionFunction>;
 
 /** Answers a question about the state: whole numbers and loads as numbers. */
-export type Answer = (asked: Asked, ids: readonly string[]) => boolean | number | string;
+export type ReadState = (asked: FunctionName, ids: readonly string[]) => boolean | number | string;

@@ -15,9 +15,9 @@ import { judgedWalks, tryEdit } from './trial';
 import type { Judged } from './trial';
 
 /** So far from what is asked about, counted in what names what, are mistakes looked for. */
-const NEAR = 4;
+const MAX_DISTANCE = 4;
 /** So many of them are told. */
-const TOLD = 3;
+const MAX_LISTED = 3;
 
 /**
  * Why nothing happened in a run at a thing, a chain, a visitor or an expectation: first the mistakes that Check finds on the way to it, the
@@ -42,7 +42,7 @@ function changesFor(level: Level, run: Rehearsal, expectations: readonly string[
   const offered = reasons.flatMap(({ edit }) => (edit === null || removesCondition(edit) ? [] : [edit]));
   if (offered.some((edit) => 'after' in tryEdit(level, edit, before, isMet))) return [];
   const things = collections.reduce((sum, collection) => sum + level[collection].length, 0);
-  const tries = Math.floor(TRIES / Math.max(1, things / USUAL) ** 2);
+  const tries = Math.floor(MAX_TRIALS / Math.max(1, things / USUAL_THINGS) ** 2);
   const search = findFixes(level, run.walk, { expectations, tries });
   let next = search.next();
   while (next.done !== true) next = search.next();
@@ -59,8 +59,8 @@ function removesCondition(edit: Edit): boolean {
 }
 
 /** So many changes are tried for an answer in a level of a usual size, in things; fewer in a larger one, where each takes longer. */
-const TRIES = 250;
-const USUAL = 200;
+const MAX_TRIALS = 250;
+const USUAL_THINGS = 200;
 
 /** As `explain`, of one step of a chain. */
 export function explainStep(level: Level, run: Rehearsal, chain: string, step: string): Reason[] {
@@ -89,13 +89,13 @@ function expectationIn(level: Level, id: string): Expectation | undefined {
 
 /** What Check finds wrong with things that lead to some others, the nearest first. What often is meant so is left out. */
 function mistakesNear(level: Level, ids: readonly string[]): Reason[] {
-  const distances = distancesFrom(level, ids, NEAR);
+  const distances = distancesFrom(level, ids, MAX_DISTANCE);
   const farOf = ({ thing, also }: Finding): number =>
     Math.min(...[thing, ...also].map((id) => distances.get(id) ?? Infinity), ids.includes(thing) ? -1 : Infinity);
   return findingsOf(level)
-    .filter((one) => one.weight !== 'remark' && farOf(one) <= NEAR)
+    .filter((one) => one.weight !== 'remark' && farOf(one) <= MAX_DISTANCE)
     .sort((a, b) => farOf(a) - farOf(b))
-    .slice(0, TOLD)
+    .slice(0, MAX_LISTED)
     .map(({ reason: says, mend, edit }) => ({ says, entries: [], tick: null, mend, edit }));
 }
 

@@ -32,9 +32,9 @@ export interface FixesOptions {
 }
 
 /** So far from what was expected, in what names what, something is looked at. */
-const FAR = 6;
+const MAX_DISTANCE = 6;
 /** So many changes of a walk are told. */
-const TOLD = 6;
+const MAX_LISTED_CHANGES = 6;
 
 /**
  * Looks for small edits with which expectations of a walk that are not met are met. Each is made on a copy of the level and
@@ -79,7 +79,7 @@ function* likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): Generat
   const rings = ringsOf(level, walk, wanted);
   /** By distance, the edits of the things that are so far, by their cost. */
   const byCost: SmallEdit[][][] = [];
-  for (let total = 0; total <= rings.length + DEAREST; total++)
+  for (let total = 0; total <= rings.length + MAX_COST; total++)
     for (let distance = 0; distance < rings.length && distance <= total; distance++) {
       const costs = (byCost[distance] ??= sorted(rings[distance]!.flatMap((id) => smallEditsOf(level, id, wanted))));
       yield* costs[total - distance] ?? [];
@@ -87,7 +87,7 @@ function* likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): Generat
 }
 
 /** No small edit costs more. */
-const DEAREST = 20;
+const MAX_COST = 20;
 
 function sorted(edits: readonly SmallEdit[]): SmallEdit[][] {
   const byCost: SmallEdit[][] = [];
@@ -97,8 +97,8 @@ function sorted(edits: readonly SmallEdit[]): SmallEdit[][] {
 
 /** The things that are looked at, by how far they are from what was expected. */
 function ringsOf(level: Level, walk: Walk, wanted: ReadonlySet<string>): string[][] {
-  const distances = distancesFrom(level, [...wanted], FAR);
-  const rings: string[][] = Array.from({ length: FAR + 1 }, () => []);
+  const distances = distancesFrom(level, [...wanted], MAX_DISTANCE);
+  const rings: string[][] = Array.from({ length: MAX_DISTANCE + 1 }, () => []);
   for (const [id, distance] of distances) rings[distance]!.push(id);
   const more = (ids: readonly string[], distance: number): void => {
     for (const id of ids.filter((one) => !distances.has(one)).slice(0, MOST_FAR)) {
@@ -108,17 +108,17 @@ function ringsOf(level: Level, walk: Walk, wanted: ReadonlySet<string>): string[
   };
   // Those who walk are part of it, however far, and so is a chain that could act on what was expected.
   const walking = walk.routes.map(({ visitor }) => visitor);
-  more(walking, FAR / 2);
+  more(walking, MAX_DISTANCE / 2);
   more(
     [...level.visitors, ...level.chains].map(({ id }) => id),
-    FAR / 2,
+    MAX_DISTANCE / 2,
   );
   // Of what nothing leads to, that which stands where they walk.
   const rooms = new Set(level.visitors.flatMap(({ id, room }) => (walking.includes(id) ? [room] : [])));
   const here = [...level.solids, ...level.zones, ...level.fixtures].filter(({ room }) => rooms.has(room));
   more(
     [...here, ...level.solids, ...level.zones, ...level.fixtures].map(({ id }) => id),
-    FAR,
+    MAX_DISTANCE,
   );
   return rings;
 }
@@ -137,7 +137,7 @@ function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: rea
       if (!now.met.has(id)) left += 1;
       else if (!old.met.has(id)) meets.push({ walk: old.walk.id, expectation: id });
     const told = changesInWords(compareLedgers(old.run.ledger, now.run.ledger), name).map((one) => one.says);
-    const says = [...new Set(told)].slice(0, TOLD);
+    const says = [...new Set(told)].slice(0, MAX_LISTED_CHANGES);
     if (says.length > 0) changes.push({ walk: old.walk.id, says });
   });
   return { thing, says, edit, meets, left, changes };

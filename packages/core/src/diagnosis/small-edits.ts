@@ -28,7 +28,7 @@ export interface SmallEdit {
 }
 
 /** A slot, where its sentence stands in the thing, and what else is set with it. */
-interface Placed {
+interface LocatedEdit {
   base: string;
   slot: Slot;
 }
@@ -54,7 +54,7 @@ export function smallEditsOf(level: Level, id: string, wanted: ReadonlySet<strin
   return [...edits, ...offered(level, found)];
 }
 
-function slotEdits(level: Level, found: Found, { base, slot }: Placed, wanted: ReadonlySet<string>): SmallEdit[] {
+function slotEdits(level: Level, found: Found, { base, slot }: LocatedEdit, wanted: ReadonlySet<string>): SmallEdit[] {
   const name = (id: string): string => nameOf(level, id).trim();
   const { id } = found.thing;
   const path = base + slot.path;
@@ -114,13 +114,13 @@ function alikeOf(level: Level, { collection, word }: Found, path: string): reado
   return values.get(`${collection} ${word} ${path}`) ?? [];
 }
 
-const known = new WeakMap<object, Placed[]>();
+const known = new WeakMap<object, LocatedEdit[]>();
 
 /** All values that the sentences of a thing have, with where they stand. */
-function slotsOf({ collection, thing }: Found): Placed[] {
+function slotsOf({ collection, thing }: Found): LocatedEdit[] {
   let slots = known.get(thing);
   if (slots !== undefined) return slots;
-  const of = (base: string, phrase: Phrase): Placed[] =>
+  const of = (base: string, phrase: Phrase): LocatedEdit[] =>
     phrase.flatMap((part) => (typeof part === 'string' ? [] : [{ base, slot: part }]));
   if (collection === 'chains') {
     const chain = thing as Chain;

@@ -6,9 +6,9 @@ import { rehearse } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
 
 /** Entries of a trial beyond this many times those of today's run: it runs wild, and helps nobody. */
-const WILD = 4;
+const MAX_GROWTH_FACTOR = 4;
 /** So many entries a walk has in a trial at the most. */
-const MOST = 200_000;
+const MAX_TRIAL_ENTRIES = 200_000;
 
 /** What came of a walk, and which of its expectations were met. */
 export interface Judged {
@@ -44,7 +44,7 @@ export function tryEdit(
   for (const old of before) {
     const walk = made.level.walks.find(({ id }) => id === old.walk.id);
     if (walk === undefined) return { why: 'fits not' };
-    const most = Math.min(MOST, old.run.ledger.length * WILD + 200);
+    const most = Math.min(MAX_TRIAL_ENTRIES, old.run.ledger.length * MAX_GROWTH_FACTOR + 200);
     const now = judge(made.level, walk, most);
     if (now.run.ledger.length > most) return { why: 'runs wild' };
     const failed = walk.expectations.find(({ id }) => old.met.has(id) && !now.met.has(id));
@@ -55,7 +55,7 @@ export function tryEdit(
   return { after };
 }
 
-function judge(level: Level, walk: Walk, most = MOST): Judged {
+function judge(level: Level, walk: Walk, most = MAX_TRIAL_ENTRIES): Judged {
   return judged(walk, rehearse(level, walk, { most }));
 }
 

@@ -1,5 +1,5 @@
 import type { ThingWord } from '../kinds/words';
-import type { Copies, Fragment, Piece } from './copying';
+import type { Copies, Fragment, ClipboardThing } from './copying';
 import type { Chain } from './chains';
 import type { Level, Thing } from './level';
 import { lookup, wordOf } from './lookup';
@@ -82,11 +82,11 @@ export function copyPlan(level: Level, { things, beside }: Fragment, answers: Re
     return question;
   }
 
-  function usuallyNamed({ thing }: Piece, word: ThingWord, isHere: boolean): string {
+  function usuallyNamed({ thing }: ClipboardThing, word: ThingWord, isHere: boolean): string {
     return isHere ? AS_IT_IS : (namesake(level, word, thing.name) ?? A_COPY);
   }
 
-  function usuallyActing({ thing }: Piece): string {
+  function usuallyActing({ thing }: ClipboardThing): string {
     return targetsByName(thing as Chain).every((target) => copies.has(target)) ? A_COPY : AS_IT_IS;
   }
 }
@@ -109,7 +109,7 @@ function addName({ by }: CopyQuestion, { name }: Thing): void {
 }
 
 /** The chains among some things by the ids of what they act on because they name it. */
-function chainsByTarget(pieces: readonly Piece[]): Map<string, string[]> {
+function chainsByTarget(pieces: readonly ClipboardThing[]): Map<string, string[]> {
   const found = new Map<string, string[]>();
   for (const { collection, thing } of pieces) {
     if (collection !== 'chains') continue;

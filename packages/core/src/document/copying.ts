@@ -11,7 +11,7 @@ import { referencesOf } from './references';
 import { namedTarget } from './targets';
 
 /** A thing, the list of the level that it stands in, and where it stood among all things, so that copies keep their order. */
-export interface Piece {
+export interface ClipboardThing {
   collection: Collection;
   thing: Thing;
   place: number;
@@ -19,9 +19,9 @@ export interface Piece {
 
 /** Some things of a level, to be put elsewhere: plain data, as it goes through a clipboard. */
 export interface Fragment {
-  things: Piece[];
+  things: ClipboardThing[];
   /** What may come along if it is asked for: chains that act on the things, and what any of these name, whatever that names in turn. */
-  beside: Piece[];
+  beside: ClipboardThing[];
 }
 
 /**
@@ -40,8 +40,8 @@ export function fragmentOf(level: Level, ids: readonly string[], wiring: boolean
     for (const { id, steps } of level.chains) if (steps.some((step) => wanted.has(namedTarget(step) ?? ''))) beside.add(id);
     addNamed(level, [...wanted, ...beside], beside);
   }
-  const things: Piece[] = [];
-  const others: Piece[] = [];
+  const things: ClipboardThing[] = [];
+  const others: ClipboardThing[] = [];
   let place = 0;
   for (const collection of collections)
     for (const thing of level[collection] as Thing[]) {
@@ -68,7 +68,7 @@ function addNamed(level: Level, ids: readonly string[], to: Set<string>): void {
 
 /** What is put into a level: copies, those of them that came along by their ids, and what is named instead of what the first ones name. */
 export interface Copies {
-  things: Piece[];
+  things: ClipboardThing[];
   along?: ReadonlySet<string>;
   instead?: ReadonlyMap<string, string>;
 }

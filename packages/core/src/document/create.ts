@@ -9,7 +9,7 @@ import type { Cause } from '../kinds/causes/cause';
 import type { CauseEvent } from '../vocabulary/events';
 import { areAlike } from '../vocabulary/nearest';
 import { chain } from './chains';
-import { THICK, stencils } from './stencils';
+import { WALL_THICKNESS_M, stencils } from './stencils';
 import type { Stencil } from './stencils';
 import type { Chain } from './chains';
 
@@ -73,7 +73,7 @@ export function createWall(
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const middle = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2, z: from.z };
   const length = Math.round(Math.sqrt(dx * dx + dy * dy) * 1000) / 1000;
-  const wall = createThing(level, 'wall', id, room, middle, { x: length, y: THICK }) as Level['solids'][number];
+  const wall = createThing(level, 'wall', id, room, middle, { x: length, y: WALL_THICKNESS_M }) as Level['solids'][number];
   return { ...wall, heading: Math.round((headingOf(dx, dy) ?? 0) * 100) / 100 };
 }
 

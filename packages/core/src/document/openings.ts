@@ -1,6 +1,6 @@
 import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
-import type { Opening } from '../kinds/fixtures/opening';
+import type { WallOpening } from '../kinds/fixtures/opening';
 import { direction } from '../space/headings';
 import { boxAt, reach } from '../space/shapes';
 import type { Shape } from '../space/shapes';
@@ -21,14 +21,14 @@ export function fitted<F extends Fixture>(level: Level, fixture: F): F {
 }
 
 /** The narrowest opening between two ends of walls that a point of a room lies in; null where there is none. */
-export function openingAt(level: Level, room: string, at: { x: number; y: number }): Opening | null {
+export function openingAt(level: Level, room: string, at: { x: number; y: number }): WallOpening | null {
   const ground = level.rooms.find(({ id }) => id === room)?.ground ?? 0;
   const near = level.solids
     .filter((one) => one.room === room && Math.hypot(one.at.x - at.x, one.at.y - at.y) < WIDEST + one.size.x + one.size.y)
     .map((one) => ({ heading: one.heading, shape: boxAt(one.at, one.size, one.heading) }));
   const standing = near.filter(({ shape }) => shape.z < ground + LOWEST && shape.z + shape.height > ground);
   const headings = new Set(standing.flatMap(({ heading }) => [axis(heading), axis(heading + 90)]));
-  let found: Opening | null = null;
+  let found: WallOpening | null = null;
   for (const heading of headings) {
     const { cos, sin } = direction(heading);
     const along = (shape: Shape): number => (shape.x - at.x) * cos + (shape.y - at.y) * sin;

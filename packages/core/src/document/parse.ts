@@ -40,7 +40,7 @@ export function parseLevel(value: unknown): Parsed {
 }
 
 /** So many things are looked at before the rest of a document is read: where they have too many faults it is not read any further. */
-const LOOKED_AT = 1000;
+const PREVIEWED_THINGS = 1000;
 
 /** The faults of the first things of a document, if there are too many of them to read on; else null. */
 function brokenFromTheStart(document: Record<string, unknown>): z.ZodError | null {
@@ -50,7 +50,7 @@ function brokenFromTheStart(document: Record<string, unknown>): z.ZodError | nul
     const things = document[collection];
     if (!Array.isArray(things)) continue;
     const { element } = levelShape.shape[collection].unwrap();
-    for (let at = 0; at < things.length && looked < LOOKED_AT; at++, looked++) {
+    for (let at = 0; at < things.length && looked < PREVIEWED_THINGS; at++, looked++) {
       const read = element.safeParse(things[at]);
       if (read.success) continue;
       for (const issue of read.error.issues) issues.push({ ...issue, path: [collection, at, ...issue.path] });

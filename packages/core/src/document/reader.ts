@@ -228,7 +228,7 @@ const [LIST, END_OF_LIST] = [91, 93];
 const [OBJECT, END_OF_OBJECT] = [123, 125];
 
 /** Nothing of ours is nested more deeply; what is, is not cut. */
-const DEEPEST = 200;
+const MAX_NESTING = 200;
 
 const lists = new Set<string>(collections);
 
@@ -306,7 +306,7 @@ function endOfValue(text: string, begin: number): number {
       if (depth === 0) return at + 1;
     } else if (code === OBJECT || code === LIST) {
       depth += 1;
-      if (depth > DEEPEST) return text.length;
+      if (depth > MAX_NESTING) return text.length;
     } else if (code === END_OF_OBJECT || code === END_OF_LIST) {
       if (depth === 0) return at;
       depth -= 1;

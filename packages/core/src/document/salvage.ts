@@ -16,7 +16,7 @@ export interface Repair {
 }
 
 /** So often a document is looked at again before it is given up. */
-const ROUNDS = 200;
+const MAX_REPAIR_ROUNDS = 200;
 
 /**
  * What can be saved of a broken level document: of each fault the value that is wrong is left out, so that what is usual stands in its
@@ -29,7 +29,7 @@ export function repairLevel(text: string): { level: Level; lost: Repair[] } | nu
   if (value === null || typeof value !== 'object' || Array.isArray(value)) return null;
   let document = value as Record<string, unknown>;
   const mended = new Mending(document);
-  for (let round = 0; round < ROUNDS; round++) {
+  for (let round = 0; round < MAX_REPAIR_ROUNDS; round++) {
     const forward = typeof document['version'] === 'number' ? migrate(document) : null;
     if (forward !== null) document = forward.document;
     const parsed = parseLevel(document);

@@ -29,7 +29,7 @@ interface StencilKind {
 }
 
 /** How thick a new wall is, in metres. */
-export const THICK = 0.4;
+export const WALL_THICKNESS_M = 0.4;
 
 /** A size, as wished, else as usual; in metres. */
 const wide = (wished: Partial<Vector>, x: number, y: number, z: number): Vector => ({ x, y, z, ...wished });
@@ -38,7 +38,7 @@ const wide = (wished: Partial<Vector>, x: number, y: number, z: number): Vector 
 const block = (firstName: string, length: number): StencilKind => ({
   collection: 'solids',
   firstName,
-  begins: ({ id, name, room, at, size }) => ({ id, name, room, at, size: wide(size, length, THICK, 3) }),
+  begins: ({ id, name, room, at, size }) => ({ id, name, room, at, size: wide(size, length, WALL_THICKNESS_M, 3) }),
 });
 
 /** A visitor of a kind, with a box of a usual width and height for a body. */

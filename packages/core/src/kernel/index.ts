@@ -1,7 +1,7 @@
 export { movesFreely } from './physics/bodies';
 export type { Reachable } from './physics/handling';
 
-export { copy, fromKey, keyOf } from './state/world-fields';
+export { copy, fromKey, stateKey } from './state/world-fields';
 export { clockOf } from './state/positions';
 export { activityIn, give, handyIn, head, letGo, lookAtAll, start, stride, tellPlaces, tick, verdictIn, whereIs } from './kernel';
 export type { Ended } from './kernel';

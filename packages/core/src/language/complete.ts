@@ -2,7 +2,7 @@ import type { Level } from '../document/level';
 import { factCollection } from '../document/create';
 import type { StateKind } from '../document/create';
 import { unitsOf } from '../sentences/units';
-import type { Asking } from '../conditions/vocabulary';
+import type { ConditionFunction } from '../conditions/vocabulary';
 import type { ThingWord } from '../kinds/words';
 import { vocabulary } from '../conditions/vocabulary';
 import { blankChain, blankFact, causeLine, readFact, readManner, stepLine } from './lines';
@@ -80,7 +80,7 @@ export function conditionCompletions(level: Level, before: string): Completions 
 }
 
 function condition(names: TextNames, before: string): Completions {
-  const known = vocabulary as Partial<Record<string, Asking>>;
+  const known = vocabulary as Partial<Record<string, ConditionFunction>>;
   const [, called, earlier = '', begun] = /([a-z]+)\(((?:(?:"[^"]*"|hand\(\)),\s*)*)"([^"]*)$/i.exec(before) ?? [];
   if (called !== undefined && begun !== undefined)
     return named(names, before, known[called]?.of[earlier.split(',').length - 1] ?? [], begun);

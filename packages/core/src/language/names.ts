@@ -5,7 +5,7 @@ import type { Level } from '../document/level';
 import { NAME_MOST, nameKey } from '../vocabulary/quantities';
 
 /** A thing by the name that the text has for it. */
-export interface Named {
+export interface NamedThing {
   id: string;
   /** Its name without outer spaces. */
   name: string;
@@ -15,10 +15,10 @@ export interface Named {
 
 /** The names of a level as its wiring as text has them. */
 export class TextNames {
-  private readonly byKind = new Map<string, Named[]>();
+  private readonly byKind = new Map<string, NamedThing[]>();
   /** The names that stand for one thing, with the thing; those of several things are not among them. */
   private readonly byName = new Map<string, string>();
-  private readonly lists = new Map<string, readonly Named[]>();
+  private readonly lists = new Map<string, readonly NamedThing[]>();
   readonly things: Lookup;
 
   /** `renamed` has new names of things that the level still has by their old ones: both are read. */
@@ -56,7 +56,7 @@ export class TextNames {
   };
 
   /** The things of some kinds, those with the longest names first. */
-  of(accepts: readonly string[]): readonly Named[] {
+  of(accepts: readonly string[]): readonly NamedThing[] {
     const key = accepts.join();
     let found = this.lists.get(key);
     if (found === undefined) {

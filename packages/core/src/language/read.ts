@@ -69,7 +69,7 @@ interface Block {
 
 const heads: ReadonlySet<string> = new Set([...factWords, 'chain']);
 /** So many columns further in than the step before, a step runs beside it. */
-const BESIDE = 1;
+const TOGETHER_INDENT = 1;
 
 class TextReader {
   private readonly faults: TextFault[] = [];
@@ -235,7 +235,7 @@ class TextReader {
         first ??= line.indent;
         if (!read.ok) this.unread(line, read);
         else {
-          const isBeside = line.indent >= first + BESIDE;
+          const isBeside = line.indent >= first + TOGETHER_INDENT;
           const step = { ...read.value, id: stepIds.of({ ...read.value, start: 'after' }) };
           chain = { ...chain, steps: [...chain.steps, isBeside ? { ...step, start: 'with' } : step] };
         }

@@ -18,28 +18,28 @@ type WayOf<K extends Fixture['kind']> = Way<Extract<Fixture, { kind: K }>>;
 const players = { kinds: ['player'] };
 const firstAndLast = { ...players, counts: 'first-and-last' };
 /** How far before and behind something it is walked up to, and how far a place goes beyond its sides, in metres. */
-const WALK_UP = 1.7;
-const BESIDE = 0.3;
+const APPROACH_DEPTH_M = 1.7;
+const SIDE_GAP_M = 0.3;
 /** How tall a place is at least, in metres: nobody slips over it. */
-const TALL = 2.4;
+const MIN_ZONE_HEIGHT_M = 2.4;
 /** How high above its floor something hangs that is looked at, in metres. */
-const EYES = 1.6;
+const EYE_LEVEL_M = 1.6;
 /** As much of a name as leaves room for what is said with it. */
-const NAME = 60;
+const MAX_NAME_PART = 60;
 
 /** A place around something with a body, so that it works from both sides; turned as it is. */
 function placeAround(kit: SetPieceBuilder, { name, at, size, heading, attachedTo }: Extract<Fixture, { size: unknown }>): string {
   const thin = size.x < size.y;
-  const x = size.x + 2 * (thin ? WALK_UP : BESIDE);
-  const y = size.y + 2 * (thin ? BESIDE : WALK_UP);
-  return kit.zone(`At ${name}`, 0, 0, box(x, y, Math.max(TALL, size.z + 0.2)), { at, heading, attachedTo });
+  const x = size.x + 2 * (thin ? APPROACH_DEPTH_M : SIDE_GAP_M);
+  const y = size.y + 2 * (thin ? SIDE_GAP_M : APPROACH_DEPTH_M);
+  return kit.zone(`At ${name}`, 0, 0, box(x, y, Math.max(MIN_ZONE_HEIGHT_M, size.z + 0.2)), { at, heading, attachedTo });
 }
 
 /** A place before something that has no body: on the ground, or where it hangs high, on the floor that must be below it. */
 function placeBefore(kit: SetPieceBuilder, { name, at, attachedTo }: Fixture): string {
   const high = at.z - kit.at(0, 0).z;
-  const floor = kit.at(0, 0, high < TALL ? 0 : high - EYES);
-  return kit.zone(`Before ${name}`, 0, 0, box(2, 2, TALL), { at: floor, attachedTo });
+  const floor = kit.at(0, 0, high < MIN_ZONE_HEIGHT_M ? 0 : high - EYE_LEVEL_M);
+  return kit.zone(`Before ${name}`, 0, 0, box(2, 2, MIN_ZONE_HEIGHT_M), { at: floor, attachedTo });
 }
 
 /** Shows on entering what was hidden at the start. */
@@ -70,7 +70,7 @@ const takesUpWhoeverStepsOn: WayOf<'elevator'> = {
   says: 'Carry visitors that step on',
   make: (kit, { id: elevator, name, at, size, heading, startsAt, stops, ...own }) => {
     // A little less wide than what it serves, moved along with it, and so tall that riding is not leaving.
-    const shape = box(Math.max(0.2, size.x - 0.2), Math.max(0.2, size.y - 0.2), size.z + TALL);
+    const shape = box(Math.max(0.2, size.x - 0.2), Math.max(0.2, size.y - 0.2), size.z + MIN_ZONE_HEIGHT_M);
     const on = kit.zone(`On ${name}`, 0, 0, shape, { at, heading, attachedTo: elevator });
     const stop = startsAt < stops.length ? startsAt + 1 : Math.max(1, startsAt - 1);
     kit.chain(`${name} takes along`, kit.cause('enter', on, players), [kit.step('send', { elevator, stop })]);
@@ -167,6 +167,6 @@ export function setOff(level: Level, fixture: Fixture, way: string, newId: (pref
   const found = waysOf(fixture).find(({ id }) => id === way);
   if (found === undefined) throw new RangeError(`${fixture.name} is not triggered in the way "${way}"`);
   const kit = new SetPieceBuilder(level, { id: `set-off-${fixture.kind}`, questions: [] }, fixture, {}, newId);
-  found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, NAME) });
+  found.make(kit, { ...fixture, name: fixture.name.trim().slice(0, MAX_NAME_PART) });
   return { kind: 'all', label: `add a trigger for ${fixture.name}`, edits: kit.edits };
 }

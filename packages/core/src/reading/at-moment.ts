@@ -9,7 +9,7 @@ import { at, nothing, quoted, reason, remedyOf, round } from './reason';
 import type { Reason } from './reason';
 
 /** Of what goes on at a moment so much of a sort is told. */
-const MOST = 4;
+const LISTED_PER_KIND = 4;
 
 /** Why nothing happened at a tick of a run, or what did: what was held, what was under way, and who was near or inside of what. */
 export function whyNotAt(level: Level, run: Run, tick: number): Reason[] {
@@ -73,7 +73,7 @@ class Moment {
       if (entry.kind === 'chain-started') begun.set(entry.chain, entry);
       else if (entry.kind === 'chain-finished' || entry.kind === 'gave-up') begun.delete(entry.chain);
     }
-    return [...begun].slice(0, MOST).map(([chain, started]) => {
+    return [...begun].slice(0, LISTED_PER_KIND).map(([chain, started]) => {
       const next = this.entries.find(
         (one) => one.tick > tick && one.chain === chain && (one.kind === 'step' || one.kind === 'chain-finished'),
       );
@@ -100,7 +100,7 @@ class Moment {
       else if (entry.kind === 'leave') inside.delete(key);
     }
     const within = new Set([...inside.values()].map(({ who }) => who));
-    const stays = [...inside.values()].slice(0, MOST).map((entry) => {
+    const stays = [...inside.values()].slice(0, LISTED_PER_KIND).map((entry) => {
       const listening = this.level.chains.some(({ causes }) => causes.some(({ on, of }) => of === entry.what && on === 'enter'));
       const since = `${this.name(entry.who!)} was inside of ${this.name(entry.what!)} since ${at(entry)}`;
       return reason(`${since}${listening ? ': entering it fires once, staying does not' : ''}.`, [entry.number]);
@@ -109,7 +109,7 @@ class Moment {
       .filter(({ id, kind, inPlay }) => inPlay && kind !== 'prop' && !within.has(id))
       .flatMap((visitor) => nearestAt(this.level, this.run, visitor, tick) ?? [])
       .sort((a, b) => a.metres - b.metres)
-      .slice(0, MOST)
+      .slice(0, LISTED_PER_KIND)
       .map(({ visitor, of, metres }) => ({
         ...reason(`${this.name(visitor)} was not inside anything. Nearest: ${this.name(of)}, ${round(metres)} m away.`),
         tick,

@@ -12,11 +12,11 @@ import type { Approach, Run } from './approach';
 import { poseSnapshot } from './picture';
 
 /** Nearer than this to the nearest moment, in seconds, a visitor that was stopped was stopped on its way there. */
-const AROUND = 1;
+const NEARBY_SECONDS = 1;
 /** What is grown reaches so much further than it has to, in metres. */
-const SPARE = 0.05;
+const GROWTH_MARGIN_M = 0.05;
 /** So much is worth growing for, in metres. */
-const WORTH = 2;
+const MAX_GROWTH_M = 2;
 
 /** What kept somebody from what it came nearest to, in words; and the edit that would have let it be reached, if one would. */
 export interface Between {
@@ -36,7 +36,7 @@ export function obstructionsBetween(level: Level, run: Run, { visitor, tick, met
   if (stopped !== null) return { says: ` ${stopped} stopped it there.`, edit: null };
   const walls = wallsBetween(level, solidsAt(level, run, tick), picture.shape, body, target, id);
   if (walls.length > 0) return { says: ` Between them: ${walls.slice(0, 3).join(', ')}.`, edit: null };
-  const edit = metres < WORTH ? grown(level, id, body, target) : null;
+  const edit = metres < MAX_GROWTH_M ? grown(level, id, body, target) : null;
   const over = body.z - (target.z + target.height);
   const under = target.z - (body.z + body.height);
   if (shadowsMeet(body, target) && over > 0) return { says: ` It passed ${cm(over)} m above it.`, edit };
@@ -65,7 +65,7 @@ function solidsAt(level: Level, { ledger }: Run, tick: number): Set<string> {
 function stopNear(level: Level, { ledger }: Run, visitor: string, tick: number): string | null {
   for (const entry of ledger) {
     if (entry.kind !== 'blocked' || entry.who !== visitor || entry.what === null) continue;
-    if (Math.abs(entry.tick - tick) <= AROUND * level.rate) return `“${nameOf(level, entry.what).trim()}”`;
+    if (Math.abs(entry.tick - tick) <= NEARBY_SECONDS * level.rate) return `“${nameOf(level, entry.what).trim()}”`;
   }
   return null;
 }
@@ -101,7 +101,7 @@ function grown(level: Level, id: string, body: Shape, target: Shape): Edit | nul
   const up = Math.max(0, body.z - (target.z + target.height));
   const down = Math.max(0, target.z - (body.z + body.height));
   const out = shadowsMeet(body, target) ? 0 : gap({ ...body, z: target.z }, target);
-  const more = (by: number): number => (by === 0 ? 0 : by + SPARE);
+  const more = (by: number): number => (by === 0 ? 0 : by + GROWTH_MARGIN_M);
   const { shape, at } = zone;
   const lower = { ...at, z: cm(at.z - more(down)) };
   switch (shape.kind) {

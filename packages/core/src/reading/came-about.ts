@@ -6,12 +6,13 @@ import { at, reason } from './reason';
 import type { Reason } from './reason';
 
 /** So many entries are told of how something came about. */
-const LONGEST = 6;
+const MAX_TRAIL_ENTRIES = 6;
 
 /** How something came about: back from entry to entry to what the walk itself did. */
 export function cameAbout(level: Level, entries: readonly Entry[], entry: Entry): Reason {
   const way = [entry];
-  for (let cause = entry.cause; cause !== null && way.length < LONGEST; cause = way.at(-1)!.cause) way.push(entries[cause - 1]!);
+  for (let cause = entry.cause; cause !== null && way.length < MAX_TRAIL_ENTRIES; cause = way.at(-1)!.cause)
+    way.push(entries[cause - 1]!);
   // When it was is said where it was at another time than what is said before it.
   const said = way.map((one, i) => {
     const when = i > 0 && one.tick !== way[i - 1]!.tick ? ` at ${at(one)}` : '';

@@ -37,7 +37,7 @@ function moreOf(entry: Entry): string {
 }
 
 /** What an entry is, whenever it comes: its kind, who, what, chain and step, and what tells two of these apart. */
-export function keyOf(entry: Entry): string {
+export function entryKey(entry: Entry): string {
   const { kind, who, chain, step } = entry;
   // Two walks both begin.
   const what = kind === 'start' ? null : entry.what;
@@ -59,7 +59,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const waiting = new Map<string, Entry[]>();
   const old = [...before];
   for (const entry of old) {
-    const key = keyOf(entry);
+    const key = entryKey(entry);
     const known = waiting.get(key);
     if (known === undefined) waiting.set(key, [entry]);
     else known.push(entry);
@@ -69,7 +69,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   const taken = new Map<string, number>();
   const now = [...after];
   for (const entry of now) {
-    const key = keyOf(entry);
+    const key = entryKey(entry);
     const at = taken.get(key) ?? 0;
     const match = waiting.get(key)?.[at];
     if (match === undefined) {
@@ -89,7 +89,7 @@ export function compareLedgers(before: Ledger, after: Ledger): Comparison {
   );
   result.reordered = out.size;
   result.same -= result.reordered;
-  result.first = firstDifference(old, now, matched, (one, other) => isAtOnce(one, other) && !out.has(one.number));
+  result.first = firstUnmatched(old, now, matched, (one, other) => isAtOnce(one, other) && !out.has(one.number));
   return result;
 }
 
@@ -118,7 +118,7 @@ function outOfOrder(both: readonly number[], matched: ReadonlyMap<number, number
 }
 
 /** The first entries of two ledgers that are not the same: what both have alike is passed in each by itself. */
-function firstDifference(
+function firstUnmatched(
   old: readonly Entry[],
   now: readonly Entry[],
   matched: ReadonlyMap<number, number>,
@@ -178,7 +178,7 @@ export interface FirstDifference {
 }
 
 /** Where two ledgers part, and what led there as far as both say it; null if they do not part. */
-export function partingOf(
+export function firstDifference(
   { first, matches }: Comparison,
   before: Ledger,
   after: Ledger,

@@ -15,7 +15,7 @@ export interface ExpectationResult {
 }
 
 /** More entries than this are not listed to show one thing. */
-const SHOWN = 20;
+const MAX_LISTED_ENTRIES = 20;
 
 /** Judges every expectation of a walk by its ledger, and those about the end by what conditions come to then. */
 export function answerExpectations(walk: Walk, ledger: Ledger, atEnd: (condition: string) => Verdict): ExpectationResult[] {
@@ -54,12 +54,12 @@ function answer(ledger: Ledger, one: Expectation, atEnd: (condition: string) => 
     case 'exactly': {
       const found = matches(ledger, one.entry);
       const because = `it happened ${found.length} ${found.length === 1 ? 'time' : 'times'}`;
-      const shown = found.length > 0 ? found.slice(0, SHOWN) : near(ledger, one.entry);
-      return found.length === one.times ? passed(found.slice(0, SHOWN), because) : failed(shown, because);
+      const shown = found.length > 0 ? found.slice(0, MAX_LISTED_ENTRIES) : near(ledger, one.entry);
+      return found.length === one.times ? passed(found.slice(0, MAX_LISTED_ENTRIES), because) : failed(shown, because);
     }
     case 'never': {
       const found = matches(ledger, one.entry);
-      return found.length === 0 ? passed([], 'it never happened') : failed(found.slice(0, SHOWN), 'it happened');
+      return found.length === 0 ? passed([], 'it never happened') : failed(found.slice(0, MAX_LISTED_ENTRIES), 'it happened');
     }
     case 'at-end': {
       const { holds, read } = atEnd(one.state);
@@ -100,7 +100,7 @@ function near(ledger: Ledger, match: Match): number[] {
     if (entry.kind === 'held') held.push(entry.number);
     else beside.push(entry.number);
   }
-  return (held.length > 0 ? held : beside).slice(0, SHOWN);
+  return (held.length > 0 ? held : beside).slice(0, MAX_LISTED_ENTRIES);
 }
 
 /** Whether an entry is one of those that are meant. */

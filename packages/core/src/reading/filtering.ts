@@ -33,7 +33,7 @@ export const everyEntry: LedgerFilter = {
 };
 
 /** So many entries are looked at between two breaths of work that is done in pieces. */
-const BREATH = 200;
+const SLICE_ENTRIES = 200;
 
 /**
  * The entries that a filter lets pass, in order; `sentence` is asked only where a text is looked for. It is done in pieces, for whoever
@@ -48,7 +48,7 @@ export function* filtering(
   const wanted = filter.text.trim().toLowerCase();
   let looked = 0;
   for (const entry of ledger) {
-    if (++looked % BREATH === 0) yield;
+    if (++looked % SLICE_ENTRIES === 0) yield;
     const { who, what, chain, tick, kind } = entry;
     if (filter.from !== null && tick < filter.from) continue;
     if (filter.to !== null && tick > filter.to) break;
@@ -63,7 +63,12 @@ export function* filtering(
 }
 
 /** What is in a ledger to be asked for: the visitors, chains, kinds and reasons that come up, in the order in which they do. */
-export function askedOf(ledger: Iterable<Entry>): { visitors: string[]; chains: string[]; kinds: string[]; reasons: string[] } {
+export function filterOptions(ledger: Iterable<Entry>): {
+  visitors: string[];
+  chains: string[];
+  kinds: string[];
+  reasons: string[];
+} {
   const [visitors, chains, kinds, reasons] = [new Set<string>(), new Set<string>(), new Set<string>(), new Set<string>()];
   for (const entry of ledger) {
     if (entry.who !== null) visitors.add(entry.who);
@@ -87,9 +92,9 @@ export interface Repeats {
 export type FoldedLine = Entry | Repeats;
 
 /** As many entries as this, in a row, may make a round that comes again: three portals one after another take some eighteen. */
-const LONGEST = 24;
+const MAX_ROUND_ENTRIES = 24;
 /** A round is folded when it comes so often again. */
-const OFTEN = 2;
+const MIN_REPEATS = 2;
 
 /**
  * Folds what comes again and again: of rounds of up to 24 entries, alike but for their times and numbers, that follow each other
@@ -97,9 +102,9 @@ const OFTEN = 2;
  * rounds are not folded. It is done in pieces, as `filtering` is: `lines` grows, and none that is there changes any more.
  */
 export function* folding(entries: readonly Entry[], open: ReadonlySet<number>, lines: FoldedLine[]): Generator<void> {
-  for (let at = 0, breath = BREATH; at < entries.length;) {
+  for (let at = 0, breath = SLICE_ENTRIES; at < entries.length;) {
     if (at >= breath) {
-      breath = at + BREATH;
+      breath = at + SLICE_ENTRIES;
       yield;
     }
     const round = open.has(entries[at]!.number) ? null : roundAt(entries, at);
@@ -165,10 +170,10 @@ export function roundsIn(entries: readonly Entry[], atLeast: number): Repeats[] 
 
 /** The shortest round that begins somewhere and comes again, and how often it does after the first. */
 function roundAt(entries: readonly Entry[], at: number): { long: number; times: number } | null {
-  for (let long = 1; long <= LONGEST; long++) {
+  for (let long = 1; long <= MAX_ROUND_ENTRIES; long++) {
     let times = 0;
     while (isAgain(entries, at, long, times + 1)) times += 1;
-    if (times >= OFTEN) return { long, times };
+    if (times >= MIN_REPEATS) return { long, times };
   }
   return null;
 }

@@ -28,7 +28,7 @@ export interface MotionSweep {
 }
 
 /** A leg of a motion is looked at in so many pieces: along a straight one nothing lies between two of them unseen. */
-const PIECES = 24;
+const SAMPLES_PER_LEG = 24;
 /** Where it turns its outline is drawn in so many. */
 const TURNED = 6;
 
@@ -46,7 +46,9 @@ export function sweptBy(level: Level, id: string): MotionSweep | null {
   const legs = motion.seconds(fixture).slice(0, last);
   const at = (clock: number): Shape => poseSnapshot(level, new Map([[id, clock]])).shape(id)!;
   const begins = at(motion.starts(fixture));
-  const samples = legs.map((_leg, from) => Array.from({ length: PIECES }, (_, piece) => at(from + (piece + 1) / PIECES)));
+  const samples = legs.map((_leg, from) =>
+    Array.from({ length: SAMPLES_PER_LEG }, (_, piece) => at(from + (piece + 1) / SAMPLES_PER_LEG)),
+  );
   const reach = samples
     .flat()
     .map((one) => footprint(one))
@@ -67,7 +69,7 @@ export function sweptBy(level: Level, id: string): MotionSweep | null {
         if (met.has(thing)) continue;
         const stretch = sweep(before, by.x, by.y, by.z, shape);
         const part = stretch?.from ?? (overlaps(now, shape) ? 1 : null);
-        if (part !== null) note(thing, seconds + ((piece + part) / PIECES) * leg);
+        if (part !== null) note(thing, seconds + ((piece + part) / SAMPLES_PER_LEG) * leg);
       }
       before = now;
     }

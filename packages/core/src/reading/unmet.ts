@@ -20,15 +20,15 @@ export interface Answering {
 }
 
 /** So many things that were not collected are named. */
-const NAMED = 5;
+const NAMED_AT_MOST = 5;
 
 /** How far answers go back from chain to chain. */
-export const DEEPEST = 4;
+export const MAX_CHAIN_DEPTH = 4;
 
 /** What of a condition was not so at the end, or when something was held, with what was instead, and why nothing made it so. */
 export function unmet(asking: Answering, text: string, depth: number, held?: Entry): Reason[] {
   const things = lookup(asking.level);
-  if (depth > DEEPEST) return [];
+  if (depth > MAX_CHAIN_DEPTH) return [];
   // Of parts that all must hold, those that say more than clauses can are passed over.
   const read = clausesOf(text);
   const isEither = read?.join === 'or' && read.clauses.length > 1;
@@ -73,7 +73,7 @@ function missing(asking: Answering, { of }: Clause, depth: number): Reason[] {
   const collectibles = asking.level.fixtures.filter((one) => 'counter' in one && one.counter === of);
   const left = collectibles.filter(({ id }) => !asking.entries.some(({ kind, what }) => kind === 'collected' && what === id));
   const never = left
-    .slice(0, NAMED)
+    .slice(0, NAMED_AT_MOST)
     .flatMap(({ id }) => [
       reason(`${quoted(asking.level, id)} was never collected.`),
       ...keptOut(asking.level, asking.entries, id),
@@ -81,7 +81,7 @@ function missing(asking: Answering, { of }: Clause, depth: number): Reason[] {
         ? []
         : [nearestTo(asking.level, asking.run, { of: id, on: 'enter' })]),
     ]);
-  const more = left.length - NAMED;
+  const more = left.length - NAMED_AT_MOST;
   if (more > 0) never.push(reason(`${more} more ${more === 1 ? 'was' : 'were'} never collected.`));
   const { actedOnBy } = connections(asking.level, of);
   if (collectibles.length === 0 && actedOnBy.length === 0) {

@@ -8,7 +8,7 @@ import type { Vector } from '../vocabulary/quantities';
 import type { Run } from './approach';
 
 /** So near to a way point, in metres, whoever has arrived has arrived at it. */
-const NEAR = 0.02;
+const ARRIVAL_TOLERANCE_M = 0.02;
 
 /** What became of one way point of a walk in its run. */
 export interface WayPoint {
@@ -101,7 +101,7 @@ function whereAt(run: Run, visitor: Visitor, tick: number): Vector {
 }
 
 function isNear(a: Vector, b: Vector): boolean {
-  return Math.hypot(a.x - b.x, a.y - b.y) <= NEAR;
+  return Math.hypot(a.x - b.x, a.y - b.y) <= ARRIVAL_TOLERANCE_M;
 }
 
 /** How far a visitor went between two ticks, along its way on the ground. */

@@ -20,7 +20,7 @@ import { cameAbout } from './came-about';
 import { entrySentence } from './entries';
 import { isMatch } from './expectations';
 import { keptOut, nearestTo } from './obstacles';
-import { DEEPEST, unmet } from './unmet';
+import { MAX_CHAIN_DEPTH, unmet } from './unmet';
 import type { Answering } from './unmet';
 import { at, nothing, quoted, reason, remedyOf } from './reason';
 import type { Reason } from './reason';
@@ -31,7 +31,7 @@ import type { Reason } from './reason';
  * on to what should have made it true.
  */
 export function whyNot(level: Level, run: Run, id: string): Reason[] {
-  return eachOnce(new Asking(level, run).of(id));
+  return eachOnce(new WhyNotAnalysis(level, run).of(id));
 }
 
 function expectationIn(level: Level, id: string): Expectation | undefined {
@@ -40,7 +40,7 @@ function expectationIn(level: Level, id: string): Expectation | undefined {
 
 /** Why a step of a chain did nothing in a run, or what it did. */
 export function whyNotStep(level: Level, run: Run, chain: string, step: string): Reason[] {
-  return eachOnce(new Asking(level, run).ofOneStep(chain, step));
+  return eachOnce(new WhyNotAnalysis(level, run).ofOneStep(chain, step));
 }
 
 /** No sentence is said twice: what several chains wait for is named once. */
@@ -49,7 +49,7 @@ function eachOnce(reasons: readonly Reason[]): Reason[] {
   return reasons.filter(({ says }) => !said.has(says) && said.add(says));
 }
 
-class Asking implements Answering {
+class WhyNotAnalysis implements Answering {
   private readonly things;
   readonly entries: readonly Entry[];
   private readonly asked = new Set<string>();
@@ -63,7 +63,7 @@ class Asking implements Answering {
   }
 
   of(id: string, depth = 0): Reason[] {
-    if (this.asked.has(id) || depth > DEEPEST) return [];
+    if (this.asked.has(id) || depth > MAX_CHAIN_DEPTH) return [];
     this.asked.add(id);
     const found = this.things.get(id);
     switch (found?.collection) {

@@ -22,7 +22,7 @@ interface Given {
 }
 
 /** Distances of less than this are none, in metres. */
-const NEAR = 1e-9;
+const SAME_PLACE_M = 1e-9;
 /** Way points lie on a grid of so many to the metre. */
 const GRID = 1000;
 
@@ -69,7 +69,7 @@ export class RouteRecorder {
 
   /** A tick has gone by. */
   ticked(before: Seen, after: Seen): void {
-    const moved = Math.abs(after.at.x - before.at.x) > NEAR || Math.abs(after.at.y - before.at.y) > NEAR;
+    const moved = Math.abs(after.at.x - before.at.x) > SAME_PLACE_M || Math.abs(after.at.y - before.at.y) > SAME_PLACE_M;
     if (!before.own) {
       this.close();
     } else if (before.busy) {

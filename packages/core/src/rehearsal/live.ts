@@ -33,7 +33,7 @@ interface Milestone {
 }
 
 /** A world is copied so often, in seconds: going back to any moment takes so many seconds of the kernel at the most. */
-const MILE = 5;
+const SNAPSHOT_SECONDS = 5;
 
 /**
  * A rehearsal that is walked as it runs: the kernel, tick by tick, with visitors steered from outside. Others go the routes of the
@@ -86,7 +86,7 @@ export class Live {
   advance(ticks: number): void {
     for (let i = 0; i < ticks && !this.ranAway; i++) {
       this.one(this.told);
-      if (this.world.tick % (MILE * this.plan.level.rate) === 0) this.milestones.push(this.milestone());
+      if (this.world.tick % (SNAPSHOT_SECONDS * this.plan.level.rate) === 0) this.milestones.push(this.milestone());
     }
     tellPlaces(this.plan, this.world, this.told);
   }

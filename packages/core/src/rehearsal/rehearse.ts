@@ -46,7 +46,7 @@ export interface RehearseOptions {
 /** So many entries a rehearsal has at the most, unless it is asked for more: a level whose chains set each other off fills any memory. */
 export const MOST_ENTRIES = 1_000_000;
 /** After so many ticks that were looked at it is told how far a rehearsal has come. */
-const REPORTS = 256;
+const TICKS_PER_REPORT = 256;
 
 /** Runs a walk to its end, and tells what happens. Gives the world as it is then, to be let go of, and why it ended. */
 export function runThrough(
@@ -66,7 +66,7 @@ export function runThrough(
     over = tick(plan, world, orders, told, everyTick ? world.tick + 1 : last);
     if (world.entries >= most) over ??= { reason: 'too many entries' };
     if (world.tick >= last) over ??= { reason: 'time is up' };
-    if (round % REPORTS === 0) progress?.(world.tick, last, world.entries);
+    if (round % TICKS_PER_REPORT === 0) progress?.(world.tick, last, world.entries);
   }
   return { plan, world, over };
 }

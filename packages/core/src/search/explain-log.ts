@@ -36,7 +36,7 @@ export interface LogExplained {
 }
 
 /** Two times are the same if they are not farther apart than so many ticks: a game writes when a frame ends. */
-const SLACK = 2;
+const TIME_TOLERANCE_TICKS = 2;
 
 /**
  * Walks the positions of a play through the level and lays what the game fired beside the ledger, for every set of house rules: by
@@ -47,7 +47,7 @@ export function explainLog(level: Level, log: PlayLog): LogExplained {
   const [own] = found.outcomes;
   const kinds = new Set(log.fired.map(({ kind }) => kind));
   const told = (ledger: Ledger): Entry[] => [...ledger].filter(({ kind }) => kinds.has(kind));
-  const slack = SLACK / level.rate + 1e-6;
+  const slack = TIME_TOLERANCE_TICKS / level.rate + 1e-6;
   const isSame = (fired: Fired | undefined, entry: Entry | undefined): boolean =>
     fired !== undefined && entry !== undefined && isAbout(fired, entry) && Math.abs(fired.at - entry.seconds) <= slack;
   const equals = (entries: readonly Entry[]): boolean =>

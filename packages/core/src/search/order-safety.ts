@@ -46,7 +46,7 @@ export interface OrderSafety {
 }
 
 /** So many of a sort are told: who mends the first has mended others. */
-const TOLD = 60;
+const MAX_LISTED = 60;
 
 /** What of a walk's ledger depends on the house rules, found by trying every set of them. */
 export function orderSafety(level: Level, walk: Walk, found: Outcomes = outcomesOf(level, walk)): OrderSafety {
@@ -69,7 +69,7 @@ export function orderSafety(level: Level, walk: Walk, found: Outcomes = outcomes
         collapsed.add(key);
         continue;
       }
-      if (dependences.size >= TOLD) continue;
+      if (dependences.size >= MAX_LISTED) continue;
       const from = Object.fromEntries(rules.map((rule) => [rule, level.rules[rule]])) as Partial<HouseRules>;
       const to = Object.fromEntries(rules.map((rule) => [rule, set[rule]])) as Partial<HouseRules>;
       const entries = one.entries.map(({ number }) => number);
@@ -81,7 +81,7 @@ export function orderSafety(level: Level, walk: Walk, found: Outcomes = outcomes
         kind: one.kind,
         entries,
         says,
-        ...mending(level, walk, own!.ledger, one, rules, set),
+        ...remedyFor(level, walk, own!.ledger, one, rules, set),
       });
     }
   }
@@ -232,7 +232,7 @@ const hints: Record<Rule, string> = {
 };
 
 /** What to do so that it no longer depends on the rules; as an edit where there is one after which the rule is not asked, or that was seen to help. */
-function mending(
+function remedyFor(
   level: Level,
   walk: Walk,
   own: Ledger,

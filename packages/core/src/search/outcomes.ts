@@ -1,6 +1,6 @@
 import type { Level } from '../document/level';
 import type { Walk } from '../document/walks';
-import { copy, keyOf, noopListener, compileLevel, start, tick, verdictIn } from '../kernel';
+import { copy, stateKey, noopListener, compileLevel, start, tick, verdictIn } from '../kernel';
 import type { Ended, OrderPolicy, CompiledLevel, World } from '../kernel';
 import type { DetailsOf, NewEntry } from '../ledger/entry';
 import { Ledger } from '../ledger/ledger';
@@ -28,8 +28,8 @@ export interface Outcomes {
   ticksOfAll: number;
 }
 
-interface Told {
-  parent: Told | null;
+interface ToldEntry {
+  parent: ToldEntry | null;
   tick: number;
   writings: NewEntry[];
 }
@@ -38,7 +38,7 @@ interface Told {
 interface Branch {
   sets: HouseRules[];
   world: World;
-  told: Told | null;
+  told: ToldEntry | null;
 }
 
 export interface OutcomesOptions {
@@ -147,7 +147,7 @@ function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: numbe
     const alike = left.filter(isAlike);
     left = alike.length === left.length ? [] : left.filter((set) => !isAlike(set));
     const said = `${own.tick} ${JSON.stringify(writings)} ${over?.reason ?? ''}`;
-    const twin = parts.find((part) => part.said === said && (part.key ??= keyOf(plan, part.world)) === keyOf(plan, own));
+    const twin = parts.find((part) => part.said === said && (part.key ??= stateKey(plan, part.world)) === stateKey(plan, own));
     if (twin !== undefined) twin.sets.push(...alike);
     else
       parts.push({
@@ -164,7 +164,7 @@ function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: numbe
 
 function outcomeOf(plan: CompiledLevel, walk: Walk, { sets, world, told }: Branch, over: DetailsOf['end']): Outcome {
   const ledger = new Ledger(plan.level.rate);
-  const all: Told[] = [];
+  const all: ToldEntry[] = [];
   for (let one = told; one !== null; one = one.parent) all.push(one);
   const { entry } = recordingListener(ledger, { visitors: new Map(), doors: new Map(), rooms: new Map() });
   for (const { tick: at, writings } of all.reverse()) for (const writing of writings) entry(ledger.length + 1, at, writing);

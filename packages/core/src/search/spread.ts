@@ -167,17 +167,17 @@ export interface Remedy {
 }
 
 /** So many of the runs that missed are tried with every size; the others only with the one that is found. */
-const TRIED = 40;
+const FULLY_TRIED_RUNS = 40;
 /** Sizes are tried in such steps, in metres, up to so many of them. */
-const GROWTH = 0.1;
-const MOST = 64;
+const GROWTH_STEP_M = 0.1;
+const MAX_GROWTH_STEPS = 64;
 
 /** What lets a zone be missed in none of some runs in which it was: each was tried on them. None for what is not a zone. */
 export function remediesFor(level: Level, walk: Walk, by: Spreading, what: string, seeds: readonly number[]): Remedy[] {
   const found = lookup(level).get(what);
   if (found?.collection !== 'zones') return [];
   const zone = found.thing as Zone;
-  const some = seeds.slice(0, TRIED);
+  const some = seeds.slice(0, FULLY_TRIED_RUNS);
   const helps = (edit: Edit, tried: readonly number[] = some): boolean => {
     const mended = applied(level, edit);
     return tried.every((seed) => !spreadRun(mended, walk, by, seed).missed.some((one) => one.what === what));
@@ -185,18 +185,18 @@ export function remediesFor(level: Level, walk: Walk, by: Spreading, what: strin
   const remedies: Remedy[] = [];
   const swept = change('zones', zone, { swept: true });
   if (!zone.swept && helps(swept, seeds)) remedies.push({ says: 'Turn on swept detection.', edit: swept });
-  const larger = (steps: number): Edit => change('zones', zone, { shape: grown(zone.shape, steps * GROWTH) });
-  if (helps(larger(MOST))) {
-    let [low, high] = [0, MOST];
+  const larger = (steps: number): Edit => change('zones', zone, { shape: grown(zone.shape, steps * GROWTH_STEP_M) });
+  if (helps(larger(MAX_GROWTH_STEPS))) {
+    let [low, high] = [0, MAX_GROWTH_STEPS];
     while (high - low > 1) {
       const middle = (low + high) >> 1;
       if (helps(larger(middle))) high = middle;
       else low = middle;
     }
     // What helps some of them has to help all.
-    while (high < MOST && !helps(larger(high), seeds)) high += 1;
+    while (high < MAX_GROWTH_STEPS && !helps(larger(high), seeds)) high += 1;
     remedies.push({
-      says: `Enlarge it by ${(high * GROWTH).toFixed(1)} m (smallest step of ${GROWTH} m without misses).`,
+      says: `Enlarge it by ${(high * GROWTH_STEP_M).toFixed(1)} m (smallest step of ${GROWTH_STEP_M} m without misses).`,
       edit: larger(high),
     });
   }

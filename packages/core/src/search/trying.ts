@@ -9,7 +9,7 @@ import { rehearse } from '../rehearsal/rehearse';
 import type { Place } from '../vocabulary/places';
 
 /** So many visitors are tried. */
-const VISITORS = 12;
+const MAX_VISITORS = 12;
 /** A walk that tries something takes so long at the most, in seconds. */
 const AT_MOST = 120;
 const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
@@ -37,7 +37,7 @@ export function findCoveringWalk(level: Level, gap: Pick<Covered, 'kind' | 'thin
   const visitors = level.visitors
     .filter(({ inPlay, kind }) => inPlay && kind !== 'prop')
     .sort((a, b) => order[a.kind] - order[b.kind])
-    .slice(0, VISITORS);
+    .slice(0, MAX_VISITORS);
   for (const goal of goalsOf(level, gap.thing, new Set(), gap.cause))
     for (const visitor of visitors) {
       if (visitor.room !== goal.thing.room) continue;

@@ -17,15 +17,15 @@ import type { ThingWord } from '../kinds/words';
 const hearers: readonly ThingWord[] = ['zone', ...anyFixture, ...anyVisitor];
 
 /** The paths of what was asked for although it is as usual. */
-type AskedFor = ReadonlySet<string>;
-const nothingAsked: AskedFor = new Set();
+type RevealedPaths = ReadonlySet<string>;
+const nothingAsked: RevealedPaths = new Set();
 
 /**
  * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. What is as usual (every time, no
  * cooldown, no tags) is said only if its path is in `asked`; `causeOffers` has what is left out. `word` is what the event comes
  * from: only events that such a thing raises are offered.
  */
-export function causePhrase(cause: Cause, asked: AskedFor = nothingAsked, word?: ThingWord): Phrase {
+export function causePhrase(cause: Cause, asked: RevealedPaths = nothingAsked, word?: ThingWord): Phrase {
   const of = referenceSlot('/of', 'what the event comes from', cause.of, sourcesFor(cause.on));
   const event = choiceSlot(
     '/on',
@@ -46,7 +46,7 @@ export function causePhrase(cause: Cause, asked: AskedFor = nothingAsked, word?:
 }
 
 /** Which of those who count, how many times, and how soon again. */
-function howOften(cause: Cause, asked: AskedFor): Phrase {
+function howOften(cause: Cause, asked: RevealedPaths): Phrase {
   const said: Phrase = [];
   const { filter } = cause;
   if (filter.named !== '' || asked.has('/filter/named')) {
@@ -120,7 +120,7 @@ function sentence(cause: Cause, of: Slot, event: Slot, who: Phrase): Phrase {
   return ['When ', of, ' ', event, by ?? ', triggered by ', ...who];
 }
 
-function tagSlot(path: string, before: string, label: string, tags: string[], asked: AskedFor): Phrase {
+function tagSlot(path: string, before: string, label: string, tags: string[], asked: RevealedPaths): Phrase {
   if (tags.length === 0 && !asked.has(path)) return [];
   return [before, { path, label, value: tags, input: { kind: 'tags', none: 'any tag' } }];
 }

@@ -21,9 +21,9 @@ export interface Paragraph {
 }
 
 /** The paths of what was asked for although it is as usual. */
-export type AskedFor = ReadonlySet<string>;
+export type RevealedPaths = ReadonlySet<string>;
 
-const nothingAsked: AskedFor = new Set();
+const nothingAsked: RevealedPaths = new Set();
 
 /** A thing in sentences, every value of which can be edited in place. Chains have their own: see `causePhrase`. */
 export function describe(collection: Collection, thing: Thing): Phrase[] {
@@ -34,7 +34,7 @@ export function describe(collection: Collection, thing: Thing): Phrase[] {
  * A thing in paragraphs, what matters first. What is as usual is said of it only if its path is in `asked`; `offersOf` has what
  * is left out.
  */
-export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor = nothingAsked): Paragraph[] {
+export function paragraphs(collection: Collection, thing: Thing, asked: RevealedPaths = nothingAsked): Paragraph[] {
   switch (collection) {
     case 'rooms':
       return [{ about: 'Shape and position', phrases: room(thing as Room) }];
@@ -53,7 +53,7 @@ export function paragraphs(collection: Collection, thing: Thing, asked: AskedFor
 
 type LetsThrough = Extract<Fixture, { letsThrough: unknown }>['letsThrough'];
 
-const wordsFor = (asked: AskedFor): PlaceWords => ({
+const wordsFor = (asked: RevealedPaths): PlaceWords => ({
   place: placePhrase,
   arrival: arrivalPhrase,
   arrivalOffers,
@@ -104,7 +104,7 @@ function throughOffers({ owner, tags }: LetsThrough): Offer[] {
 }
 
 /** "While it is solid, its owner passes it all the same, and so does who is tagged cat." Nothing where nobody does. */
-function throughPhrases({ owner, tags }: LetsThrough, asked: AskedFor): Phrase[] {
+function throughPhrases({ owner, tags }: LetsThrough, asked: RevealedPaths): Phrase[] {
   const tagged = tags.length > 0 || asked.has('/letsThrough/tags');
   if (!owner && !tagged) return [];
   const said: Phrase = ['While it is solid, '];
@@ -157,7 +157,7 @@ function room(one: Room): Phrase[] {
   ];
 }
 
-function solid(one: Solid, asked: AskedFor): Paragraph[] {
+function solid(one: Solid, asked: RevealedPaths): Paragraph[] {
   return [
     {
       about: 'Shape and position',
@@ -180,7 +180,7 @@ function solid(one: Solid, asked: AskedFor): Paragraph[] {
   ];
 }
 
-function zone(one: Zone, asked: AskedFor): Paragraph[] {
+function zone(one: Zone, asked: RevealedPaths): Paragraph[] {
   const does: Phrase[] = [];
   if (one.swept || asked.has('/swept')) {
     const fires = choiceSlot('/swept', 'whether it fires for those who cross it between two ticks', one.swept, [
@@ -203,7 +203,7 @@ function dwellPhrase(dwell: number | null): Phrase {
 }
 
 /** What it moves with, its tags, and its room: what is not there is left out. */
-function ties(one: { attachedTo?: string; tags: string[]; group?: string; room: string }, asked: AskedFor): Phrase[] {
+function ties(one: { attachedTo?: string; tags: string[]; group?: string; room: string }, asked: RevealedPaths): Phrase[] {
   return [
     ...((one.attachedTo ?? '') === '' && !asked.has('/attachedTo') ? [] : [attachedPhrase(one.attachedTo ?? '')]),
     ...(one.tags.length === 0 && !asked.has('/tags') ? [] : [tagsPhrase(one.tags)]),
@@ -212,7 +212,7 @@ function ties(one: { attachedTo?: string; tags: string[]; group?: string; room: 
   ];
 }
 
-function fixture(one: Fixture, asked: AskedFor): Paragraph[] {
+function fixture(one: Fixture, asked: RevealedPaths): Paragraph[] {
   const kind = kindOfFixture(one.kind);
   const size: Phrase[] =
     'size' in one ? [[`${article(kind.word) === 'an' ? 'An' : 'A'} ${kind.word} of `, ...sizes('/size', one.size), '.']] : [];
@@ -264,7 +264,7 @@ const blocking = [
   { value: false, label: 'lets others pass through it' },
 ];
 
-function visitor(one: Visitor, asked: AskedFor): Paragraph[] {
+function visitor(one: Visitor, asked: RevealedPaths): Paragraph[] {
   return [
     {
       about: 'Shape and position',

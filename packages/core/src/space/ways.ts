@@ -187,7 +187,7 @@ function search(terrain: Terrain, known: Known, body: Shape, to: Vector): Vector
     if (node === null || known.left.lines <= 0) return null;
     known.left.lines -= spots.length;
     node.done = true;
-    const last = node.by.at(-1) ?? START;
+    const last = node.by.at(-1) ?? START_NODE;
     if (last === goal) return node.points;
     const from = moved(body, node.x, node.y, node.z);
     for (const spot of spots) {
@@ -221,7 +221,7 @@ function isWithin(body: Shape, extents: Footprint): boolean {
 }
 
 /** What stands for where a way begins among the corners. */
-const START = -1;
+const START_NODE = -1;
 
 /** What stands for the place it leads to: it comes after all corners. */
 function goalOf({ blocks }: Terrain): number {

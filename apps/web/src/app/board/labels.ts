@@ -1,5 +1,5 @@
 /** A name that would like to stand somewhere on the board, in pixels. */
-export interface Wish {
+export interface LabelRequest {
   id: string;
   text: string;
   /** A second line in small; it gives way before the name does. */
@@ -14,7 +14,7 @@ export interface Wish {
 }
 
 /** A name that has its place. */
-export interface Placed {
+export interface PlacedLabel {
   id: string;
   text: string;
   note: string;
@@ -39,12 +39,12 @@ const SHORTEST = 4;
  * left out where nothing helps. No name lies on a box that is `covered`.
  */
 export function place(
-  wishes: readonly Wish[],
+  wishes: readonly LabelRequest[],
   measure: Measure,
   bounds: { width: number; height: number },
-  covered: readonly Placed['box'][] = [],
-): Placed[] {
-  const placed: Placed[] = [];
+  covered: readonly PlacedLabel['box'][] = [],
+): PlacedLabel[] {
+  const placed: PlacedLabel[] = [];
   const taken = new Crowd(bounds);
   for (const box of covered) taken.add(box);
   for (const wish of [...wishes].sort((a, b) => b.rank - a.rank)) {
@@ -56,7 +56,7 @@ export function place(
   return placed;
 }
 
-function attempt(wish: Wish, measure: Measure, taken: Crowd): Placed | null {
+function attempt(wish: LabelRequest, measure: Measure, taken: Crowd): PlacedLabel | null {
   const { id, text, note, x, y } = wish;
   for (const small of note === '' ? [''] : [note, '']) {
     const box = boxOf(measure(text, false), small === '' ? 0 : measure(small, true), x, y);
@@ -73,18 +73,18 @@ function attempt(wish: Wish, measure: Measure, taken: Crowd): Placed | null {
   return null;
 }
 
-function boxOf(width: number, noteWidth: number, x: number, y: number): Placed['box'] {
+function boxOf(width: number, noteWidth: number, x: number, y: number): PlacedLabel['box'] {
   const half = Math.max(width, noteWidth) / 2 + APART;
   return { left: x - half, right: x + half, top: y - LINE + 3, bottom: y + 3 + (noteWidth > 0 ? NOTE : 0) };
 }
 
 /** Boxes that are taken, found by the cells that they lie in. */
 class Crowd {
-  private readonly cells = new Map<number, Placed['box'][]>();
+  private readonly cells = new Map<number, PlacedLabel['box'][]>();
 
   constructor(private readonly bounds: { width: number; height: number }) {}
 
-  isFree(box: Placed['box']): boolean {
+  isFree(box: PlacedLabel['box']): boolean {
     if (box.right < 0 || box.bottom < 0 || box.left > this.bounds.width || box.top > this.bounds.height) return false;
     for (const cell of cellsOf(box)) {
       for (const other of this.cells.get(cell) ?? []) {
@@ -94,7 +94,7 @@ class Crowd {
     return true;
   }
 
-  add(box: Placed['box']): void {
+  add(box: PlacedLabel['box']): void {
     for (const cell of cellsOf(box)) {
       const known = this.cells.get(cell);
       if (known === undefined) this.cells.set(cell, [box]);
@@ -105,7 +105,7 @@ class Crowd {
 
 const CELL = 64;
 
-function cellsOf({ left, top, right, bottom }: Placed['box']): number[] {
+function cellsOf({ left, top, right, bottom }: PlacedLabel['box']): number[] {
   const found: number[] = [];
   for (let y = Math.floor(top / CELL); y <= Math.floor(bottom / CELL); y++)
     for (let x = Math.floor(left / CELL); x <= Math.floor(right / CELL); x++) found.push(y * 10_000 + x);

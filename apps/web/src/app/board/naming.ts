@@ -1,6 +1,6 @@
 import type { Figure } from './figures';
 import { place } from './labels';
-import type { Placed, Wish } from './labels';
+import type { PlacedLabel, LabelRequest } from './labels';
 import { MANY } from './sight';
 import type { VisibleScene } from './sight';
 import type { Surface } from './surface';
@@ -8,7 +8,7 @@ import type { View } from './viewport';
 import type { Point } from '@nettlewick/core';
 
 /** A name with its place, which keeps to what it names while the view moves. */
-export type Name = Placed & NameOf;
+export type Name = PlacedLabel & NameOf;
 
 interface NameOf {
   at: Point;
@@ -46,7 +46,7 @@ export class LabelLayout {
     if (moving && sight.near().length > MANY) return this.last?.scale === scale ? this.last.names : [];
     const inHand = new Set(chosen);
     const extra = [...chosen, ...(pointed === undefined ? [] : [pointed])].flatMap((id) => sight.find(id) ?? []);
-    const wishes: (Wish & NameOf)[] = [];
+    const wishes: (LabelRequest & NameOf)[] = [];
     for (const figure of new Set([...sight.nameable(), ...sight.live(), ...extra])) {
       const across = 2 * figure.radius * scale;
       const isChosen = inHand.has(figure.id);

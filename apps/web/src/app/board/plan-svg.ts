@@ -4,7 +4,7 @@ import type { Figure, Moment } from './figures';
 import type { Pin } from './pins';
 
 /** What of a room is drawn on a sheet of its own. */
-export interface Sheet {
+export interface PlanPage {
   level: Level;
   room: string;
   moment: Moment | null;
@@ -15,10 +15,10 @@ export interface Sheet {
 /** Paper and ink of a sheet that is handed on: it is printed, so it is light. */
 export const inks = { paper: '#fbf7ec', ink: '#2b2620', soft: '#63594a', blue: '#1d4f7c', red: '#a3301b', hatch: '#cfc3a8' };
 /** Around the room, in metres; and the size of letters. */
-const AROUND = 1;
+const PADDING_M = 1;
 
 /** A room as an SVG of its own, to scale, one metre a unit: things with their names, ways, and what happens as numbered pins. */
-export function planSvg({ level, room, moment, ways, pins }: Sheet): string {
+export function planSvg({ level, room, moment, ways, pins }: PlanPage): string {
   const box = roomBox(level, room);
   const { west: x, south: y } = box;
   const [width, height] = [box.east - x, box.north - y];
@@ -33,9 +33,9 @@ export function planSvg({ level, room, moment, ways, pins }: Sheet): string {
   // The sheet is seen with north up; SVG counts downwards.
   const flip = (at: Point): string => `x="${at.x.toFixed(3)}" y="${(-at.y).toFixed(3)}"`;
   return [
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${x - AROUND} ${-(y + height) - AROUND} ${width + 2 * AROUND} ${height + 2 * AROUND}" width="${Math.round((width + 2 * AROUND) * 40)}" height="${Math.round((height + 2 * AROUND) * 40)}" font-family="sans-serif" font-size="${letters.toFixed(3)}" role="img">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${x - PADDING_M} ${-(y + height) - PADDING_M} ${width + 2 * PADDING_M} ${height + 2 * PADDING_M}" width="${Math.round((width + 2 * PADDING_M) * 40)}" height="${Math.round((height + 2 * PADDING_M) * 40)}" font-family="sans-serif" font-size="${letters.toFixed(3)}" role="img">`,
     `<title>${escaped(`${level.name.trim()}: ${name}`)}</title>`,
-    `<rect x="${x - AROUND}" y="${-(y + height) - AROUND}" width="${width + 2 * AROUND}" height="${height + 2 * AROUND}" fill="${inks.paper}"/>`,
+    `<rect x="${x - PADDING_M}" y="${-(y + height) - PADDING_M}" width="${width + 2 * PADDING_M}" height="${height + 2 * PADDING_M}" fill="${inks.paper}"/>`,
     `<g transform="scale(1 -1)" fill="none" stroke="${inks.ink}" stroke-width="${stroke.toFixed(3)}" stroke-linejoin="round">`,
     `<rect x="${x}" y="${y}" width="${width}" height="${height}" stroke-width="${(stroke * 2).toFixed(3)}"/>`,
     ...figures.map((figure) => inked(figure, stroke)),

@@ -6,7 +6,7 @@ import type { Facing, SectionScale } from './section-view';
 import type { Slab } from './slabs';
 
 /** A room as it is looked at from the side. */
-export interface Side {
+export interface SectionProjection {
   level: Level;
   room: string;
   moment: Moment | null;
@@ -32,7 +32,7 @@ const unseen = { x: 0.3, y: 0.3, z: 0.3 };
 
 /** The things of a room that are wanted; `preview` has some as they would be. Nothing of it depends on what is in view. */
 export function standing(
-  { level, room, moment }: Pick<Side, 'level' | 'room' | 'moment'>,
+  { level, room, moment }: Pick<SectionProjection, 'level' | 'room' | 'moment'>,
   wanted: (id: string) => boolean,
   preview: ReadonlyMap<string, Thing>,
 ): Standing[] {
@@ -70,7 +70,7 @@ export function standing(
 }
 
 /** At most so many of them: those that are nearest to whoever looks, in the order in which they came. */
-export function nearest(side: Side, all: readonly Standing[], most: number): readonly Standing[] {
+export function nearest(side: SectionProjection, all: readonly Standing[], most: number): readonly Standing[] {
   if (all.length <= most) return all;
   const depth = (one: Standing): number => depthOf(side, one.shape);
   const last = all.map(depth).sort((a, b) => a - b)[most - 1]!;
@@ -78,7 +78,7 @@ export function nearest(side: Side, all: readonly Standing[], most: number): rea
 }
 
 /** Something as it is drawn; `chosen`: selected. */
-export function slabOf(side: Side, { thing, shape, manner, positions, lines }: Standing, chosen: boolean): Slab {
+export function slabOf(side: SectionProjection, { thing, shape, manner, positions, lines }: Standing, chosen: boolean): Slab {
   const name = thing.name.trim();
   return {
     id: thing.id,
@@ -98,7 +98,7 @@ function mannerOf(fixture: Fixture, moment: Moment | null): string {
   return `fixture${shown ? '' : ' hidden'}${solid ? ' firm' : ''}${seeThrough ? ' glass' : ''}`;
 }
 
-function waysOf(side: Side, id: string, positions: readonly Shape[], stops: boolean): Slab['ways'] {
+function waysOf(side: SectionProjection, id: string, positions: readonly Shape[], stops: boolean): Slab['ways'] {
   return positions.map((shape, at) => ({
     key: `${id} ${at}`,
     grip: stops ? { part: 'stop' as const, at } : { part: 'travel' as const },
@@ -108,29 +108,29 @@ function waysOf(side: Side, id: string, positions: readonly Shape[], stops: bool
 }
 
 /** Whether something stands in the stretch that is in view, and reaches beyond the line that the section is taken along. */
-export function isInView(side: Side, { shape }: Standing): boolean {
+export function isInView(side: SectionProjection, { shape }: Standing): boolean {
   const { x, width } = rectangle(side, shape);
   if (x + width < 0 || x > side.scale.width) return false;
   return side.cut === null || depthOf(side, shape) + halves(side, shape).deep > side.cut * awayOf(side);
 }
 
 /** How far away something stands from whoever looks, in metres from the zero of the room. */
-function depthOf(side: Side, { x, y }: Shape): number {
+function depthOf(side: SectionProjection, { x, y }: Shape): number {
   return (side.scale.alongEast ? y : x) * awayOf(side);
 }
 
 /** Which side of the axis that is looked along lies farther away. */
-function awayOf({ facing }: Side): -1 | 1 {
+function awayOf({ facing }: SectionProjection): -1 | 1 {
   return facing === 'north' || facing === 'east' ? 1 : -1;
 }
 
 /** Half of how broad, and half of how deep a shape is seen, in metres. */
-function halves({ scale }: Side, shape: Shape): { broad: number; deep: number } {
+function halves({ scale }: SectionProjection, shape: Shape): { broad: number; deep: number } {
   const [x, y] = [reachX(shape), reachY(shape)];
   return scale.alongEast ? { broad: x, deep: y } : { broad: y, deep: x };
 }
 
-function rectangle(side: Side, shape: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
+function rectangle(side: SectionProjection, shape: Shape): Pick<Slab, 'x' | 'y' | 'width' | 'height'> {
   const { across, up, scale, alongEast } = side.scale;
   const { x, y, z, height } = shape;
   const { broad } = halves(side, shape);

@@ -8,8 +8,8 @@ export const facings = ['north', 'south', 'east', 'west'] as const;
 export type Facing = (typeof facings)[number];
 
 /** How much is left below the floor, and beside and above a room that is shown as a whole, in pixels. */
-const FOOT = 26;
-const MARGIN = 30;
+const FOOT_PX = 26;
+const MARGIN_PX = 30;
 
 /** How metres become pixels, and pixels metres: along the axis that is seen, and up. */
 export interface SectionScale {
@@ -52,7 +52,7 @@ export class SectionView {
     const { scale, size } = view;
     const middle = alongEast ? (view.seen.west + view.seen.east) / 2 : (view.seen.south + view.seen.north) / 2;
     const ground = room?.ground ?? 0;
-    const floor = this.height() - FOOT + this.lift();
+    const floor = this.height() - FOOT_PX + this.lift();
     return {
       scale,
       ground,
@@ -75,11 +75,11 @@ export class SectionView {
     const { west, east, south, north } = room.extents;
     const [from, to] = alongEast ? [west, east] : [south, north];
     const viewport = this.viewport();
-    const across = (width - 2 * MARGIN) / Math.max(0.5, to - from);
-    const upwards = (this.height() - FOOT - MARGIN) / Math.max(0.5, room.height);
+    const across = (width - 2 * MARGIN_PX) / Math.max(0.5, to - from);
+    const upwards = (this.height() - FOOT_PX - MARGIN_PX) / Math.max(0.5, room.height);
     viewport.scale.set(Math.min(scales[1], Math.max(scales[0], Math.min(across, upwards))));
     this.look((from + to) / 2);
-    this.lift.set(-(this.height() - FOOT - MARGIN - room.height * viewport.scale()) / 2);
+    this.lift.set(-(this.height() - FOOT_PX - MARGIN_PX - room.height * viewport.scale()) / 2);
   }
 
   /** Draws the floor where it usually is. */
@@ -95,7 +95,7 @@ export class SectionView {
     viewport.zoom(factor);
     const scale = viewport.scale();
     this.look(metres - (sign * (x - viewport.size().width / 2)) / scale);
-    this.lift.set(y + (z - ground) * scale - (this.height() - FOOT));
+    this.lift.set(y + (z - ground) * scale - (this.height() - FOOT_PX));
   }
 
   /** Shifts what is seen by some pixels. */

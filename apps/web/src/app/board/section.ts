@@ -5,7 +5,7 @@ import type { Moment } from './figures';
 import { wheelDelta } from './gestures';
 import { Pinch } from './pinch';
 import { isInView, nearest, slabOf, standing } from './section-things';
-import type { Side } from './section-things';
+import type { SectionProjection } from './section-things';
 import { SectionView } from './section-view';
 import type { Facing } from './section-view';
 import { Slabs } from './slabs';
@@ -139,7 +139,7 @@ export class Section {
     return scale.ticks(count).map((value) => ({ label: format(value).replace('−', '-'), x: across(value) }));
   });
 
-  private readonly side = computed<Side>(() => ({
+  private readonly side = computed<SectionProjection>(() => ({
     level: this.level(),
     room: this.room(),
     moment: this.moment(),
@@ -358,11 +358,11 @@ interface Stroking {
 /** Whoever moves by less, in pixels, has clicked. */
 const STILL = 4;
 /** So near to a line, in pixels, the tape is drawn to it. */
-const NEAR = 8;
+const SNAP_PX = 8;
 
 function nearestTo(lines: readonly number[], wanted: number): number {
   let best = wanted;
-  let least = NEAR;
+  let least = SNAP_PX;
   for (const line of lines) {
     const apart = Math.abs(line - wanted);
     if (apart >= least) continue;

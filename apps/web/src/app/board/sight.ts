@@ -7,7 +7,7 @@ import { Scene, heapAt, pick } from './scene';
 import type { Box, Viewport } from './viewport';
 
 /** How near to a thing a press still takes it, in pixels. */
-const SLACK = 5;
+const HIT_MARGIN_PX = 5;
 /** So many things in view can be reached by those who do not see the board; of more, those that are largest. */
 const REACHED = 250;
 /** Above so many figures in view, names are placed anew only when the view rests. */
@@ -86,7 +86,7 @@ export class VisibleScene {
 
   /** What lies under a point, in metres. */
   hit(at: Point): Figure | null {
-    const slack = SLACK / this.viewport.scale();
+    const slack = HIT_MARGIN_PX / this.viewport.scale();
     const near = this.scene().within({ west: at.x - slack, east: at.x + slack, south: at.y - slack, north: at.y + slack });
     return pick(this.free([...this.withoutHidden(near), ...this.live()]), at, slack);
   }

@@ -10,7 +10,7 @@ interface Outline {
 }
 
 /** How many things a small plan shows at most: beyond that it would be a smear. */
-const SHOWN = 300;
+const MAX_THINGS = 300;
 
 /** A small drawing of things seen from above, for lists: no names, nothing to press. */
 @Component({
@@ -79,7 +79,7 @@ export class SmallPlan {
       ...visitors.filter(wanted).map((one) => outline(one.id, one.at, 0, sizeOf(one.body), 'visitor')),
     ];
     // Of too many the largest: they say what the place is like.
-    return all.length <= SHOWN ? all : all.toSorted((a, b) => b.across - a.across).slice(0, SHOWN);
+    return all.length <= MAX_THINGS ? all : all.toSorted((a, b) => b.across - a.across).slice(0, MAX_THINGS);
   });
 
   protected readonly room = computed(() => {

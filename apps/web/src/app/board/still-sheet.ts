@@ -6,11 +6,11 @@ import type { Box, View } from './viewport';
 /** So many figures that dashes and hatching could not be told apart, and would only cost time. */
 const CROWD = 1200;
 /** How much wider than the view the drawing is, on every side, as a share of the view. */
-const MARGIN = 0.25;
+const MARGIN_SHARE = 0.25;
 /** More changes than this are drawn anew all together. */
 const PATCHES = 200;
 /** While the view moves, it is drawn anew this often at most, in milliseconds. */
-const PATIENCE = 160;
+const REDRAW_MS = 160;
 
 interface Drawn {
   sheet: OffscreenCanvas;
@@ -46,7 +46,7 @@ export class StaticLayer {
     if (drawn === null || drawn.inks !== inks || drawn.ratio !== ratio) {
       drawn = this.draw(view, ratio, scene, without, inks);
     } else if (drawn.scale !== view.scale || !covers(drawn.box, view.seen)) {
-      const waits = moving && performance.now() - drawn.at < PATIENCE;
+      const waits = moving && performance.now() - drawn.at < REDRAW_MS;
       if (!waits && (!moving || !covers(drawn.box, view.seen))) drawn = this.draw(view, ratio, scene, without, inks);
     }
     if (drawn.scene !== scene || drawn.without !== without) drawn = this.mend(drawn, view, scene, without);
@@ -61,8 +61,8 @@ export class StaticLayer {
 
   private draw(view: View, ratio: number, scene: Scene, without: ReadonlySet<string>, inks: Inks): Drawn {
     const { seen, scale } = view;
-    const dx = (seen.east - seen.west) * MARGIN;
-    const dy = (seen.north - seen.south) * MARGIN;
+    const dx = (seen.east - seen.west) * MARGIN_SHARE;
+    const dy = (seen.north - seen.south) * MARGIN_SHARE;
     const box = { west: seen.west - dx, east: seen.east + dx, south: seen.south - dy, north: seen.north + dy };
     const width = Math.max(1, Math.ceil((box.east - box.west) * scale * ratio));
     const height = Math.max(1, Math.ceil((box.north - box.south) * scale * ratio));

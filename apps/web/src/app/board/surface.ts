@@ -1,7 +1,7 @@
 import type { Figure } from './figures';
 import { drawFigure } from './ink';
 import type { Inks } from './ink';
-import type { Placed } from './labels';
+import type { PlacedLabel } from './labels';
 import type { Box, View } from './viewport';
 import type { Point } from '@nettlewick/core';
 
@@ -12,7 +12,7 @@ export interface GridLine {
   at: number;
 }
 
-const NAME = '600 12.5px';
+const NAME_FONT = '600 12.5px';
 const ZONE_NAME = 'italic 600 12.5px';
 const NOTE = '400 11.5px';
 
@@ -71,7 +71,7 @@ export class Surface {
     drawFigure(pen, figure, { inks, scale, crowded: false }, how);
   }
 
-  names(placed: readonly (Placed & { at: Point; zone: boolean; chosen: boolean; drop: number })[]): void {
+  names(placed: readonly (PlacedLabel & { at: Point; zone: boolean; chosen: boolean; drop: number })[]): void {
     const { pen, inks } = this;
     this.inPixels();
     pen.textAlign = 'center';
@@ -82,7 +82,7 @@ export class Surface {
     pen.strokeStyle = inks.floor;
     for (const { text, note, at, zone, chosen, drop } of placed) {
       const { x, y } = this.at(at);
-      pen.font = `${zone ? ZONE_NAME : NAME} ${inks.label}`;
+      pen.font = `${zone ? ZONE_NAME : NAME_FONT} ${inks.label}`;
       pen.fillStyle = chosen ? inks.red : zone ? inks.blue : inks.ink;
       pen.strokeText(text, x, y + drop);
       pen.fillText(text, x, y + drop);
@@ -96,7 +96,7 @@ export class Surface {
 
   /** How wide a name or a note is, in pixels. */
   measure(text: string, small: boolean): number {
-    this.pen.font = `${small ? NOTE : NAME} ${this.inks.label}`;
+    this.pen.font = `${small ? NOTE : NAME_FONT} ${this.inks.label}`;
     return this.pen.measureText(text).width;
   }
 

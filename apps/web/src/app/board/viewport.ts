@@ -15,11 +15,11 @@ export interface View {
   size: { width: number; height: number };
 }
 
-const LEAST = 0.5;
-const MOST = 800;
+const MIN_ZOOM = 0.5;
+const MAX_ZOOM = 800;
 
 /** How many pixels a metre can have. */
-export const scales = [LEAST, MOST] as const;
+export const scales = [MIN_ZOOM, MAX_ZOOM] as const;
 
 /** What part of a plan is seen: metres around a centre, at so many pixels a metre; north is up. */
 export class Viewport {
@@ -58,7 +58,7 @@ export class Viewport {
   /** Zooms so that the place under `at` (pixels) stays where it is. */
   zoom(factor: number, at: Point = { x: this.size().width / 2, y: this.size().height / 2 }): void {
     const before = this.toPlan(at);
-    this.scale.update((scale) => Math.min(MOST, Math.max(LEAST, scale * factor)));
+    this.scale.update((scale) => Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, scale * factor)));
     const after = this.toPlan(at);
     this.center.update(({ x, y }) => ({ x: x + before.x - after.x, y: y + before.y - after.y }));
   }
@@ -76,7 +76,7 @@ export class Viewport {
     const { width, height } = this.size();
     const across = Math.max(box.east - box.west, 0.5);
     const up = Math.max(box.north - box.south, 0.5);
-    this.scale.set(Math.min(MOST, Math.max(LEAST, Math.min((width - 2 * margin) / across, (height - 2 * margin) / up))));
+    this.scale.set(Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, Math.min((width - 2 * margin) / across, (height - 2 * margin) / up))));
     this.center.set({ x: (box.west + box.east) / 2, y: (box.south + box.north) / 2 });
     this.fitted = { scale: this.scale(), center: this.center() };
   }

@@ -4,10 +4,10 @@ import { DestroyRef, Injectable, inject } from '@angular/core';
 const REACHABLE =
   'button:not(:disabled), a[href], input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex]:not([tabindex="-1"])';
 /** What goes and comes back at once, as a list that is made anew, and what takes the focus itself, has so long, in milliseconds. */
-const WAITS = 60;
+const RESTORE_DELAY_MS = 60;
 
 /** How many of its neighbours on either side are remembered. */
-const FAR = 8;
+const NEIGHBOURS = 8;
 
 /** What had the focus, and what stood beside it: beside itself first, then beside what it was in. */
 interface Kept {
@@ -42,7 +42,7 @@ export class FocusRestorer {
     const observer = new MutationObserver(() => {
       if (kept === null || !byKeyboard || !isGone(kept.element)) return;
       clearTimeout(timer);
-      timer = setTimeout(give, WAITS);
+      timer = setTimeout(give, RESTORE_DELAY_MS);
     });
     observer.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled'] });
     const ending = new AbortController();
@@ -70,7 +70,7 @@ function keptOf(element: Element): Kept {
   const beside: Element[] = [];
   for (let at: Element | null = element; at !== null && !at.matches('main, body'); at = at.parentElement) {
     let [next, before]: (Element | null)[] = [at, at];
-    for (let i = 0; i < FAR; i++) {
+    for (let i = 0; i < NEIGHBOURS; i++) {
       next = next?.nextElementSibling ?? null;
       before = before?.previousElementSibling ?? null;
       for (const one of [next, before]) if (one !== null) beside.push(one);

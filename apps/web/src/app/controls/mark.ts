@@ -41,7 +41,7 @@ const marks: Record<string, string> = {
   styles: ':host { display: inline-flex; } path { fill: none; stroke: currentcolor; stroke-width: 1.4; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class Mark {
+export class Icon {
   readonly name = input.required<MarkName>();
   protected readonly path = computed(() => marks[this.name()]);
 }

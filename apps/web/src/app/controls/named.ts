@@ -6,7 +6,7 @@ import { NzSelectComponent } from 'ng-zorro-antd/select';
  * reached by the keyboard.
  */
 @Directive({ selector: 'nz-select[nwNamed]' })
-export class Named {
+export class SearchLabel {
   readonly nwNamed = input.required<string>();
 
   constructor() {

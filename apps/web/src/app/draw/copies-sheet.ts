@@ -6,25 +6,25 @@ import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { DialogName } from '../controls/dialog-name';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Pager, partOf } from '../controls/pager';
-import type { Putting } from '../editing/copying';
+import type { PasteRequest } from '../editing/copying';
 
 /** So many names are listed; the others are counted. */
 const NAMES = 3;
 /** So many questions are shown at once. */
-const AT_ONCE = 40;
+const PAGE_SIZE = 40;
 
 /** Before copies are put in: what they are to point to, and which chains that act on the first ones are to act on them, too. */
 @Component({
   selector: 'nw-copies-sheet',
-  imports: [DialogName, FormsModule, Named, NzModalModule, NzSelectModule, Pager],
+  imports: [DialogName, FormsModule, SearchLabel, NzModalModule, NzSelectModule, Pager],
   templateUrl: './copies-sheet.html',
   styleUrl: './copies-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PasteDialog {
-  readonly putting = input.required<Putting>();
+  readonly putting = input.required<PasteRequest>();
   readonly answered = output<CopyPlan>();
   readonly closed = output();
   private readonly editor = inject(Editor);
@@ -32,9 +32,9 @@ export class PasteDialog {
   protected readonly plan = computed(() => copyPlan(this.editor.level(), this.putting().fragment, this.answers()));
   protected readonly copied = computed(() => listed(this.putting().fragment.things.map(({ thing }) => thing.name.trim())));
   protected readonly first = signal(0);
-  protected readonly atOnce = AT_ONCE;
+  protected readonly atOnce = PAGE_SIZE;
   protected readonly questions = computed(() =>
-    partOf(this.plan().questions, this.first(), AT_ONCE).map((question) => ({
+    partOf(this.plan().questions, this.first(), PAGE_SIZE).map((question) => ({
       ...question,
       about: question.is === 'named' ? `${listed(question.by)} ${verb(question)} it` : `acts on ${listed(question.by)}`,
       ask: `${question.name.trim()}, ${question.word}`,

@@ -20,7 +20,7 @@ import { Commands } from '../editing/commands';
 import type { Doing } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap, snapSteps } from '../editing/snap';
-import { Mark } from '../controls/mark';
+import { Icon } from '../controls/mark';
 import { PiecePlacing } from './piece-placing';
 import { SetPiecePanel } from './piece-sheet';
 import { Tape } from '../state/tape';
@@ -29,14 +29,14 @@ import { ThingPanel } from './thing-sheet';
 import { arranging } from '../editing/arranging';
 import { arrivalMarks } from './arrivals';
 import { PasteDialog } from './copies-sheet';
-import { Copying } from '../editing/copying';
+import { PasteController } from '../editing/copying';
 import { BoardMoves } from '../editing/board-moves';
 import { poseHandles } from '../editing/poses';
 import { SectionFold } from './section-fold';
 import { SectionLine } from './section-line';
 import { SectionMoves } from '../editing/section-moves';
 import { LastViewedMoment } from '../editing/last-look';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { LayerVisibility, layers } from '../editing/veil';
 import { Slider } from '../controls/slider';
 import { connectionLines } from '../editing/ties';
@@ -47,7 +47,7 @@ import { Tip } from '../controls/tip';
 const CROWD = 800;
 
 /** So near to a line of another thing, in pixels, something is brought to it. */
-const NEAR = 7;
+const GUIDE_SNAP_PX = 7;
 
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
@@ -63,8 +63,8 @@ const NEAR = 7;
     CdkMenuTrigger,
     PasteDialog,
     FormsModule,
-    Mark,
-    Named,
+    Icon,
+    SearchLabel,
     NzSelectModule,
     SetPiecePanel,
     Section,
@@ -85,7 +85,7 @@ export class DrawPlace {
   protected readonly snaps = snapSteps.map((value) => ({ value, label: value === 0 ? 'off' : `${value} m` }));
   protected readonly snap = inject(Snap);
   protected readonly plan = viewChild.required(Board);
-  private readonly moves = new BoardMoves(this.editor, this.snap, () => NEAR / this.plan().viewport.scale());
+  private readonly moves = new BoardMoves(this.editor, this.snap, () => GUIDE_SNAP_PX / this.plan().viewport.scale());
   protected readonly pen = new Pen(
     this.editor,
     () => this.rooms.current(),
@@ -147,7 +147,7 @@ export class DrawPlace {
   ]);
   protected readonly flags = computed<Pin[]>(() => [...this.tapePins(), ...this.pen.pins(), ...this.arrivals().pins]);
   protected readonly pieces = new PiecePlacing(this.editor, this.pen, () => this.rooms.current());
-  protected readonly copying = new Copying(this.editor, () => this.rooms.current());
+  protected readonly copying = new PasteController(this.editor, () => this.rooms.current());
   protected readonly picking = inject(Picking);
   private picked = false;
 

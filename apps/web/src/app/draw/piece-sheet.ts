@@ -6,23 +6,23 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SmallPlan } from '../board/small-plan';
 import { sumOf } from '../sentence/arithmetic';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 
-interface Shown {
+interface ListedPiece {
   piece: SetPiece;
   level: Level;
   only: string[];
 }
 
-let known: Shown[] | null = null;
+let known: ListedPiece[] | null = null;
 
 /** Every set piece with a drawing of itself: made of the piece, so that no picture can tell another story; once, when it is asked for. */
-function shown(): Shown[] {
+function shown(): ListedPiece[] {
   known ??= setPieces.map(drawn);
   return known;
 }
 
-function drawn(piece: SetPiece): Shown {
+function drawn(piece: SetPiece): ListedPiece {
   const empty = { ...emptyLevel('Set piece'), visitors: [], walks: [] };
   let made = 0;
   const where = { room: empty.rooms[0]!.id, at: { x: 0, y: 0 } };
@@ -39,7 +39,7 @@ function drawn(piece: SetPiece): Shown {
 /** Set pieces: one is chosen, its few questions are answered, and it is placed by a press on the plan. */
 @Component({
   selector: 'nw-piece-sheet',
-  imports: [FormsModule, Named, NzSelectModule, SmallPlan],
+  imports: [FormsModule, SearchLabel, NzSelectModule, SmallPlan],
   templateUrl: './piece-sheet.html',
   styleUrl: './piece-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

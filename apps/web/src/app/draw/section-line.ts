@@ -7,7 +7,7 @@ import { tidy } from '@nettlewick/core';
 type Room = Level['rooms'][number];
 
 /** How far beside the room the line ends, and how long its arrows are, in pixels. */
-const BESIDE = 18;
+const OVERHANG_PX = 18;
 const ARROW = 9;
 
 const arrows: Record<Facing, string> = { north: '▲', south: '▼', east: '▶', west: '◀' };
@@ -104,7 +104,7 @@ export class SectionLine {
   private ends(): [Point, Point] | null {
     const room = this.room();
     if (room === undefined || !this.isOpen()) return null;
-    const beside = BESIDE / this.scale();
+    const beside = OVERHANG_PX / this.scale();
     const at = this.cut() ?? this.near(room) - beside * this.onwards();
     const { west, east, south, north } = room.extents;
     return this.axis() === 'y'

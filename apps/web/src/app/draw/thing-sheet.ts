@@ -28,8 +28,8 @@ import {
 } from '@nettlewick/core';
 import type { Alignment, CauseEvent, Collection, StateKind, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
 import { FindingNotes } from '../editing/finding-notes';
-import { Asked } from '../sentence/asked';
-import { More } from '../sentence/more';
+import { RevealedFields } from '../sentence/asked';
+import { MoreMenu } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { alignmentWords } from '../editing/command-table';
@@ -62,7 +62,7 @@ const CONNECTED = 'connected to ';
     CdkMenuTrigger,
     ConnectionList,
     FindingNotes,
-    More,
+    MoreMenu,
     NameField,
     Sentence,
     Slider,
@@ -81,7 +81,7 @@ export class ThingPanel {
   protected readonly next = inject(NextStep).now;
   protected readonly rooms = inject(Rooms);
   protected readonly scrub = inject(MotionPreview);
-  private readonly asked = inject(Asked);
+  private readonly asked = inject(RevealedFields);
   private readonly router = inject(Router);
   private readonly places = inject(Views);
   protected readonly facts = Object.keys(factCollection) as StateKind[];

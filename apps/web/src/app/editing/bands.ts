@@ -2,14 +2,14 @@ import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import { keep, kept } from '../state/kept';
+import { writePreference, readPreference } from '../state/kept';
 
 /** How the chains of a level are laid out: as they are tried, or by room or by what sets them off. */
 export const layouts = ['order', 'room', 'source'] as const;
 export type Layout = (typeof layouts)[number];
 
 /** A chain, with its place in the order in which chains are tried, from 0. */
-export interface Placed {
+export interface OrderedChain {
   chain: Chain;
   at: number;
 }
@@ -19,7 +19,7 @@ export interface ChainGroup {
   /** The room or what sets them off, by its id; empty for neither. */
   of: string;
   title: string;
-  chains: Placed[];
+  chains: OrderedChain[];
 }
 
 const nothing: ReadonlySet<string> = new Set();
@@ -28,8 +28,8 @@ const nothing: ReadonlySet<string> = new Set();
 const views = ['bands', 'table', 'text'] as const;
 export type WiringView = (typeof views)[number];
 
-const keptView = (): WiringView => views.find((one) => one === kept('wire-view')) ?? 'bands';
-const keptLayout = (): Layout => layouts.find((one) => one === kept('wire-layout')) ?? 'order';
+const keptView = (): WiringView => views.find((one) => one === readPreference('wire-view')) ?? 'bands';
+const keptLayout = (): Layout => layouts.find((one) => one === readPreference('wire-layout')) ?? 'order';
 
 /**
  * How the wiring is laid out, which this browser keeps; and which chains and sheaves of it are folded, which is of this window only.
@@ -66,12 +66,12 @@ export class ChainLayout {
 
   layOut(layout: Layout): void {
     patchState(this.state, { layout, shut: nothing });
-    keep('wire-layout', layout);
+    writePreference('wire-layout', layout);
   }
 
   show(shows: WiringView): void {
     patchState(this.state, { shows });
-    keep('wire-view', shows);
+    writePreference('wire-view', shows);
   }
 
   /** Shows the wiring in another way, or the bands again if it is shown so already. */
@@ -107,7 +107,7 @@ export class ChainLayout {
   }
 
   /** Chains in sheaves, as they are laid out: each sheaf where its first chain is tried. */
-  sheaves(chains: readonly Placed[]): ChainGroup[] {
+  sheaves(chains: readonly OrderedChain[]): ChainGroup[] {
     const layout = this.layout();
     if (layout === 'order') return [{ of: '', title: '', chains: [...chains] }];
     const found = new Map<string, ChainGroup>();

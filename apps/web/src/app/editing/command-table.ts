@@ -182,7 +182,7 @@ function placed(commands: Record<string, Omit<Command, 'place'>>, place: Command
 }
 
 /** The key of an event as the table writes it. */
-export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: KeyboardEvent): string {
+export function shortcutOf({ key, ctrlKey, metaKey, altKey, shiftKey }: KeyboardEvent): string {
   const own = key.length === 1 ? key.toUpperCase() : key;
   return `${ctrlKey || metaKey ? 'Ctrl+' : ''}${altKey ? 'Alt+' : ''}${shiftKey ? 'Shift+' : ''}${own}`;
 }

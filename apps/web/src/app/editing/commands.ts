@@ -1,6 +1,6 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { commandTable, keyOf, keyText } from './command-table';
+import { commandTable, shortcutOf, keyText } from './command-table';
 import type { Command, CommandId } from './command-table';
 
 /** How a command is done where it is offered: what it does, and whether it can be done now. */
@@ -27,7 +27,7 @@ export class Commands {
     const listen = (event: KeyboardEvent): void => {
       // While a dialog is open, what is typed is meant for it, wherever the focus is.
       if (event.defaultPrevented || document.querySelector('nz-modal-container') !== null) return;
-      const key = keyOf(event);
+      const key = shortcutOf(event);
       // The list of commands is found from anywhere, as long as nothing else is open.
       if (isTyping(event) && (key !== 'Ctrl+K' || isOver(event))) return;
       const meant = this.offered().findLast(({ keys, when }) => keys.includes(key) && (when?.(event) ?? true));

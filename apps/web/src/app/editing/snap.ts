@@ -1,13 +1,13 @@
 import { Injectable } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { keep, kept } from '../state/kept';
+import { writePreference, readPreference } from '../state/kept';
 import { tidy } from '@nettlewick/core';
 
 /** The distances between the lines that points snap to, in metres; 0 for none. */
 export const snapSteps = [0, 0.1, 0.25, 0.5, 1] as const;
-const USUAL = 0.25;
+const DEFAULT_STEP_M = 0.25;
 
-const keptStep = (): number => snapSteps.find((step) => String(step) === kept('snap')) ?? USUAL;
+const keptStep = (): number => snapSteps.find((step) => String(step) === readPreference('snap')) ?? DEFAULT_STEP_M;
 
 /** The lines that what is drawn, and what is pressed on a plan, snaps to; this browser keeps how far apart they are. */
 @Injectable()
@@ -16,7 +16,7 @@ export class Snap {
   readonly step = this.state.step;
   use(step: number): void {
     patchState(this.state, { step });
-    keep('snap', String(step));
+    writePreference('snap', String(step));
   }
 
   /** A point on the lines nearest to it, to a tenth of a millimetre; `free` for one that stays where it is. */

@@ -7,7 +7,7 @@ import type { Editor } from '../state/editor';
 import type { Rooms } from '../state/rooms';
 
 /** More lines than this would be a thicket. */
-const MOST = 60;
+const MAX_LINES = 60;
 
 /** What the thing in hand is connected with over chains, as light lines on the sheet: from what sets off to what is acted on. */
 export function connectionLines(editor: Editor, rooms: Rooms): Signal<Point[][]> {
@@ -26,7 +26,7 @@ export function connectionLines(editor: Editor, rooms: Rooms): Signal<Point[][]>
         const at = other === id ? null : placeOf(editor, rooms, other);
         return at === null ? [] : [line(at)];
       });
-    return [...lines(acted, (to) => arrow(own, to)), ...lines(acting, (from) => arrow(from, own))].slice(0, MOST);
+    return [...lines(acted, (to) => arrow(own, to)), ...lines(acting, (from) => arrow(from, own))].slice(0, MAX_LINES);
   });
 }
 

@@ -8,14 +8,14 @@ import { Editor } from '../state/editor';
 export const layers = ['zones', 'solids', 'fixtures', 'visitors'] as const;
 export type Layer = (typeof layers)[number];
 
-interface Away {
+interface HiddenState {
   /** The layers that are not shown. */
   away: ReadonlySet<Layer>;
   /** The single things that are not shown, and those that are not taken by a press. */
   single: ReadonlySet<string>;
   locked: ReadonlySet<string>;
 }
-const nothingAway: Away = { away: new Set(), single: new Set(), locked: new Set() };
+const nothingAway: HiddenState = { away: new Set(), single: new Set(), locked: new Set() };
 
 /**
  * What is put out of the way while one draws: whole layers, and single things, are not shown; others are shown and not taken by a press. It is

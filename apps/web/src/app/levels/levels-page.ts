@@ -18,7 +18,7 @@ const DRAWN = 6;
 /** So many levels are listed at once. */
 const LISTED = 48;
 /** Whoever has no more levels than this is told how to begin. */
-const FEW = 2;
+const NEWCOMER_LEVELS = 2;
 /** So many faults of a file are listed at once. */
 const FAULTS = 50;
 
@@ -34,7 +34,7 @@ export class LevelsPage {
   private readonly api = inject(LevelsApi);
   private readonly router = inject(Router);
   protected readonly theme = inject(Theme);
-  protected readonly few = FEW;
+  protected readonly few = NEWCOMER_LEVELS;
   protected readonly levels = signal<LevelSummary[] | null>(null);
   protected readonly wanted = signal('');
   protected readonly found = computed(() => {

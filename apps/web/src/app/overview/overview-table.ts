@@ -6,10 +6,10 @@ import { Editor } from '../state/editor';
 import { Pager, firstOf, partOf } from '../controls/pager';
 
 /** So many rows and columns are shown at once; the pager and the search lead to the others. */
-const ROWS = 40;
-const COLUMNS = 24;
+const ROWS_PER_PAGE = 40;
+const COLUMNS_PER_PAGE = 24;
 /** So many steps are named in one cell. */
-const NAMED = 5;
+const NAMED_PER_CELL = 5;
 
 /** A cell as it is drawn. */
 interface Drawn {
@@ -54,8 +54,8 @@ export class OverviewTable {
   protected readonly wanted = signal('');
   protected readonly row = signal(0);
   protected readonly column = signal(0);
-  protected readonly rowsAtOnce = ROWS;
-  protected readonly columnsAtOnce = COLUMNS;
+  protected readonly rowsAtOnce = ROWS_PER_PAGE;
+  protected readonly columnsAtOnce = COLUMNS_PER_PAGE;
 
   /** The rows that fit what is sought, by their own names or by those of what they act on. */
   protected readonly fitting = computed<Row[]>(() => {
@@ -69,7 +69,7 @@ export class OverviewTable {
       return cells.length === 0 ? [] : [{ ...row, cells: new Map(cells) }];
     });
   });
-  private readonly shownRows = computed(() => partOf(this.fitting(), this.row(), ROWS));
+  private readonly shownRows = computed(() => partOf(this.fitting(), this.row(), ROWS_PER_PAGE));
   /** What the rows in view act on. */
   protected readonly columns = computed(() => {
     const rows = this.shownRows();
@@ -77,7 +77,7 @@ export class OverviewTable {
       .columns.filter((to) => rows.some(({ cells }) => cells.has(to)))
       .map((id) => ({ id, name: this.nameOf(id) }));
   });
-  protected readonly shownColumns = computed(() => partOf(this.columns(), this.column(), COLUMNS));
+  protected readonly shownColumns = computed(() => partOf(this.columns(), this.column(), COLUMNS_PER_PAGE));
   protected readonly rows = computed(() =>
     this.shownRows().map((row) => ({
       ...row,
@@ -92,8 +92,8 @@ export class OverviewTable {
   readonly partSays = computed(() => {
     const [rows, columns] = [this.fitting().length, this.columns().length];
     const parts = [
-      rows > ROWS ? `rows from ${firstOf(this.row(), rows, ROWS) + 1} of ${rows}` : '',
-      columns > COLUMNS ? `columns ${firstOf(this.column(), columns, COLUMNS) + 1} and on of ${columns}` : '',
+      rows > ROWS_PER_PAGE ? `rows from ${firstOf(this.row(), rows, ROWS_PER_PAGE) + 1} of ${rows}` : '',
+      columns > COLUMNS_PER_PAGE ? `columns ${firstOf(this.column(), columns, COLUMNS_PER_PAGE) + 1} and on of ${columns}` : '',
     ];
     return parts.filter((part) => part !== '').join(', ');
   });
@@ -113,13 +113,20 @@ export class OverviewTable {
     if (cell === undefined) return { to, column, cell, state: '', sign: '', says: 'not wired', events: [], more: 0 };
     const name = this.nameOf(row.from);
     const events = new Map<string, Drawn['events'][number]>();
-    for (const act of cell.acts.slice(0, NAMED)) {
+    for (const act of cell.acts.slice(0, NAMED_PER_CELL)) {
       const on = act.on.join(' or ');
       const known = events.get(on) ?? { on, acts: [] };
       known.acts.push({ act, after: afterOf(act), says: `${name} on ${on}: ${this.actSays(act, column)}` });
       events.set(on, known);
     }
-    return { to, column, cell, ...cameOf(cell), events: [...events.values()], more: Math.max(0, cell.acts.length - NAMED) };
+    return {
+      to,
+      column,
+      cell,
+      ...cameOf(cell),
+      events: [...events.values()],
+      more: Math.max(0, cell.acts.length - NAMED_PER_CELL),
+    };
   }
 
   /** "open Mill door, step 2 of “Let them in”, 0.5 s later". */

@@ -43,13 +43,13 @@ import { UrlState } from './address';
 import { commandTable, keyText } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import type { Doing } from '../editing/commands';
-import { Asked } from '../sentence/asked';
+import { RevealedFields } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { DialogName } from '../controls/dialog-name';
 import { download, fileNameOf } from '../controls/download';
 import { Editor, THE_LEVEL } from '../state/editor';
 import { ThingFactory } from '../sentence/made';
-import { Mark } from '../controls/mark';
+import { Icon } from '../controls/mark';
 import { NextStep } from '../editing/next-step';
 import { Snap } from '../editing/snap';
 import { Palette } from './palette';
@@ -59,7 +59,7 @@ import type { PlaceName } from '../editing/places';
 import { Rooms } from '../state/rooms';
 import { Tags } from '../state/tags';
 import { Theme } from '../state/theme';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { LayerVisibility } from '../editing/veil';
 import { Tip } from '../controls/tip';
 
@@ -84,8 +84,8 @@ const saveWords = {
     FormsModule,
     FoundDrafts,
     NewsBar,
-    Mark,
-    Named,
+    Icon,
+    SearchLabel,
     NzDrawerModule,
     NzModalModule,
     NzSelectModule,
@@ -100,7 +100,7 @@ const saveWords = {
   providers: [
     UrlState,
     EditImpactStore,
-    Asked,
+    RevealedFields,
     Autosave,
     ChainLayout,
     Commands,

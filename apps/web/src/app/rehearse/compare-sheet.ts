@@ -12,8 +12,8 @@ import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../workers/asking';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
-import type { Compared, Side } from '../workers/study';
+import { SearchLabel } from '../controls/named';
+import type { Compared, CompareInput } from '../workers/study';
 import { LiveWalk } from './living';
 import { Tries } from './tries';
 import { Playback } from './playback';
@@ -22,11 +22,11 @@ import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
 /** What the option says for which a side is chosen: the walk that is looked at. */
-const SHOWN = 'shown';
+const SHOWN_WALK = 'shown';
 /** The drawing's width in its own units, and the heights of its two lines. */
 const WIDTH = 1000;
 const LINES = { before: 14, after: 54, height: 68 };
-const AT_ONCE = 100;
+const PAGE_SIZE = 100;
 
 /** What of both stands beside each other, and how they differ. */
 interface Row {
@@ -38,7 +38,7 @@ interface Row {
 /** Two rehearsals side by side: matched by what entries are, on one time axis, and where they part. */
 @Component({
   selector: 'nw-compare-sheet',
-  imports: [Tip, FormsModule, Named, NzCheckboxModule, NzSelectModule, NzTableModule, Pager],
+  imports: [Tip, FormsModule, SearchLabel, NzCheckboxModule, NzSelectModule, NzTableModule, Pager],
   templateUrl: './compare-sheet.html',
   styleUrl: './compare-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,7 +53,7 @@ export class ComparePanel {
   protected readonly playback = inject(Playback);
   private readonly store = inject(LevelStore);
   private readonly levelId = this.store.levelId;
-  protected readonly before = signal(SHOWN);
+  protected readonly before = signal(SHOWN_WALK);
   protected readonly after = signal('');
   protected readonly found = signal<Compared | null>(null);
   protected readonly wrong = signal<string | null>(null);
@@ -67,7 +67,7 @@ export class ComparePanel {
   protected readonly options = computed(() => {
     const level = this.editor.level();
     const walk = this.rehearser.walk();
-    const options = [{ value: SHOWN, label: 'This rehearsal', groupLabel: 'This walk' }];
+    const options = [{ value: SHOWN_WALK, label: 'This rehearsal', groupLabel: 'This walk' }];
     if (this.store.undo().length > 0) options.push({ value: 'before', label: 'before the last edit', groupLabel: 'This walk' });
     for (const seed of [1, 2, 3]) options.push({ value: `seed ${seed}`, label: `with seed ${seed}`, groupLabel: 'This walk' });
     for (const one of this.tries.all()) options.push({ value: one.id, label: one.name, groupLabel: 'Live walk' });
@@ -113,11 +113,11 @@ export class ComparePanel {
   });
   /** Where the part of the rows that is listed begins: anew for another comparison. */
   protected readonly first = linkedSignal({ source: () => this.rows(), computation: () => 0 });
-  protected readonly atOnce = AT_ONCE;
+  protected readonly atOnce = PAGE_SIZE;
   protected readonly listed = computed(() => {
     const named = (id: string): string => this.editor.nameOf(id).trim();
     const seconds = (entry: Entry | null): string => (entry === null ? '—' : entry.seconds.toFixed(2));
-    return partOf(this.rows(), this.first(), AT_ONCE).map((row) => ({
+    return partOf(this.rows(), this.first(), PAGE_SIZE).map((row) => ({
       ...row,
       says: entrySentence((row.after ?? row.before)!, named),
       times: `${seconds(row.before)} → ${seconds(row.after)}`,
@@ -174,13 +174,13 @@ export class ComparePanel {
 
   protected swap(): void {
     const [before, after] = [this.before(), this.after()];
-    this.before.set(after === '' ? SHOWN : after);
+    this.before.set(after === '' ? SHOWN_WALK : after);
     this.after.set(before);
   }
 
   /** Shows the moment of an entry, as far as it is of this rehearsal. */
   protected show({ before, after }: Row): void {
-    const own = this.before() === SHOWN ? before : this.after() === SHOWN ? after : null;
+    const own = this.before() === SHOWN_WALK ? before : this.after() === SHOWN_WALK ? after : null;
     if (own !== null) this.playback.show(own.number);
     else {
       const entry = before ?? after;
@@ -205,7 +205,7 @@ export class ComparePanel {
     }
   }
 
-  private async sideOf(chosen: string): Promise<Side> {
+  private async sideOf(chosen: string): Promise<CompareInput> {
     const walk = this.rehearser.walk()?.id ?? '';
     const [kind, first = '', second = ''] = chosen.split(' ');
     const own = this.tries.all().find(({ id }) => id === chosen);

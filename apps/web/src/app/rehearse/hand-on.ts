@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { ledgerCsv, ledgerText, statesVcd } from '@nettlewick/core';
 import { downloadDrawing } from '../board/drawing-file';
 import { planSvg } from '../board/plan-svg';
-import type { Sheet } from '../board/plan-svg';
+import type { PlanPage } from '../board/plan-svg';
 import type { Pin } from '../board/pins';
 import { LevelsApi } from '../saving/levels-api';
 import { failureText } from '../workers/asking';
@@ -44,7 +44,7 @@ import type { Point } from '@nettlewick/core';
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class HandOn {
+export class ExportMenu {
   readonly ways = input<readonly Point[][]>([]);
   readonly pins = input<readonly Pin[]>([]);
   /** The lanes, while they are shown. */
@@ -102,7 +102,7 @@ export class HandOn {
     const visited = new Set([...rehearsal.tracks.rooms.values()].flatMap((stays) => stays.map(({ room }) => room)));
     const sheets = level.rooms
       .filter(({ id }) => visited.has(id))
-      .map(({ id }): Sheet => ({ level, room: id, moment: null, ways: this.playback.waysIn(id), pins: [] }));
+      .map(({ id }): PlanPage => ({ level, room: id, moment: null, ways: this.playback.waysIn(id), pins: [] }));
     download(`${this.named()}.html`, reportHtml({ level, walk, rehearsal, sheets, revision: this.revision() }), 'text/html');
   }
 
@@ -130,7 +130,7 @@ export class HandOn {
     }
   }
 
-  private sheet(): Sheet {
+  private sheet(): PlanPage {
     const room = this.rooms.current();
     return { level: this.editor.level(), room, moment: this.playback.moment(), ways: this.ways(), pins: this.pins() };
   }

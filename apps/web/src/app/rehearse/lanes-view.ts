@@ -16,7 +16,7 @@ import type { Lane, Lasting, Since } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { scaleLinear } from 'd3-scale';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Pager, firstOf, partOf } from '../controls/pager';
 import { inkedSvg } from '../board/inked-svg';
 import { Editor } from '../state/editor';
@@ -51,7 +51,7 @@ interface Drawn {
 /** What everything was along one time axis: bars for what lasts, strokes for instants, a ring for what was held. */
 @Component({
   selector: 'nw-lanes-view',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, FormsModule, Named, NzSelectModule, Pager],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, FormsModule, SearchLabel, NzSelectModule, Pager],
   templateUrl: './lanes-view.html',
   styleUrl: './lanes-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { askedOf, secondsOf } from '@nettlewick/core';
+import { filterOptions, secondsOf } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { LedgerQuery } from './ledger-query';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
@@ -11,7 +11,7 @@ import { RehearsalStore } from './rehearser';
 /** What of the ledger is shown: by words, by who, by what, by why, and by when. Only what comes up in it is offered. */
 @Component({
   selector: 'nw-ledger-filters',
-  imports: [FormsModule, Named, NzSelectModule],
+  imports: [FormsModule, SearchLabel, NzSelectModule],
   templateUrl: './ledger-filters.html',
   styleUrl: './ledger-filters.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,7 +22,7 @@ export class LedgerFilters {
   private readonly playback = inject(Playback);
   private readonly rehearser = inject(RehearsalStore);
   protected readonly open = signal(false);
-  private readonly offered = computed(() => askedOf(this.playback.entries()));
+  private readonly offered = computed(() => filterOptions(this.playback.entries()));
   protected readonly choices = computed(() => {
     const { visitors, chains, kinds, reasons } = this.offered();
     const named = (ids: readonly string[]) => ids.map((id) => ({ value: id, label: this.editor.nameOf(id).trim() || id }));

@@ -26,7 +26,7 @@ import {
 import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../state/editor';
-import { Mark } from '../controls/mark';
+import { Icon } from '../controls/mark';
 import type { MarkName } from '../controls/mark';
 import { notePainted } from '../controls/painted';
 import { LedgerFilters } from './ledger-filters';
@@ -43,17 +43,17 @@ const IN_ONE_GO = 8;
 const AT_FIRST = 2;
 
 /** So many lines are more than is seen of them. */
-const FEW = 100;
+const OVERSCAN_ROWS = 100;
 /** So many entries are listed between two looks at the time. */
-const PIECE = 1000;
+const SLICE_ENTRIES = 1000;
 
 /** The height of a line of one row, and of each row more, in pixels; what stands beside the text, and its font. */
 const ROW = 30;
-const MORE = 19;
-const BESIDE = 36 + 58 + 40 + 3 * 6 + 2 * 16 + 4;
+const LINE_PX = 19;
+const COLUMNS_PX = 36 + 58 + 40 + 3 * 6 + 2 * 16 + 4;
 const MARK = 24;
-const INDENT = 14;
-const DEEPEST = 8;
+const INDENT_PX = 14;
+const MAX_INDENT = 8;
 const FONT = "14.5px 'Source Serif 4', serif";
 const marks: Partial<Record<Entry['kind'], MarkName>> = {
   held: 'held',
@@ -69,7 +69,7 @@ const marks: Partial<Record<Entry['kind'], MarkName>> = {
 /** The ledger in order: what caused what is indented, what was held says why. */
 @Component({
   selector: 'nw-ledger-view',
-  imports: [Tip, CdkVirtualForOf, CdkVirtualScrollViewport, LedgerFilters, Mark, NzCheckboxModule],
+  imports: [Tip, CdkVirtualForOf, CdkVirtualScrollViewport, LedgerFilters, Icon, NzCheckboxModule],
   providers: [{ provide: VIRTUAL_SCROLL_STRATEGY, useFactory: () => new LineHeights() }],
   templateUrl: './ledger-view.html',
   styleUrl: './ledger-view.css',
@@ -134,7 +134,7 @@ export class LedgerView {
     if (noise !== null && noise.size > 0) listed = listed.filter(({ number }) => !noise.has(number));
     if (!held) listed = listed.filter(({ kind }) => kind !== 'held');
     if (folds) yield* folding(listed, open, lines);
-    else for (const entry of listed) if (lines.push(entry) % PIECE === 0) yield;
+    else for (const entry of listed) if (lines.push(entry) % SLICE_ENTRIES === 0) yield;
   }
 
   /** The sentence of an entry, made when it is first wanted. */
@@ -170,7 +170,7 @@ export class LedgerView {
   protected depthOf(line: FoldedLine): number {
     if (!this.indents()) return 0;
     // While a long ledger is being listed, lines of the one before still stand.
-    return Math.min(this.depths()[this.entryOf(line).number - 1] ?? 0, DEEPEST);
+    return Math.min(this.depths()[this.entryOf(line).number - 1] ?? 0, MAX_INDENT);
   }
 
   protected markOf(line: FoldedLine): MarkName {
@@ -224,7 +224,7 @@ export class LedgerView {
         do whole = work.next().done === true;
         while (!whole && performance.now() < until);
         // The first of them are shown at once, and all when they are all there.
-        if (whole || (!shown && lines.length > FEW)) {
+        if (whole || (!shown && lines.length > OVERSCAN_ROWS)) {
           shown = true;
           this.listing.set({ lines: whole ? lines : [...lines], whole });
         }
@@ -236,7 +236,7 @@ export class LedgerView {
     const measure = textMeasure(FONT);
     // Lines wrap, so that no reason is cut: each is as high as its text needs.
     effect(() => {
-      const wide = this.width() - BESIDE - MARK;
+      const wide = this.width() - COLUMNS_PX - MARK;
       const lines = this.lines();
       this.studies.hangs();
       this.indents();
@@ -244,7 +244,7 @@ export class LedgerView {
         untracked(() => {
           const line = lines[at]!;
           const text = this.hangsOn(line) === '' ? this.lineText(line) : `${this.lineText(line)} ⇅⇅`;
-          return ROW + MORE * (linesOf(text, Math.max(80, wide - this.depthOf(line) * INDENT), measure) - 1);
+          return ROW + LINE_PX * (linesOf(text, Math.max(80, wide - this.depthOf(line) * INDENT_PX), measure) - 1);
         }),
       );
     });

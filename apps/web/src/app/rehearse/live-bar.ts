@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Commands } from '../editing/commands';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { LiveWalk } from './living';
 import type { Direction } from './living';
 import { Playback } from './playback';
@@ -28,7 +28,7 @@ function directionOf({ key }: KeyboardEvent): Direction | undefined {
 /** What can be done while a visitor is walked: who it is, time going on or standing still, what is near, and keeping it. */
 @Component({
   selector: 'nw-live-bar',
-  imports: [Tip, FormsModule, Named, NzSelectModule],
+  imports: [Tip, FormsModule, SearchLabel, NzSelectModule],
   template: `
     <div class="bar" role="group" aria-label="Walking it yourself">
       <nz-select

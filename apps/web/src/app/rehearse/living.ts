@@ -22,14 +22,14 @@ const ways: Record<Direction, { x: number; y: number }> = {
 };
 
 /** A page that is not drawn for longer than this, in milliseconds, has stood still: time does not go on without its being seen. */
-const STALL = 250;
+const STALL_MS = 250;
 /** A walk by hand stands still after each so many entries: where so much happens the page cannot follow, and nobody can read it. */
-const MOST = 10_000;
+const ENTRIES_PER_PAUSE = 10_000;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Reachable = { uses: [], props: [], carries: [] };
 
 /** What is kept is called. */
-const WALKED = 'Walked by hand';
+const DEFAULT_WALK_NAME = 'Walked by hand';
 
 interface Walking {
   /** Which way the section looks, while it is what is walked in; null for the plan. */
@@ -160,7 +160,7 @@ export class LiveWalk {
     this.head();
     let before = performance.now();
     const step = (now: number): void => {
-      this.due += (Math.min(now - before, STALL) / 1000) * live.rate;
+      this.due += (Math.min(now - before, STALL_MS) / 1000) * live.rate;
       before = now;
       this.readPad();
       this.advance(Math.floor(this.due));
@@ -248,10 +248,10 @@ export class LiveWalk {
     try {
       const routes = await room.ask(null, (remote) => remote.routes());
       const atMost = Math.min(3600, Math.max(walk.atMost, Math.ceil(live.ticks / live.rate) + 10));
-      this.tries.setAside(live, this.editor.freeName(WALKED));
+      this.tries.setAside(live, this.editor.freeName(DEFAULT_WALK_NAME));
       this.isKept = true;
       this.end();
-      const { id, name } = this.editor.addWalk(WALKED, routes, atMost);
+      const { id, name } = this.editor.addWalk(DEFAULT_WALK_NAME, routes, atMost);
       this.rehearser.choose(id);
       return name;
     } catch (error) {
@@ -357,7 +357,7 @@ export class LiveWalk {
       this.pause();
     }
     const before = live.ledger.length - entries.length;
-    if (Math.floor(live.ledger.length / MOST) > Math.floor(before / MOST) && this.running()) {
+    if (Math.floor(live.ledger.length / ENTRIES_PER_PAUSE) > Math.floor(before / ENTRIES_PER_PAUSE) && this.running()) {
       this.pause();
       this.editor.say(
         `Walking is paused: ${live.ledger.length.toLocaleString('en')} entries so far. Look for what never rests, or go on.`,

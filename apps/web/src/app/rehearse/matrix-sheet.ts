@@ -8,7 +8,7 @@ import { OverviewTable, cameOf, nameIn } from '../overview/overview-table';
 import { Pager, partOf } from '../controls/pager';
 import { download, fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { notePainted } from '../controls/painted';
 import { Views } from '../editing/places';
 import { matrixSvg } from './matrix-svg';
@@ -29,7 +29,7 @@ interface TellsOf {
 /** Which overlap fires what: everything that sets something off against what it acts on, over all walks or one, by anybody or one. */
 @Component({
   selector: 'nw-matrix-sheet',
-  imports: [FormsModule, Named, NzSelectModule, OverviewTable, Pager],
+  imports: [FormsModule, SearchLabel, NzSelectModule, OverviewTable, Pager],
   templateUrl: './matrix-sheet.html',
   styleUrl: './matrix-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -16,7 +16,7 @@ import { Commands } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap } from '../editing/snap';
 import { ComparePanel } from './compare-sheet';
-import { HandOn } from './hand-on';
+import { ExportMenu } from './hand-on';
 import { syncUrl } from './in-address';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
@@ -32,7 +32,7 @@ import { WalkPanel } from './walk-sheet';
 import { AnalysisStore } from './studies';
 import { WhatIfPanel } from './what-if-sheet';
 import { WhySheet } from './why-sheet';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Tip } from '../controls/tip';
 import { isUndrawn } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
@@ -48,12 +48,12 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     Board,
     ComparePanel,
     FormsModule,
-    HandOn,
+    ExportMenu,
     LanesView,
     LedgerView,
     LiveBar,
     MatrixSheet,
-    Named,
+    SearchLabel,
     NzSelectModule,
     NzTabsModule,
     Section,

@@ -22,7 +22,7 @@ interface Rehearsed {
 const nothingRehearsed: Rehearsed = { wanted: '', ran: null, live: null, other: null, failure: null, busy: false };
 
 /** A rehearsal that takes longer than this is given up when the level changes, in milliseconds. */
-const PATIENCE = 1000;
+const GIVE_UP_MS = 1000;
 
 /** Runs the chosen walk through the level in a worker, again whenever the level changes. Only the newest run counts. */
 @Injectable()
@@ -96,7 +96,7 @@ export class RehearsalStore {
     patchState(this.state, { busy: true });
     if (this.since === null) void this.run();
     // What is given up rejects, and the newest runs in its place.
-    else if (performance.now() - this.since > PATIENCE) this.client.end();
+    else if (performance.now() - this.since > GIVE_UP_MS) this.client.end();
   }
 
   private async run(): Promise<void> {

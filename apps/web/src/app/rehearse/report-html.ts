@@ -1,7 +1,7 @@
 import { entrySentence, expectationPhrase, nameOf, readByNames, spoken } from '@nettlewick/core';
 import type { ExpectationResult, Level, Walk } from '@nettlewick/core';
 import { escaped, planSvg } from '../board/plan-svg';
-import type { Sheet } from '../board/plan-svg';
+import type { PlanPage } from '../board/plan-svg';
 import type { RehearsalView } from '../workers/rehearsal';
 
 /** What a report is made of. */
@@ -10,12 +10,12 @@ export interface Reported {
   walk: Walk;
   rehearsal: RehearsalView;
   /** The rooms, each as it is to be drawn. */
-  sheets: readonly Sheet[];
+  sheets: readonly PlanPage[];
   revision: number | null;
 }
 
 /** So many entries are printed: a report is to be read. */
-const MOST = 2000;
+const MAX_PRINTED_ENTRIES = 2000;
 
 /** A rehearsal as one page of HTML that needs nothing else: what was expected, the plans with the ways, and the ledger. */
 export function reportHtml({ level, walk, rehearsal, sheets, revision }: Reported): string {
@@ -26,7 +26,7 @@ export function reportHtml({ level, walk, rehearsal, sheets, revision }: Reporte
   for (const entry of ledger) {
     const depth = entry.cause === null ? 0 : depths[entry.cause - 1]! + 1;
     depths.push(depth);
-    if (entry.number > MOST) continue;
+    if (entry.number > MAX_PRINTED_ENTRIES) continue;
     rows.push(
       `<tr class="${entry.kind}"><td>${entry.number}</td><td>${entry.seconds.toFixed(2)}</td><td style="padding-left:${Math.min(depth, 8)}em">${escaped(entrySentence(entry, named, level))}</td><td>${entry.cause ?? ''}</td></tr>`,
     );
@@ -70,7 +70,7 @@ ${sheets.map((sheet) => `<h2>${escaped(named(sheet.room))}</h2>\n<figure style="
 ${rows.join('\n')}
 </tbody>
 </table>
-${ledger.length > MOST ? `<p>… and ${ledger.length - MOST} more entries.</p>` : ''}
+${ledger.length > MAX_PRINTED_ENTRIES ? `<p>… and ${ledger.length - MAX_PRINTED_ENTRIES} more entries.</p>` : ''}
 </body>
 </html>
 `;

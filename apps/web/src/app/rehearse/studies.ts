@@ -10,7 +10,7 @@ import { Editor } from '../state/editor';
 import type { RehearsalSent } from '../workers/rehearsal';
 import type { WorkerClient } from '../workers/client';
 import { workerFor } from '../workers/start';
-import type { Compared, Side, AnalysisWorker } from '../workers/study';
+import type { Compared, CompareInput, AnalysisWorker } from '../workers/study';
 import { RehearsalStore } from './rehearser';
 
 /** What of a walk hangs on the house rules, as it was found last, with the level for which it holds. */
@@ -51,7 +51,7 @@ export class AnalysisStore {
     return found;
   });
 
-  compare(one: Side, other: Side): Promise<Compared> {
+  compare(one: CompareInput, other: CompareInput): Promise<Compared> {
     return this.ask(0, (remote) => remote.compare(one, other));
   }
 

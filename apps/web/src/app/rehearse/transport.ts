@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Slider } from '../controls/slider';
 import { Tip } from '../controls/tip';
 
@@ -12,7 +12,7 @@ const speeds = [0.1, 0.25, 0.5, 1, 2, 4, 8];
 /** Play, pause, tick by tick, scrub and speed; the marks over the time bar are the entries of the ledger. */
 @Component({
   selector: 'nw-transport',
-  imports: [Tip, FormsModule, Named, NzSelectModule, Slider],
+  imports: [Tip, FormsModule, SearchLabel, NzSelectModule, Slider],
   template: `
     <div class="bar">
       @if (plays()) {

@@ -16,16 +16,16 @@ import {
 import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint, Point } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import type { Pin } from '../board/pins';
-import { Asked } from '../sentence/asked';
+import { RevealedFields } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../state/editor';
-import { Mark } from '../controls/mark';
+import { Icon } from '../controls/mark';
 import { FixList } from './fix-list';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 
 /** What a visitor can be told, as the buttons say it. */
 const tellings = [
@@ -46,7 +46,7 @@ const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 /** The walk itself: for each visitor in it, what it does, one thing after another; and what is expected of it. */
 @Component({
   selector: 'nw-walk-sheet',
-  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FixList, FormsModule, Mark, Named, NameField, NzSelectModule, Sentence],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FixList, FormsModule, Icon, SearchLabel, NameField, NzSelectModule, Sentence],
   templateUrl: './walk-sheet.html',
   styleUrl: './walk-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,7 +59,7 @@ export class WalkPanel {
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);
   private readonly rehearser = inject(RehearsalStore);
-  private readonly asked = inject(Asked);
+  private readonly asked = inject(RevealedFields);
   private readonly picking = inject(Picking);
   protected readonly tellings = tellings;
   protected readonly wrong = signal<string | null>(null);

@@ -16,9 +16,9 @@ import { SpreadChart } from './spread-chart';
 import { AnalysisStore } from './studies';
 
 /** A log of more than this is not read, in bytes. */
-const MOST = 50_000_000;
+const MAX_LOG_BYTES = 50_000_000;
 /** So many of what is found are shown at once: as many chains have room in a drawing. */
-const AT_ONCE = 14;
+const PAGE_SIZE = 14;
 /** So many lines of a log are shown at once. */
 const LOG_ROWS = 40;
 
@@ -68,9 +68,9 @@ export class WhatIfPanel {
   /** Where the parts of long lists that are shown begin: anew for other ones. */
   protected readonly dependence = linkedSignal({ source: this.safety, computation: () => 0 });
   protected readonly chain = linkedSignal({ source: this.spread, computation: () => 0 });
-  protected readonly atOnce = AT_ONCE;
-  protected readonly shownDependences = computed(() => partOf(this.safety()?.dependences ?? [], this.dependence(), AT_ONCE));
-  protected readonly shownChains = computed(() => partOf(this.shownSpread()?.found.chains ?? [], this.chain(), AT_ONCE));
+  protected readonly atOnce = PAGE_SIZE;
+  protected readonly shownDependences = computed(() => partOf(this.safety()?.dependences ?? [], this.dependence(), PAGE_SIZE));
+  protected readonly shownChains = computed(() => partOf(this.shownSpread()?.found.chains ?? [], this.chain(), PAGE_SIZE));
 
   protected readonly words = rulesInWords;
   protected readonly quantile = quantile;
@@ -141,8 +141,8 @@ export class WhatIfPanel {
   }
 
   private async read(file: File): Promise<void> {
-    if (file.size > MOST) {
-      this.wrong.set(`${file.name} is larger than ${MOST / 1e6} MB. Trim the log and import it again.`);
+    if (file.size > MAX_LOG_BYTES) {
+      this.wrong.set(`${file.name} is larger than ${MAX_LOG_BYTES / 1e6} MB. Trim the log and import it again.`);
       return;
     }
     await this.explainLog(file.name, await file.text());

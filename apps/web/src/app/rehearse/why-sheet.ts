@@ -7,7 +7,7 @@ import { Editor } from '../state/editor';
 import { FixList } from './fix-list';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
 
@@ -15,12 +15,12 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
 const MOMENT = '@';
 
 /** So many entries of a reason are named at first. */
-const FEW = 4;
+const PREVIEW_COUNT = 4;
 
 /** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */
 @Component({
   selector: 'nw-why-sheet',
-  imports: [FixList, FormsModule, Named, NzSelectModule],
+  imports: [FixList, FormsModule, SearchLabel, NzSelectModule],
   template: `
     <div class="sheet">
       <h2>Why did nothing happen at…</h2>
@@ -115,7 +115,7 @@ export class WhySheet {
   protected readonly answer = signal<Reason[] | null>(null);
   /** The reason of which all entries are shown. */
   protected readonly unfolded = signal<Reason | null>(null);
-  protected readonly few = FEW;
+  protected readonly few = PREVIEW_COUNT;
   /** The walk that was rehearsed last, and how much of what is expected of it was not met. */
   protected readonly walk = computed(() => this.rehearser.ran()?.walk ?? '');
   protected readonly unmet = computed(() => this.rehearser.ran()?.expectations.filter(({ passed }) => !passed).length ?? 0);

@@ -8,13 +8,13 @@ import { nanoid } from 'nanoid';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { failureText } from '../workers/asking';
-import type { Answer } from '../workers/asking';
+import type { ApiResult } from '../workers/asking';
 import { CatchingUp } from './catching-up';
 import { SaveWorkerClient } from './keeper';
 
 /** How long edits are gathered before they are sent, and how long to wait before trying again, in milliseconds. */
-const GATHER = 200;
-const AGAIN = 1500;
+const SAVE_DELAY_MS = 200;
+const RETRY_MIN_MS = 1500;
 
 /** Edits up to so many characters are sent as such; what is longer goes as the whole document. */
 const AS_EDITS = 200_000;
@@ -40,7 +40,7 @@ export class Autosave {
     watchState(this.store, ({ level, theirs }) => {
       if (level === seen.level && theirs === seen.theirs) return;
       seen = { level, theirs };
-      this.soon(GATHER);
+      this.soon(SAVE_DELAY_MS);
     });
     const now = (): void => this.soon(0);
     // A text that is being typed is nowhere yet: whoever leaves the page is asked.
@@ -106,7 +106,7 @@ export class Autosave {
     }
     // Where nothing has come of it, there is time.
     const isStuck = this.store.now().saving === 'offline' || this.store.now().revision === revision;
-    if (hasWork(this.store.now())) this.soon(isStuck ? AGAIN : 0);
+    if (hasWork(this.store.now())) this.soon(isStuck ? RETRY_MIN_MS : 0);
   }
 
   private async sendOne(): Promise<void> {
@@ -115,7 +115,7 @@ export class Autosave {
     const { levelId, level, etag, pending, attempts, overwritten } = state;
     // A draft of a program of before knows only the number of its revision.
     if (etag === null) return this.catching.run(levelId);
-    let answer: Answer<Saved>;
+    let answer: ApiResult<Saved>;
     const asEdits = pending !== null && canBeSent(pending);
     if (asEdits) {
       const again = attempts.find(({ key, edits }) => edits === pending.length && key.startsWith(BATCH));

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Saved } from '@nettlewick/contract';
 import type { Edit, Level, Overwritten } from '@nettlewick/core';
 import { workerFor } from '../workers/start';
-import type { Answer } from '../workers/asking';
+import type { ApiResult } from '../workers/asking';
 import type { Draft } from '../workers/shelf';
 
 /** What keeps the drafts of the open level and sends it, in a worker that does nothing else: neither ever waits for a check. */
@@ -21,12 +21,15 @@ export class SaveWorkerClient {
   }
 
   /** Saves edits on top of the revision with an ETag; a stale one is answered with a problem of status 412. */
-  saveEdits(id: string, etag: string, batch: string, edits: Edit[], overwritten: Overwritten[]): Promise<Answer<Saved>> {
-    return this.client.ask(null, (remote) => remote.saveEdits(id, etag, { batch, edits, overwritten }) as Promise<Answer<Saved>>);
+  saveEdits(id: string, etag: string, batch: string, edits: Edit[], overwritten: Overwritten[]): Promise<ApiResult<Saved>> {
+    return this.client.ask(
+      null,
+      (remote) => remote.saveEdits(id, etag, { batch, edits, overwritten }) as Promise<ApiResult<Saved>>,
+    );
   }
 
   /** Saves what was prepared over the revision with an ETag; a stale one is answered with a problem of status 412. */
-  save(id: string, etag: string, print: string): Promise<Answer<Saved>> {
-    return this.client.ask(null, (remote) => remote.save(id, etag, print) as Promise<Answer<Saved>>);
+  save(id: string, etag: string, print: string): Promise<ApiResult<Saved>> {
+    return this.client.ask(null, (remote) => remote.save(id, etag, print) as Promise<ApiResult<Saved>>);
   }
 }

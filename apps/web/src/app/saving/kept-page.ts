@@ -11,7 +11,7 @@ const AFTER = 1500;
  * that by a service worker, which begins when the page has come to rest: if it took all at once, on a first visit whatever is
  * pressed would wait until all of it is there.
  */
-export function provideKeptPage(): EnvironmentProviders {
+export function provideOfflinePage(): EnvironmentProviders {
   return makeEnvironmentProviders([
     provideServiceWorker('ngsw-worker.js', { registrationStrategy: atRest }),
     provideEnvironmentInitializer(() => {

@@ -5,7 +5,7 @@ import { NzTableModule } from 'ng-zorro-antd/table';
 import { Pager, partOf } from '../controls/pager';
 
 /** So many differences are shown at once. */
-const AT_ONCE = 100;
+const PAGE_SIZE = 100;
 
 /** Two versions of one level side by side: what differs, thing by thing, in sentences. */
 @Component({
@@ -73,8 +73,8 @@ export class LevelDifferences {
     return [...own, ...things];
   });
   protected readonly from = signal(0);
-  protected readonly atOnce = AT_ONCE;
-  protected readonly shown = computed(() => partOf(this.rows(), this.from(), AT_ONCE));
+  protected readonly atOnce = PAGE_SIZE;
+  protected readonly shown = computed(() => partOf(this.rows(), this.from(), PAGE_SIZE));
 }
 
 /** A value of the level in a few words. */

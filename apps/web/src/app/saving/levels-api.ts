@@ -2,8 +2,8 @@ import { Injectable } from '@angular/core';
 import { PAGE, pathOf, routes, sentLevel } from '@nettlewick/contract';
 import type { EditsSince, LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
-import { ask } from '../workers/asking';
-import type { Answer } from '../workers/asking';
+import { apiRequest } from '../workers/asking';
+import type { ApiResult } from '../workers/asking';
 
 /** Up to how many bytes a level is read for a drawing of it. */
 const SMALL = 200_000;
@@ -11,15 +11,15 @@ const SMALL = 200_000;
 /** The server's levels. Nothing here throws: every failure is an answer. */
 @Injectable({ providedIn: 'root' })
 export class LevelsApi {
-  list(deleted = false): Promise<Answer<LevelSummary[]>> {
+  list(deleted = false): Promise<ApiResult<LevelSummary[]>> {
     return allPages(async (after) => {
       const query = { deleted: deleted ? ('true' as const) : ('false' as const), limit: String(PAGE.most), ...after };
-      return map(await ask(routes.listLevels, { parts: {}, query }), ({ levels, next }) => ({ lines: levels, next }));
+      return map(await apiRequest(routes.listLevels, { parts: {}, query }), ({ levels, next }) => ({ lines: levels, next }));
     });
   }
 
-  open(id: string): Promise<Answer<StoredLevel>> {
-    return ask(routes.openLevel, { parts: { id } }, sentLevel);
+  open(id: string): Promise<ApiResult<StoredLevel>> {
+    return apiRequest(routes.openLevel, { parts: { id } }, sentLevel);
   }
 
   /** A level that is small enough for a drawing in a list; null if it is not, or cannot be had. */
@@ -46,51 +46,51 @@ export class LevelsApi {
   }
 
   /** Whether a secret is asked for. */
-  session(): Promise<Answer<{ asked: boolean }>> {
-    return ask(routes.session, { parts: {} });
+  session(): Promise<ApiResult<{ asked: boolean }>> {
+    return apiRequest(routes.session, { parts: {} });
   }
 
   /** Ends the session of this browser. */
-  logOut(): Promise<Answer<null>> {
-    return ask(routes.logOut, { parts: {} });
+  logOut(): Promise<ApiResult<null>> {
+    return apiRequest(routes.logOut, { parts: {} });
   }
 
-  create(level: Level): Promise<Answer<Saved>> {
-    return ask(routes.createLevel, { parts: {}, body: { level } });
+  create(level: Level): Promise<ApiResult<Saved>> {
+    return apiRequest(routes.createLevel, { parts: {}, body: { level } });
   }
 
-  rename(id: string, etag: string, name: string): Promise<Answer<Saved>> {
-    return ask(routes.editLevel, { parts: { id }, body: { name }, etag });
+  rename(id: string, etag: string, name: string): Promise<ApiResult<Saved>> {
+    return apiRequest(routes.editLevel, { parts: { id }, body: { name }, etag });
   }
 
   /** What was saved after a revision, as edits. */
-  editsSince(id: string, revision: number): Promise<Answer<EditsSince>> {
-    return ask(routes.listEdits, { parts: { id }, query: { after: String(revision) } });
+  editsSince(id: string, revision: number): Promise<ApiResult<EditsSince>> {
+    return apiRequest(routes.listEdits, { parts: { id }, query: { after: String(revision) } });
   }
 
-  remove(id: string): Promise<Answer<null>> {
-    return ask(routes.deleteLevel, { parts: { id } });
+  remove(id: string): Promise<ApiResult<null>> {
+    return apiRequest(routes.deleteLevel, { parts: { id } });
   }
 
-  restore(id: string): Promise<Answer<Saved>> {
-    return ask(routes.restoreLevel, { parts: { id } });
+  restore(id: string): Promise<ApiResult<Saved>> {
+    return apiRequest(routes.restoreLevel, { parts: { id } });
   }
 
-  revisions(id: string): Promise<Answer<Revision[]>> {
+  revisions(id: string): Promise<ApiResult<Revision[]>> {
     return allPages(async (after) => {
       const query = { limit: String(PAGE.most), ...after };
-      const answer = await ask(routes.listRevisions, { parts: { id }, query });
+      const answer = await apiRequest(routes.listRevisions, { parts: { id }, query });
       return map(answer, ({ revisions, next }) => ({ lines: revisions, next }));
     });
   }
 
   /** Names a revision, or keeps it because it was gone back to: such are never thinned out. */
-  keepRevision(id: string, number: number, wanted: { name?: string | null; kept?: true }): Promise<Answer<Revision>> {
-    return ask(routes.keepRevision, { parts: { id, number }, body: wanted });
+  keepRevision(id: string, number: number, wanted: { name?: string | null; kept?: true }): Promise<ApiResult<Revision>> {
+    return apiRequest(routes.keepRevision, { parts: { id, number }, body: wanted });
   }
 
-  openRevision(id: string, number: number): Promise<Answer<StoredLevel>> {
-    return ask(routes.openRevision, { parts: { id, number } }, sentLevel);
+  openRevision(id: string, number: number): Promise<ApiResult<StoredLevel>> {
+    return apiRequest(routes.openRevision, { parts: { id, number } }, sentLevel);
   }
 }
 
@@ -101,7 +101,7 @@ interface Page<T> {
 }
 
 /** All lines of a list that comes in pages, or the first failure. */
-async function allPages<T>(page: (after: { after?: string }) => Promise<Answer<Page<T>>>): Promise<Answer<T[]>> {
+async function allPages<T>(page: (after: { after?: string }) => Promise<ApiResult<Page<T>>>): Promise<ApiResult<T[]>> {
   const lines: T[] = [];
   for (let after: { after?: string } = {}; ;) {
     const answer = await page(after);
@@ -112,6 +112,6 @@ async function allPages<T>(page: (after: { after?: string }) => Promise<Answer<P
   }
 }
 
-function map<T, U>(answer: Answer<T>, to: (value: T) => U): Answer<U> {
+function map<T, U>(answer: ApiResult<T>, to: (value: T) => U): ApiResult<U> {
   return answer.ok ? { ok: true, value: to(answer.value) } : answer;
 }

@@ -6,7 +6,7 @@ import { LevelStore } from '../state/level-store';
 import { renamedText } from './replayed';
 
 /** So many things are named; of more it is said how many there are. */
-const NAMED = 3;
+const NAMED_AT_MOST = 3;
 
 /** Says what became of one's own edits when another window edited the same things; its own value can be restored. */
 @Component({
@@ -62,7 +62,7 @@ function fieldText({ id, field }: Overwritten, level: Level): string {
 function listed(all: readonly string[]): string | null {
   const different = [...new Set(all)];
   if (different.length === 0) return null;
-  const shown = different.slice(0, NAMED);
+  const shown = different.slice(0, NAMED_AT_MOST);
   const more = different.length - shown.length;
   const parts = more > 0 ? [...shown, `${more} more`] : shown;
   return parts.length === 1 ? parts[0]! : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)!}`;

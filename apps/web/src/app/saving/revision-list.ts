@@ -11,7 +11,7 @@ import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 
 /** So many revisions are listed at once. */
-const AT_ONCE = 60;
+const PAGE_SIZE = 60;
 
 /** The revisions of a level. Going back to one is an edit like any other: it can be undone. */
 @Component({
@@ -122,8 +122,8 @@ export class RevisionList {
   /** The revision that another is to be compared with; and two that are. */
   protected readonly chosen = signal<number | null>(null);
   protected readonly compared = signal<[StoredLevel, StoredLevel] | null>(null);
-  protected readonly atOnce = AT_ONCE;
-  protected readonly shown = computed(() => partOf(this.revisions(), this.first(), AT_ONCE));
+  protected readonly atOnce = PAGE_SIZE;
+  protected readonly shown = computed(() => partOf(this.revisions(), this.first(), PAGE_SIZE));
 
   constructor() {
     effect(() => void this.load(this.levelId(), this.current()));

@@ -3,7 +3,7 @@ import { patchState, signalState } from '@ngrx/signals';
 import type { Offer } from '@nettlewick/core';
 import { Editor } from '../state/editor';
 
-interface AskedFor {
+interface RevealedPaths {
   /** What was asked for: the thing, and the path in it. */
   all: ReadonlySet<string>;
   /** The value to be edited next: its thing, and its path in it. */
@@ -15,8 +15,8 @@ interface AskedFor {
  * forgotten when the page is left.
  */
 @Injectable()
-export class Asked {
-  private readonly state = signalState<AskedFor>({ all: new Set<string>(), next: null });
+export class RevealedFields {
+  private readonly state = signalState<RevealedPaths>({ all: new Set<string>(), next: null });
   readonly all = this.state.all;
   readonly next = this.state.next;
   private readonly editor = inject(Editor);
@@ -31,7 +31,7 @@ export class Asked {
   readonly any = computed(() => this.all().size > 0);
 
   /** Says which value is to be edited next; null when it is being edited. */
-  editNext(next: AskedFor['next']): void {
+  editNext(next: RevealedPaths['next']): void {
     patchState(this.state, { next });
   }
 

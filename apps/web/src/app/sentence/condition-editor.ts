@@ -23,8 +23,8 @@ import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CompletingField } from '../controls/completing-field';
 import { Editor } from '../state/editor';
-import { Mark } from '../controls/mark';
-import { Named } from '../controls/named';
+import { Icon } from '../controls/mark';
+import { SearchLabel } from '../controls/named';
 
 interface Option {
   value: string;
@@ -34,12 +34,12 @@ interface Option {
 const triggering: Option = { value: TRIGGERING, label: 'the triggering visitor' };
 
 /** So many ways in which a condition can go on are listed. */
-const MOST = 12;
+const MAX_COMPLETIONS = 12;
 
 /** A condition: chosen clause by clause, or typed by names. Every change that can be read is given at once. */
 @Component({
   selector: 'nw-condition-editor',
-  imports: [CompletingField, FormsModule, Mark, Named, NzInputNumberModule, NzSelectModule],
+  imports: [CompletingField, FormsModule, Icon, SearchLabel, NzInputNumberModule, NzSelectModule],
   templateUrl: './condition-editor.html',
   styleUrl: './condition-editor.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -62,7 +62,7 @@ export class ConditionEditor {
     const { from, options } = conditionCompletions(this.editor.level(), text);
     const begun = text.slice(from).toLowerCase();
     if (options.some((one) => one.toLowerCase() === begun)) return [];
-    return options.slice(0, MOST).map((option) => text.slice(0, from) + option);
+    return options.slice(0, MAX_COMPLETIONS).map((option) => text.slice(0, from) + option);
   });
   /** The clauses, with those that are not complete yet. */
   protected readonly read = linkedSignal<Clauses>(() => clausesOf(this.text()) ?? { join: 'and', clauses: [] });

@@ -2,7 +2,7 @@ import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import type { ConnectedPosition } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { Offer } from '@nettlewick/core';
-import { Asked } from './asked';
+import { RevealedFields } from './asked';
 
 /** What more can be said here, in words: one that is chosen is said, and its value typed next. */
 @Component({
@@ -32,13 +32,13 @@ import { Asked } from './asked';
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class More {
+export class MoreMenu {
   readonly offers = input.required<Offer[]>();
   readonly thing = input.required<string>();
   readonly prefix = input('');
   /** What is spoken of, for those who do not see where the button stands. */
   readonly about = input('this');
-  protected readonly asked = inject(Asked);
+  protected readonly asked = inject(RevealedFields);
   protected readonly positions: ConnectedPosition[] = [
     { originX: 'start', originY: 'bottom', overlayX: 'start', overlayY: 'top' },
     { originX: 'start', originY: 'top', overlayX: 'start', overlayY: 'bottom' },

@@ -30,12 +30,12 @@ import { Editor } from '../state/editor';
 import { Tape } from '../state/tape';
 import { ThingFactory } from './made';
 import { Tags } from '../state/tags';
-import { Asked } from './asked';
+import { RevealedFields } from './asked';
 import { ConditionEditor } from './condition-editor';
 import { Picking } from './picking';
 import type { PickRequest } from './picking';
 import { readNumber, readTags } from './reading';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Tip } from '../controls/tip';
 
 /** What one line of a list comes to when it is chosen: some values set by their paths, or something new that is named. */
@@ -49,7 +49,7 @@ interface Choice {
 /** One value in a sentence: a click, or Enter, makes it editable in place; what is wrong is said right below it. */
 @Component({
   selector: 'nw-value',
-  imports: [Tip, ConditionEditor, FormsModule, Named, NzCheckboxModule, NzSelectModule],
+  imports: [Tip, ConditionEditor, FormsModule, SearchLabel, NzCheckboxModule, NzSelectModule],
   templateUrl: './value.html',
   styleUrl: './value.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -62,7 +62,7 @@ export class Value {
   protected readonly editor = inject(Editor);
   private readonly made = inject(ThingFactory);
   private readonly tags = inject(Tags);
-  private readonly asked = inject(Asked);
+  private readonly asked = inject(RevealedFields);
   private readonly picking = inject(Picking);
   private readonly tape = inject(Tape);
   /** What the tape measured last, for a length that is being typed. */

@@ -8,7 +8,7 @@ import { workerFor } from '../workers/start';
 
 const nothing: readonly Finding[] = [];
 /** The number of findings whose fixes are tried; more than Check lists. */
-const TRIED = 600;
+const MAX_TRIED = 600;
 
 /** What is wrong with the open level before anybody walks, found beside the interface's thread after each edit. */
 @Injectable()
@@ -75,7 +75,7 @@ export class FindingsStore {
       const all = await this.client.ask(level, (remote) => remote.findings());
       if (all === null || turn !== this.turn) return;
       patchState(this.state, { all, tried: 0 });
-      await this.tryFixes(turn, level, all.slice(0, TRIED));
+      await this.tryFixes(turn, level, all.slice(0, MAX_TRIED));
     } catch {
       // They are looked for again after the next edit.
     }

@@ -1,5 +1,5 @@
 /** What this browser keeps of one's ways of working; null if it keeps nothing. */
-export function kept(what: string): string | null {
+export function readPreference(what: string): string | null {
   try {
     return localStorage.getItem(`nettlewick.${what}`);
   } catch {
@@ -8,7 +8,7 @@ export function kept(what: string): string | null {
 }
 
 /** Keeps something for the next time. False if this browser keeps nothing. */
-export function keep(what: string, value: string): boolean {
+export function writePreference(what: string, value: string): boolean {
   try {
     localStorage.setItem(`nettlewick.${what}`, value);
     return true;

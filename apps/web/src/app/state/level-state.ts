@@ -345,7 +345,7 @@ export function tagFound(levelId: string, revision: number, etag: string): Chang
   return (state) => (levelId === state.levelId && revision === state.revision ? { ...state, etag } : state);
 }
 
-export function draftKept(level: Level, keeps: boolean): Change {
+export function draftStored(level: Level, keeps: boolean): Change {
   return (state) => ({ ...state, keeps, drafted: keeps ? level : state.drafted });
 }
 

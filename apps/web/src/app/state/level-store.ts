@@ -49,7 +49,7 @@ export const LevelStore = signalStore(
       find: (drafts: readonly Draft[]) => make(change.draftsFound(drafts)),
       settleFound: (session: string) => make(change.foundSettled(session)),
       noteTag: (levelId: string, revision: number, etag: string) => make(change.tagFound(levelId, revision, etag)),
-      noteDraft: (level: Level, keeps: boolean) => make(change.draftKept(level, keeps)),
+      noteDraft: (level: Level, keeps: boolean) => make(change.draftStored(level, keeps)),
     };
   }),
 );

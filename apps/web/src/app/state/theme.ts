@@ -1,6 +1,6 @@
 import { Injectable, computed, effect } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { keep, kept } from './kept';
+import { writePreference, readPreference } from './kept';
 
 type Choice = 'light' | 'dark' | 'system';
 
@@ -29,11 +29,11 @@ export class Theme {
 
   toggle(): void {
     patchState(this.state, { choice: this.dark() ? 'light' : 'dark' });
-    keep('theme', this.choice());
+    writePreference('theme', this.choice());
   }
 }
 
 function stored(): Choice {
-  const value = kept('theme');
+  const value = readPreference('theme');
   return value === 'light' || value === 'dark' ? value : 'system';
 }

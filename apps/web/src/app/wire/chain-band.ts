@@ -41,14 +41,14 @@ import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../editing/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
 import { LastViewedMoment } from '../editing/last-look';
-import { Asked } from '../sentence/asked';
-import { More } from '../sentence/more';
+import { RevealedFields } from '../sentence/asked';
+import { MoreMenu } from '../sentence/more';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
 import { brief } from './seconds';
-import { Mark } from '../controls/mark';
+import { Icon } from '../controls/mark';
 import { chainSvg } from './chain-svg';
 import { stepsFor } from './step-menu';
 import { copiedStep, copyStep, moveStepTo } from './steps-moved';
@@ -70,8 +70,8 @@ const nothing: ReadonlySet<string> = new Set();
     CdkMenuItem,
     CdkMenuTrigger,
     FindingNotes,
-    Mark,
-    More,
+    Icon,
+    MoreMenu,
     NameField,
     Sentence,
     TypedLine,
@@ -94,7 +94,7 @@ export class ChainBand {
   readonly opened = output<string>();
   protected readonly editor = inject(Editor);
   private readonly ruler = viewChild<ElementRef<HTMLElement>>('ruler');
-  private readonly asked = inject(Asked);
+  private readonly asked = inject(RevealedFields);
   private readonly app = inject(ApplicationRef);
   /** Below the button, or above it, or beside: wherever there is room. */
   protected readonly menuPositions: ConnectedPosition[] = [

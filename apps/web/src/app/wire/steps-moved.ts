@@ -1,6 +1,6 @@
 import { change, stepSchema } from '@nettlewick/core';
 import type { Chain, Step } from '@nettlewick/core';
-import { keep, kept } from '../state/kept';
+import { writePreference, readPreference } from '../state/kept';
 import type { Editor } from '../state/editor';
 
 /** Moves a step of a chain to a place in it, or in another chain, in one step of undo. */
@@ -19,13 +19,13 @@ export function moveStepTo(editor: Editor, from: Chain, at: number, to: Chain, p
 
 /** Keeps a step for other chains, levels and windows of this browser. */
 export function copyStep(step: Step): void {
-  keep('copied step', JSON.stringify(step));
+  writePreference('copied step', JSON.stringify(step));
 }
 
 /** The step that was copied last; null if there is none, or nothing is left of it. */
 export function copiedStep(): Step | null {
   try {
-    const read = stepSchema.safeParse(JSON.parse(kept('copied step') ?? 'null'));
+    const read = stepSchema.safeParse(JSON.parse(readPreference('copied step') ?? 'null'));
     return read.success ? read.data : null;
   } catch {
     return null;

@@ -5,7 +5,7 @@ import { CompletingField } from '../controls/completing-field';
 import { Editor } from '../state/editor';
 
 /** So many ways in which a line can go on are listed. */
-const MOST = 12;
+const MAX_COMPLETIONS = 12;
 
 /** A field in which one more line of a chain is typed: a cause, a condition or a step, as it is read in the band. */
 @Component({
@@ -63,7 +63,7 @@ export class TypedLine {
       .slice(from - 4)
       .toLowerCase();
     if (options.some((one) => one.toLowerCase() === begun)) return [];
-    return options.slice(0, MOST).map((option) => kept + option);
+    return options.slice(0, MAX_COMPLETIONS).map((option) => kept + option);
   });
 
   protected make(): void {

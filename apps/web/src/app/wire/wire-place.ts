@@ -32,15 +32,15 @@ import { Under } from '../board/under';
 import type { BoardPointer } from '../board/board';
 import type { Pin } from '../board/pins';
 import { Editor } from '../state/editor';
-import { Asked } from '../sentence/asked';
+import { RevealedFields } from '../sentence/asked';
 import { Picking } from '../sentence/picking';
 import { Commands } from '../editing/commands';
-import { Named } from '../controls/named';
+import { SearchLabel } from '../controls/named';
 import { Rooms } from '../state/rooms';
 import { Snap } from '../editing/snap';
 import { OverviewTable } from '../overview/overview-table';
 import { ChainLayout, layouts } from '../editing/bands';
-import type { Layout, Placed, ChainGroup } from '../editing/bands';
+import type { Layout, OrderedChain, ChainGroup } from '../editing/bands';
 import { ChainBand } from './chain-band';
 import { ConnectionList } from '../editing/connection-list';
 import { connectionLines } from '../editing/ties';
@@ -52,7 +52,7 @@ import { WiringText } from './wiring-text';
 const FIRST = 24;
 const MORE = 5;
 /** How far below what is seen bands are made ready, in pixels. */
-const AHEAD = 2400;
+const PRELOAD_PX = 2400;
 
 const nothingRun = new Map<string, never>();
 
@@ -60,7 +60,7 @@ const nothingRun = new Map<string, never>();
 interface Item {
   key: string;
   sheaf?: ChainGroup;
-  placed?: Placed;
+  placed?: OrderedChain;
 }
 
 const label: Record<Layout, string> = { order: 'Evaluation order', room: 'By room', source: 'By trigger' };
@@ -80,7 +80,7 @@ const said: Record<Layout, string> = {
     ChainBand,
     ConnectionList,
     FormsModule,
-    Named,
+    SearchLabel,
     NzCheckboxModule,
     NzSelectModule,
     OverviewTable,
@@ -116,7 +116,7 @@ export class WirePlace {
     const { setsOff, askedBy, actedOnBy, namedBy } = connections(this.editor.level(), about);
     return new Set([...setsOff, ...askedBy, ...actedOnBy, ...namedBy]);
   });
-  protected readonly chains = computed<Placed[]>(() => {
+  protected readonly chains = computed<OrderedChain[]>(() => {
     const level = this.editor.level();
     const wanted = this.wanted().trim().toLowerCase();
     const connected = this.onlyConnected() ? this.connected() : null;
@@ -169,7 +169,7 @@ export class WirePlace {
   });
 
   protected readonly commands = inject(Commands);
-  private readonly asked = inject(Asked);
+  private readonly asked = inject(RevealedFields);
   protected readonly picking = inject(Picking);
   private readonly snap = inject(Snap);
   private readonly under = new Under();
@@ -211,11 +211,11 @@ export class WirePlace {
     const book = rest.closest('.book');
     let frame = 0;
     const grow = (): void => {
-      if (rest.getBoundingClientRect().top > book!.getBoundingClientRect().bottom + AHEAD) return;
+      if (rest.getBoundingClientRect().top > book!.getBoundingClientRect().bottom + PRELOAD_PX) return;
       this.limit.update((limit) => limit + MORE);
       frame = requestAnimationFrame(grow);
     };
-    const observer = new IntersectionObserver(grow, { root: book, rootMargin: `${AHEAD}px 0px` });
+    const observer = new IntersectionObserver(grow, { root: book, rootMargin: `${PRELOAD_PX}px 0px` });
     observer.observe(rest);
     return () => {
       observer.disconnect();

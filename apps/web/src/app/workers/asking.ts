@@ -4,29 +4,29 @@ import type { AnswerTo, PartsOf, Problem, Route } from '@nettlewick/contract';
 import type * as z from 'zod';
 
 /** An answer of the server: what was asked for, or why not. `offline` means that no sensible answer came at all. */
-export type Answer<T> =
+export type ApiResult<T> =
   { ok: true; value: T } | { ok: false; offline: true; detail: string } | { ok: false; offline: false; problem: Problem };
 
 /** What went wrong, in a sentence for the user. */
-export function failureText(answer: { ok: false } & Answer<unknown>): string {
+export function failureText(answer: { ok: false } & ApiResult<unknown>): string {
   if (answer.ok) return '';
   return answer.offline ? answer.detail : `${answer.problem.title}. ${answer.problem.detail ?? ''}`;
 }
 
 /** What goes with what is asked: the parts of the path, what is sent, and over which revision, as the route has it. */
-type Asked<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over: true } ? { etag: string } : unknown) &
+type RequestInput<R extends Route> = { parts: PartsOf<R['path']> } & (R extends { over: true } ? { etag: string } : unknown) &
   (R extends { body: z.ZodType } ? { body: z.input<R['body']> } : unknown) &
   (R extends { query: z.ZodType } ? { query?: z.input<R['query']> } : unknown);
 
 /** A server that has not answered by then does not respond, in milliseconds: nothing waits for ever behind a connection that is dead. */
-const PATIENCE = 60_000;
+const TIMEOUT_MS = 60_000;
 
 /** Asks the server by a route of the contract, and reads its answer as the route says, or by another schema that says no less. */
-export async function ask<R extends Route>(
+export async function apiRequest<R extends Route>(
   route: R,
-  asked: Asked<R>,
+  asked: RequestInput<R>,
   answer: z.ZodType<AnswerTo<R>> | null = route.answer as z.ZodType<AnswerTo<R>> | null,
-): Promise<Answer<AnswerTo<R>>> {
+): Promise<ApiResult<AnswerTo<R>>> {
   const request = asked as { parts: PartsOf<R['path']>; query?: Record<string, string>; body?: unknown; etag?: string };
   const query = new URLSearchParams(request.query).toString();
   const path = pathOf(route, request.parts) + (query === '' ? '' : `?${query}`);
@@ -43,7 +43,7 @@ export async function ask<R extends Route>(
         method: route.method.toUpperCase(),
         headers,
         body: request.body === undefined ? undefined : JSON.stringify(request.body),
-        signal: AbortSignal.timeout(PATIENCE),
+        signal: AbortSignal.timeout(TIMEOUT_MS),
       }));
     text = await response.text();
   } catch {

@@ -2,7 +2,7 @@ import { wrap } from 'comlink';
 import type { Remote } from 'comlink';
 import type { Level } from '@nettlewick/core';
 import { LevelReplicator } from './mirrored';
-import type { Copying } from './mirrored';
+import type { ReplicaTarget } from './mirrored';
 
 /** A worker broke, was ended, or lost step with the level: what was asked of it is never answered. */
 export class WorkerGone extends Error {}
@@ -63,7 +63,7 @@ function begin<T extends object>(worker: Worker): Running<T> {
     leave(new WorkerGone(event.message));
   });
   const remote = wrap<T>(worker);
-  const mirror = new LevelReplicator(remote as unknown as Copying);
+  const mirror = new LevelReplicator(remote as unknown as ReplicaTarget);
   const end = (why: string): void => {
     worker.terminate();
     leave(new WorkerGone(why));

@@ -3,8 +3,8 @@ import type { Saved, editBatch } from '@nettlewick/contract';
 import { fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import type * as z from 'zod';
-import { ask } from './asking';
-import type { Answer } from './asking';
+import { apiRequest } from './asking';
+import type { ApiResult } from './asking';
 import { DraftDatabase } from './shelf';
 import type { Draft } from './shelf';
 import { LevelReplica } from './level-copy';
@@ -28,15 +28,15 @@ export class SaveWorker extends LevelReplica {
   }
 
   /** Saves edits on top of the revision with an ETag; a stale one is answered with a problem of status 412. */
-  async saveEdits(id: string, etag: string, body: z.input<typeof editBatch>): Promise<Answer<Saved>> {
-    return ask(routes.editLevel, { parts: { id }, body, etag });
+  async saveEdits(id: string, etag: string, body: z.input<typeof editBatch>): Promise<ApiResult<Saved>> {
+    return apiRequest(routes.editLevel, { parts: { id }, body, etag });
   }
 
   /** Saves what was prepared over the revision with an ETag; a stale one is answered with a problem of status 412. */
-  async save(id: string, etag: string, print: string): Promise<Answer<Saved>> {
+  async save(id: string, etag: string, print: string): Promise<ApiResult<Saved>> {
     const level = this.prepared.get(print);
     this.prepared.delete(print);
     if (level === undefined) throw new Error('Nothing was prepared to be sent.');
-    return ask(routes.saveLevel, { parts: { id }, body: level, etag });
+    return apiRequest(routes.saveLevel, { parts: { id }, body: level, etag });
   }
 }

@@ -16,7 +16,7 @@ export interface LiveUpdate {
 }
 
 /** An answer ends with the tick in which it has so many entries: the page writes them down between two frames. */
-const AT_ONCE = 1000;
+const ENTRIES_PER_UPDATE = 1000;
 
 /** Where a rehearsal runs that is walked as it runs: on a thread of its own, so that no rehearsal of a walk is in its way. */
 export class LiveWalkWorker extends LevelReplica {
@@ -43,7 +43,7 @@ export class LiveWalkWorker extends LevelReplica {
   advance(to: number, steering: readonly Steering[]): LiveUpdate {
     const live = this.running;
     for (const one of steering) live.steer(one);
-    while (live.tick < to && !live.ranAway && this.heard.entries.length < AT_ONCE) live.advance(1);
+    while (live.tick < to && !live.ranAway && this.heard.entries.length < ENTRIES_PER_UPDATE) live.advance(1);
     return this.sinceThen();
   }
 

@@ -2,7 +2,7 @@ import { collections, editsBetween } from '@nettlewick/core';
 import type { Edit, Level, Thing } from '@nettlewick/core';
 
 /** Who keeps a copy of the level: messages come to it in the order in which they were sent. */
-export interface Copying {
+export interface ReplicaTarget {
   open(level: Level): unknown;
   edit(edits: readonly Edit[]): unknown;
 }
@@ -14,7 +14,7 @@ const MANY = 400;
 export class LevelReplicator {
   private held: Level | null = null;
 
-  constructor(private readonly copy: Copying) {}
+  constructor(private readonly copy: ReplicaTarget) {}
 
   /** Brings the copy to a level. Messages keep their order, so later questions are about it. Rejects if the copy cannot follow. */
   async bring(level: Level): Promise<void> {

@@ -24,7 +24,7 @@ export interface RehearsalSent {
 }
 
 /** So many entries a rehearsal has in the studio at the most: the page reads all of them. */
-const MOST = 200_000;
+const MAX_ENTRIES = 200_000;
 
 /** What is asked about: a thing or an expectation of the walk, a step of a chain, or a moment. */
 export type AskedWhy = { of: string } | { of: string; step: string } | { tick: number };
@@ -63,7 +63,7 @@ export class RehearsalWorker extends LevelReplica {
     if (latest?.level === level && latest.rehearsal.walk === id) return latest.rehearsal;
     const walk = level.walks.find((one) => one.id === id);
     if (walk === undefined) throw new Error('This walk is not in the level any more.');
-    const rehearsal = rehearse(level, walk, { most: MOST });
+    const rehearsal = rehearse(level, walk, { most: MAX_ENTRIES });
     this.latest = { level, rehearsal };
     return rehearsal;
   }

@@ -42,7 +42,7 @@ export class DraftDatabase {
 
   constructor() {
     const opening = openShelf();
-    this.database = Promise.race([opening, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
+    this.database = Promise.race([opening, new Promise<null>((resolve) => setTimeout(() => resolve(null), OPEN_TIMEOUT_MS))]);
     // One that opens late is used from then on.
     void opening.then((database) => (this.database = Promise.resolve(database)));
   }
@@ -104,7 +104,7 @@ export class DraftDatabase {
 }
 
 /** A browser that has not opened its database by then, in milliseconds, is taken to have none until it has. */
-const PATIENCE = 4000;
+const OPEN_TIMEOUT_MS = 4000;
 
 /** Opens the browser's own database; null if it has none or lets nobody use it. */
 async function openShelf(): Promise<IDBPDatabase<Schema> | null> {

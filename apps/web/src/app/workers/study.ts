@@ -5,7 +5,7 @@ import {
   findFixes,
   nameOf,
   orderSafety,
-  partingOf,
+  firstDifference,
   overTime,
   readPlayLog,
   rehearse,
@@ -35,7 +35,8 @@ import { LevelReplica } from './level-copy';
 import type { RehearsalSent } from './rehearsal';
 
 /** What is compared: a walk of the level (or of another state of it), with a seed and house rules of its own; or a ledger that is there. */
-export type Side = { walk: string; seed?: number; rules?: Partial<HouseRules>; level?: Level } | { columns: LedgerColumns };
+export type CompareInput =
+  { walk: string; seed?: number; rules?: Partial<HouseRules>; level?: Level } | { columns: LedgerColumns };
 
 /** What a log says beside the ledger of the level, and which sets of house rules explain it. */
 export type Explained = Pick<LogExplained, 'rows' | 'first' | 'simplest' | 'sets'>;
@@ -60,7 +61,7 @@ export interface Compared {
 
 /** Where whatever goes beyond one rehearsal is found: a worker that may take its time. */
 export class AnalysisWorker extends LevelReplica {
-  compare(one: Side, other: Side): Compared {
+  compare(one: CompareInput, other: CompareInput): Compared {
     const [before, after] = [this.ledgerOf(one), this.ledgerOf(other)];
     const found = compareLedgers(before, after);
     const named = (id: string): string => nameOf(this.level, id).trim();
@@ -72,7 +73,7 @@ export class AnalysisWorker extends LevelReplica {
       reordered: found.reordered,
       missing: found.missing.length,
       added: found.added.length,
-      parting: partingOf(found, before, after, named),
+      parting: firstDifference(found, before, after, named),
       before: before.columns(),
       after: after.columns(),
       rows: Int32Array.from(rows),
@@ -139,7 +140,7 @@ export class AnalysisWorker extends LevelReplica {
     return walk;
   }
 
-  private ledgerOf(side: Side): Ledger {
+  private ledgerOf(side: CompareInput): Ledger {
     if ('columns' in side) return Ledger.of(side.columns);
     const level = side.level ?? this.level;
     return rehearse(level, this.walkOf(side.walk, level), { seed: side.seed ?? 0, rules: side.rules }).ledger;

@@ -87,7 +87,7 @@ const finders: readonly WarningRule[] = [
 ];
 
 /** After so many warnings it can be interrupted. */
-const SOME = 250;
+const WARNINGS_PER_SLICE = 250;
 
 /** Finds what will probably not do what is meant, finder by finder; between two, and after every few warnings, it can be interrupted. */
 export function* findWarnings(level: Level): Generator<undefined, Warning[]> {
@@ -97,7 +97,7 @@ export function* findWarnings(level: Level): Generator<undefined, Warning[]> {
     yield;
     for (const warning of find(look)) {
       found.push(warning);
-      if (found.length % SOME === 0) yield;
+      if (found.length % WARNINGS_PER_SLICE === 0) yield;
     }
   }
   return [...found.filter(({ weight }) => weight === 'warning'), ...found.filter(({ weight }) => weight === 'remark')];

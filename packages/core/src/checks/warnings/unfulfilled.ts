@@ -10,7 +10,7 @@ import type { CheckContext, Warning, WarningRule } from './warning';
 /** What nobody and nothing of this level can fulfil: filters that nobody passes, and events that nothing brings about. */
 
 /** A filter of a cause or of a passage, and where it stands. */
-interface Asking {
+interface Demand {
   thing: string;
   /** What has to be owned. */
   owned: string;
@@ -19,7 +19,7 @@ interface Asking {
   path: string;
 }
 
-function askingIn(look: CheckContext): Asking[] {
+function askingIn(look: CheckContext): Demand[] {
   const causes = look.causes.map(({ chain, cause, own, path }) => ({
     thing: chain.id,
     owned: cause.of,
@@ -27,7 +27,7 @@ function askingIn(look: CheckContext): Asking[] {
     own: `${own}/filter`,
     path: `${path}/filter`,
   }));
-  const passages = look.level.fixtures.flatMap((one): Asking[] =>
+  const passages = look.level.fixtures.flatMap((one): Demand[] =>
     'filter' in one
       ? [{ thing: one.id, owned: one.id, filter: one.filter, own: '/filter', path: `${look.pathOf(one.id)}/filter` }]
       : [],

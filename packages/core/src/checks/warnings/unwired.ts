@@ -4,10 +4,10 @@ import { stepNames } from '../../kinds/steps';
 import type { CheckContext, WarningRule } from './warning';
 
 /** So many steps on one thing, and so many things in one room, are compared. */
-const LOOKED_AT = 20;
+const MAX_COMPARED = 20;
 
 /** So far apart, in metres, are two things still beside each other. */
-const BESIDE = 12;
+const NEIGHBOUR_DISTANCE_M = 12;
 
 /** The abilities for which a fixture is put there: what has one of these waits to be told. */
 const told = new Set(['open', 'go to a stop', 'be written on', 'move']);
@@ -20,11 +20,11 @@ export const wiredTwice: WarningRule = function* (look) {
   for (const of of look.level.fixtures) {
     const found = doubled(look, of);
     const here = found === null ? [] : (doubles.get(`${of.kind} ${of.room}`) ?? []);
-    if (found !== null && here.length < LOOKED_AT) doubles.set(`${of.kind} ${of.room}`, [...here, found]);
+    if (found !== null && here.length < MAX_COMPARED) doubles.set(`${of.kind} ${of.room}`, [...here, found]);
   }
   if (doubles.size === 0) return;
   for (const one of look.level.fixtures) {
-    const near = doubles.get(`${one.kind} ${one.room}`)?.find(({ of }) => distance(of, one) <= BESIDE);
+    const near = doubles.get(`${one.kind} ${one.room}`)?.find(({ of }) => distance(of, one) <= NEIGHBOUR_DISTANCE_M);
     if (near === undefined || !kindOfFixture(one.kind).can.some((what) => told.has(what)) || !isIdle(look, one)) continue;
     const [first, second] = near.steps;
     const both = `${look.name(first.chain.id)} and ${look.name(second.chain.id)}`;
@@ -58,7 +58,7 @@ interface Doubled {
 function doubled(look: CheckContext, of: Fixture): Doubled | null {
   const steps = look
     .namedOn(of.id)
-    .slice(0, LOOKED_AT)
+    .slice(0, MAX_COMPARED)
     .flatMap((one): StepAt[] => {
       const field = Object.entries(one.step).find(([key, value]) => key !== 'id' && value === of.id)?.[0];
       return field === undefined ? [] : [{ ...one, field }];

@@ -35,7 +35,7 @@ type StepAt = At & { step: Step };
 type CauseAt = At & { cause: Cause };
 
 /** So many other things are named by a warning at the most. */
-const NAMED = 20;
+const MAX_NAMED = 20;
 
 /** A level as the checks look at it: every step and cause with its chain, and what acts on what. What many things share is found once. */
 export class CheckContext {
@@ -151,7 +151,7 @@ export class CheckContext {
 export function firstOf(ids: Iterable<string>): string[] {
   const found: string[] = [];
   for (const id of ids) {
-    if (found.length >= NAMED) break;
+    if (found.length >= MAX_NAMED) break;
     found.push(id);
   }
   return found;

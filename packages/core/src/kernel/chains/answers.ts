@@ -1,4 +1,4 @@
-import type { Answer } from '../../conditions/vocabulary';
+import type { ReadState } from '../../conditions/vocabulary';
 import type { Plate } from '../../kinds/fixtures';
 import { loadOf } from '../sensing/plates';
 import { isSolid } from '../state/poses';
@@ -9,7 +9,7 @@ import type { VisitorState } from '../state/world';
 import { factOf } from '../state/facts';
 
 /** Answers what conditions ask of a rehearsal's state. */
-export function answersOf(rehearsing: KernelContext): Answer {
+export function answersOf(rehearsing: KernelContext): ReadState {
   const { plan, state } = rehearsing;
   /** Null where `hand()` stands for a visitor and none triggered anything. */
   const visitor = (id: string): VisitorState | null => state.visitors[plan.visitorOf.get(id) ?? -1] ?? null;

@@ -15,7 +15,7 @@ import { raiseFromStep, touch, write } from '../state/raising';
 import { schedule } from '../state/schedule';
 
 /** Starts a chain that has passed its gates, in the way it has of being told while it runs. */
-export function startChain(rehearsing: KernelContext, chain: Chain, trigger: Trigger): void {
+export function startRun(rehearsing: KernelContext, chain: Chain, trigger: Trigger): void {
   const { state } = rehearsing;
   if (state.runs.has(chain.id)) {
     if (chain.whileRunning === 'restart') endRuns(rehearsing, chain.id, 'restarted', trigger.entry);
@@ -232,7 +232,7 @@ const acts: ChainActs = {
     // A chain that starts itself again and again does not come to an end either.
     rehearsing.state.depth += 1;
     count(rehearsing);
-    startChain(rehearsing, chain, { entry, who, what, kind: 'step', causes: [] });
+    startRun(rehearsing, chain, { entry, who, what, kind: 'step', causes: [] });
     rehearsing.state.depth -= 1;
   },
   stop: (rehearsing, entry, id) => endRuns(rehearsing, id, 'stopped', entry),

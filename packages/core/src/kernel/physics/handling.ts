@@ -13,7 +13,7 @@ import { raise, touch, write } from '../state/raising';
 import { carriedPosition } from '../state/positions';
 
 /** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
-const REACH = 1;
+const DEFAULT_REACH_M = 1;
 
 type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;
 
@@ -69,7 +69,7 @@ function use(rehearsing: ToldContext, visitor: VisitorState, id: string): void {
 
 /** From how far away a fixture is used, in metres. */
 function reachOf(fixture: Bodied): number {
-  return kindOfFixture(fixture.kind).reach?.(fixture) ?? REACH;
+  return kindOfFixture(fixture.kind).reach?.(fixture) ?? DEFAULT_REACH_M;
 }
 
 /** What a visitor could handle where it stands, the nearest first: what it could use, pick up, and put down. */
@@ -99,7 +99,7 @@ export function reachableBy(rehearsing: ToldContext, visitor: VisitorState): Rea
     if (!one.inPlay || one.room !== visitor.room || one.carriedBy !== null) continue;
     locate(rehearsing, one);
     const far = gap(body, bodyOf(rehearsing, one));
-    if (far <= REACH) props.push({ id: one.id, far });
+    if (far <= DEFAULT_REACH_M) props.push({ id: one.id, far });
   }
   const nearest = (some: { id: string; far: number }[]): string[] => some.sort((a, b) => a.far - b.far).map(({ id }) => id);
   return { uses: nearest(uses), props: nearest(props), carries };
@@ -117,7 +117,7 @@ function pickUp(rehearsing: ToldContext, visitor: VisitorState, propId: string):
   locate(rehearsing, prop);
   const far = gap(bodyOf(rehearsing, visitor), bodyOf(rehearsing, prop));
   if (!prop.inPlay || prop.room !== visitor.room) return no({ problem: 'it is not here' });
-  if (far > REACH) return no({ metres: millimetres(far), reach: REACH });
+  if (far > DEFAULT_REACH_M) return no({ metres: millimetres(far), reach: DEFAULT_REACH_M });
   wakeUp(rehearsing, prop);
   prop.carriedBy = visitor.order;
   prop.lastHolder = visitor.id;
@@ -143,7 +143,7 @@ function holds(rehearsing: ToldContext, visitor: VisitorState, how: 'drop' | 'th
 
 /** Puts a prop down at its carrier's feet. */
 function putDown(rehearsing: ToldContext, visitor: VisitorState, propId: string): void {
-  const prop = letGo(rehearsing, visitor, propId);
+  const prop = detachProp(rehearsing, visitor, propId);
   place(rehearsing, prop, { ...visitor.at });
   withCarried(rehearsing, prop).forEach(markRelocated);
   prop.support = visitor.support;
@@ -153,7 +153,7 @@ function putDown(rehearsing: ToldContext, visitor: VisitorState, propId: string)
 
 /** Throws a prop out of the arms: it flies from there, from the next tick on. */
 function hurl(rehearsing: ToldContext, visitor: VisitorState, { prop: propId, velocity }: Handling & { do: 'throw' }): void {
-  const prop = letGo(rehearsing, visitor, propId);
+  const prop = detachProp(rehearsing, visitor, propId);
   prop.flight = {
     from: prop.at,
     velocity,
@@ -167,7 +167,7 @@ function hurl(rehearsing: ToldContext, visitor: VisitorState, { prop: propId, ve
 }
 
 /** Takes a prop out of its carrier's arms. */
-export function letGo(rehearsing: ToldContext, carrier: VisitorState, propId: string): VisitorState {
+export function detachProp(rehearsing: ToldContext, carrier: VisitorState, propId: string): VisitorState {
   const { plan, state } = rehearsing;
   const prop = state.visitors[plan.visitorOf.get(propId)!]!;
   wakeUp(rehearsing, prop);

@@ -11,7 +11,7 @@ import type { WorldContext } from '../state/context';
 import type { WalkProgress, WakeTicks, VisitorState } from '../state/world';
 
 /** In metres, and more than the contact of a bump. */
-export const MARGIN = 0.02;
+export const CONTACT_MARGIN_M = 0.02;
 
 /** The next tick of a leg at which anything can change. What is carried is woken with its carrier. */
 export function nextMark(rehearsing: WorldContext, visitor: VisitorState, going: WalkProgress): number {
@@ -34,7 +34,7 @@ function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkPro
   const { plan, state } = rehearsing;
   const begin = going.done;
   const metresATick = going.speed / plan.level.rate;
-  const until = Math.min(going.ticks, begin + Math.max(1, Math.ceil(AHEAD / metresATick)));
+  const until = Math.min(going.ticks, begin + Math.max(1, Math.ceil(LOOK_AHEAD_M / metresATick)));
   const here = legPoint(plan, going, begin);
   const to = legPoint(plan, going, until);
   const dx = to.x - here.x;
@@ -51,7 +51,7 @@ function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkPro
         if (place > 0) continue;
         const near = sweepOnTheGround(body, dx, dy, grown(shape));
         const isUnder = shape.z + shape.height <= body.z;
-        if (near !== null && (isUnder || shape.z >= body.z + body.height + MARGIN)) {
+        if (near !== null && (isUnder || shape.z >= body.z + body.height + CONTACT_MARGIN_M)) {
           // It passes over or under it: what it stands on changes, and what it has touched is left.
           mark(ticks, begin, perTick, near);
           const stretch = sweepOnTheGround(body, dx, dy, shape);
@@ -59,8 +59,8 @@ function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkPro
         } else if (near !== null)
           // All the while that it is near enough to bump.
           dense.push({
-            from: begin + Math.floor(near.from / perTick - SLACK),
-            to: begin + Math.ceil(near.to / perTick + SLACK) + 1,
+            from: begin + Math.floor(near.from / perTick - ROUNDING_TICKS),
+            to: begin + Math.ceil(near.to / perTick + ROUNDING_TICKS) + 1,
           });
       } else if (isThere(plan, state, number)) {
         const stretch = sweep(body, dx, dy, 0, shape);
@@ -86,7 +86,7 @@ export function bodiesOf(rehearsing: WorldContext, visitor: VisitorState, { x, y
 
 /** Marks the ticks at which a crossing can begin and end. */
 function mark(ticks: number[], begin: number, perTick: number, { from, to }: Stretch): void {
-  for (let slack = -SLACK; slack <= SLACK; slack += 2 * SLACK) {
+  for (let slack = -ROUNDING_TICKS; slack <= ROUNDING_TICKS; slack += 2 * ROUNDING_TICKS) {
     ticks.push(begin + (from === 0 ? 1 : Math.floor(from / perTick + slack) + 1));
     if (to < 1) ticks.push(begin + Math.ceil(to / perTick + slack));
   }
@@ -97,22 +97,22 @@ function along(grid: Grid | undefined, body: Shape, dx: number, dy: number): num
   const found: number[] = [];
   if (grid === undefined) return found;
   grid.begin();
-  const pieces = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy)) / PIECE));
+  const pieces = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy)) / LEG_PIECE_M));
   for (let i = 0; i < pieces; i++) {
     const from = i === 0 ? body : moved(body, body.x + (dx * i) / pieces, body.y + (dy * i) / pieces, body.z);
-    grid.findMore(footprintOfWay(from, dx / pieces, dy / pieces, MARGIN), found);
+    grid.findMore(footprintOfWay(from, dx / pieces, dy / pieces, CONTACT_MARGIN_M), found);
   }
   return found;
 }
 
 /** How far a leg is looked ahead, in metres. */
-const AHEAD = 32;
+const LOOK_AHEAD_M = 32;
 /** How long a piece of a leg is looked at, in metres. */
-const PIECE = 6;
+const LEG_PIECE_M = 6;
 
 /** What part of a tick rounding may shift a crossing by, and more. */
-const SLACK = 1e-6;
+const ROUNDING_TICKS = 1e-6;
 
 function grown(shape: Shape): Shape {
-  return reformed(shape, shape.form, shape.halfX + MARGIN, shape.halfY + MARGIN, shape.z, shape.height);
+  return reformed(shape, shape.form, shape.halfX + CONTACT_MARGIN_M, shape.halfY + CONTACT_MARGIN_M, shape.z, shape.height);
 }

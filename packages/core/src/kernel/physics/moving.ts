@@ -74,7 +74,7 @@ function tryStep(rehearsing: ToldContext, visitor: VisitorState, x: number, y: n
       visitor.flight = { from: visitor.at, velocity: { x: 0, y: 0, z: 0 }, begun: state.tick, thrown: null, pushedBy: null };
     return null;
   }
-  const share = stop.from - NEAREST / Math.sqrt(dx * dx + dy * dy);
+  const share = stop.from - STOP_GAP_M / Math.sqrt(dx * dx + dy * dy);
   if (share > 0) state.again.push(visitor.order);
   if (share > 0) place(rehearsing, visitor, { x: at.x + dx * share, y: at.y + dy * share, z: at.z });
   stand(rehearsing, visitor);
@@ -86,7 +86,7 @@ function tryStep(rehearsing: ToldContext, visitor: VisitorState, x: number, y: n
 const there = anyShape();
 
 /** How near a blocked visitor comes to what is in its way, in metres along its own way. */
-const NEAREST = 1e-6;
+const STOP_GAP_M = 1e-6;
 
 /** Begins to go somewhere from where it stands; null if the place is not there, or in another room. */
 export function begin(

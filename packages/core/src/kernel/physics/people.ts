@@ -1,7 +1,7 @@
 import type { Place } from '../../vocabulary/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { headingOf } from '../../space/headings';
-import { letGo } from './handling';
+import { detachProp } from './handling';
 import { markRelocated, face, place } from './bodies';
 import { startWayAnew } from '../state/legs';
 import { begin, stand } from './moving';
@@ -72,11 +72,11 @@ export function dropOut(rehearsing: ToldContext, visitor: VisitorState): void {
   wakeUp(rehearsing, visitor);
   for (const order of [...visitor.carries]) {
     const carried = state.visitors[order]!;
-    letGo(rehearsing, visitor, carried.id);
+    detachProp(rehearsing, visitor, carried.id);
     stand(rehearsing, carried);
     startWayAnew(carried);
   }
-  if (visitor.carriedBy !== null) letGo(rehearsing, state.visitors[visitor.carriedBy]!, visitor.id);
+  if (visitor.carriedBy !== null) detachProp(rehearsing, state.visitors[visitor.carriedBy]!, visitor.id);
   visitor.inPlay = false;
   visitor.flight = null;
   visitor.push = null;

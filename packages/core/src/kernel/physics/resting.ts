@@ -9,7 +9,7 @@ import type { MotionPath } from '../state/courses';
 import { clockAt } from '../state/motions';
 import type { WorldContext, ToldContext } from '../state/context';
 import type { Motion, Rest, VisitorState } from '../state/world';
-import { MARGIN, bodiesOf } from './marks';
+import { CONTACT_MARGIN_M, bodiesOf } from './marks';
 import { carriedPosition, restingAt, topAt } from '../state/positions';
 
 /**
@@ -99,7 +99,7 @@ export function rouseRiders(rehearsing: ToldContext, machine: string): void {
 
 /** Whether another machine in motion ever covers the ground under a body. */
 function isReachedByOthers({ plan, state }: WorldContext, course: MotionPath, room: string, body: Shape): boolean {
-  const where = footprint(body, MARGIN);
+  const where = footprint(body, CONTACT_MARGIN_M);
   for (const id of state.inMotion) {
     if (id === course.machine.id) continue;
     const reach = plan.courses.get(id)!.reach.get(room);
@@ -121,15 +121,16 @@ function bandsOf(rehearsing: WorldContext, { group }: MotionPath, visitor: Visit
   const { room, at } = visitor;
   const step = plan.level.stepHeight;
   const bands: Band[] = [];
-  const standable = (top: number): void => void bands.push({ low: top - step - MARGIN, high: top + MARGIN, onlyEnds: false });
+  const standable = (top: number): void =>
+    void bands.push({ low: top - step - CONTACT_MARGIN_M, high: top + CONTACT_MARGIN_M, onlyEnds: false });
   bodies.forEach((body, place) => {
-    const where = footprint(body, MARGIN);
+    const where = footprint(body, CONTACT_MARGIN_M);
     const feet = body.z - at.z;
     for (const number of plan.volumeGrids.get(room)?.find(where) ?? []) {
       if (group.includes(number)) continue;
       const shape = shapeOf(plan, state, number);
       const solid = place === 0 && isSolid(plan, state, number);
-      const slack = solid ? MARGIN : 0;
+      const slack = solid ? CONTACT_MARGIN_M : 0;
       const low = shape.z - feet - body.height - slack;
       const high = shape.z + shape.height - feet + slack;
       bands.push({ low, high, onlyEnds: !solid && shape.form !== BALL });
@@ -150,14 +151,14 @@ function bandsOf(rehearsing: WorldContext, { group }: MotionPath, visitor: Visit
 function nextMeeting(bands: readonly Band[], course: MotionPath, volume: Volume, motion: Motion, tick: number): number {
   const over = motion.startTick + motion.ticks;
   let before = topAt(course, volume, clockAt(course, motion, tick));
-  for (let i = tick + 1; i < Math.min(over, tick + AHEAD); i++) {
+  for (let i = tick + 1; i < Math.min(over, tick + LOOK_AHEAD_TICKS); i++) {
     const z = topAt(course, volume, clockAt(course, motion, i));
-    const low = Math.min(z, before) - SLACK;
-    const high = Math.max(z, before) + SLACK;
+    const low = Math.min(z, before) - ROUNDING_MARGIN_M;
+    const high = Math.max(z, before) + ROUNDING_MARGIN_M;
     for (const band of bands) if (band.low <= high && band.high >= low && !(band.onlyEnds && isWithin(band, low, high))) return i;
     before = z;
   }
-  return Math.min(over, tick + AHEAD);
+  return Math.min(over, tick + LOOK_AHEAD_TICKS);
 }
 
 /** Whether a stretch of heights reaches neither end of a band that it is in. */
@@ -166,7 +167,7 @@ function isWithin(band: Band, low: number, high: number): boolean {
 }
 
 /** How many ticks are looked ahead at once. */
-const AHEAD = 600;
+const LOOK_AHEAD_TICKS = 600;
 
 /** What rounding may shift a height by, in metres, and more. */
-const SLACK = 1e-6;
+const ROUNDING_MARGIN_M = 1e-6;

@@ -5,7 +5,7 @@ import { moved } from '../../space/shapes';
 import type { MotionPath } from '../state/courses';
 import { blockersOf, setPositionAt } from './bodies';
 import { goingOf, legPoint } from '../state/legs';
-import { MARGIN, nextMark } from './marks';
+import { CONTACT_MARGIN_M, nextMark } from './marks';
 import { nextCorner } from '../state/motions';
 import { shapeOf } from '../state/poses';
 import { bringUp, restUntil, endRest } from './resting';
@@ -161,7 +161,7 @@ function ticksApart({ plan, state }: WorldContext, { group }: MotionPath, visito
   for (const number of group) {
     const volume = plan.volumes[number]!;
     if (volume.room !== visitor.room) continue;
-    const apart = gap(body, shapeOf(plan, state, number)) - MARGIN;
+    const apart = gap(body, shapeOf(plan, state, number)) - CONTACT_MARGIN_M;
     if (apart <= 0) return 1;
     let fastest = own;
     for (const course of volume.over) if (state.inMotion.has(course.machine.id)) fastest += course.fastest;
@@ -184,10 +184,10 @@ function corridorOf(rehearsing: WorldContext, visitor: VisitorState): Footprint 
   const shape = rehearsing.plan.visitors[visitor.order]!.shape;
   const body = moved(shape, visitor.at.x, visitor.at.y, 0);
   const going = goingOf(root);
-  if (going === null || going.blocked) return footprint(body, MARGIN);
+  if (going === null || going.blocked) return footprint(body, CONTACT_MARGIN_M);
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
   const to = legPoint(rehearsing.plan, going, going.ticks);
-  return footprintOfWay(body, to.x - body.x, to.y - body.y, MARGIN);
+  return footprintOfWay(body, to.x - body.x, to.y - body.y, CONTACT_MARGIN_M);
 }
 
 function wakeOf(rehearsing: WorldContext, visitor: VisitorState): number {

@@ -110,7 +110,7 @@ export function firstInTheWay(
 }
 
 /** Of what stops a move at the same point the first listed does: fractions that differ by rounding are the same. */
-const SAME = 1e-9;
+const SAME_FRACTION = 1e-9;
 
 /** Whichever stops a move sooner: what did so far, or another shape. */
 function sooner(
@@ -126,7 +126,7 @@ function sooner(
 ): Stop | null {
   if (shape.z + shape.height <= over + TOUCH) return first;
   const stretch = sweep(body, dx, dy, dz, shape);
-  if (stretch === null || (first !== null && stretch.from >= first.from - SAME) || overlaps(start, shape)) return first;
+  if (stretch === null || (first !== null && stretch.from >= first.from - SAME_FRACTION) || overlaps(start, shape)) return first;
   return { id, from: stretch.from };
 }
 

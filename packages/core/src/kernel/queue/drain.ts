@@ -3,7 +3,7 @@ import type { GateInput } from '../../kinds/gates/gate';
 import { filtered } from '../../kinds/gates/filter';
 import { causeEvents } from '../../vocabulary/events';
 import type { CauseEvent } from '../../vocabulary/events';
-import { giveUpLeft, standingOf, startChain } from '../chains/chains';
+import { giveUpLeft, standingOf, startRun } from '../chains/chains';
 import type { DetailsOf, HeldDetails } from '../../ledger/entry';
 import type { Vector } from '../../vocabulary/quantities';
 import type { EntryKind } from '../../vocabulary/entries';
@@ -45,7 +45,7 @@ export function tell(rehearsing: KernelContext, event: KernelEvent, entry: numbe
 }
 
 /** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
-export function keepTold(rehearsing: ToldContext, { kind, who, what }: KernelEvent): void {
+export function updateInside(rehearsing: ToldContext, { kind, who, what }: KernelEvent): void {
   if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
   const { told } = rehearsing.state;
   if (kind === 'leave') giveUpLeft(rehearsing, who, what);
@@ -96,7 +96,7 @@ function tryChain(rehearsing: KernelContext, chainIndex: number, causeIndex: num
     const known = state.causes.get(key);
     state.causes.set(key, { count: (known?.count ?? 0) + 1, lastTick: known?.lastTick ?? null });
   }
-  startChain(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
+  startRun(rehearsing, chain, { entry, who: event.who, what: event.what, kind: event.kind, causes });
 }
 
 type Filtered = Extract<HeldDetails, { reason: 'filtered' }>;

@@ -1,6 +1,6 @@
 import { beginDelayed, beginQueued, finishStep, finishWaiters, giveUpWaiting, startDelayed } from '../chains/chains';
 import { returnControl, finishPassage } from '../sensing/taking';
-import { keepTold, tell, writeEvent } from './drain';
+import { updateInside, tell, writeEvent } from './drain';
 import { motionBegan, motionEnded, returnNow } from '../physics/machines';
 import { answer, springBack } from '../sensing/passing';
 import type { EventContext, KernelContext } from '../state/context';
@@ -84,7 +84,7 @@ function drainOne(rehearsing: KernelContext, item: QueueItem): void {
 function drainEvent(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
   const { state } = rehearsing;
   const { entry, held } = writeEvent(rehearsing, event);
-  keepTold(rehearsing, event);
+  updateInside(rehearsing, event);
   if (after !== undefined && 'put' in after) {
     for (const order of after.put) state.visitors[order]!.putBy = entry;
     for (const arrival of after.inside) {

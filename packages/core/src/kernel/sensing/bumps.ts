@@ -14,7 +14,7 @@ import type { VisitorState } from '../state/world';
 const here = anyShape();
 
 /** A solid fixture is touched from this far away, in metres. */
-const CONTACT = 0.01;
+const CONTACT_M = 0.01;
 
 /**
  * The contacts with solid fixtures that begin now: a gap of a centimetre at most, and the visitor moving, or trying to move,
@@ -32,7 +32,7 @@ export function findBumps(rehearsing: WorldContext, visitors: readonly VisitorSt
     if (visitor.wish === null && visitor.touching.size === 0 && !state.stirred) continue;
     const body = plan.visitors[visitor.order]!.shape;
     const now = shifted(here, body, visitor.at.x, visitor.at.y, visitor.at.z);
-    const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT)) ?? [];
+    const near = plan.fixtureGrids.get(visitor.room)?.find(footprint(now, CONTACT_M)) ?? [];
     if (visitor.touching.size > 0) for (const number of visitor.touching) if (!near.includes(number)) near.push(number);
     for (const number of near) {
       const { room, id } = plan.volumes[number]!;
@@ -40,7 +40,7 @@ export function findBumps(rehearsing: WorldContext, visitors: readonly VisitorSt
       const solid = room === visitor.room && isSolidFor(plan, state, number, visitor);
       if (!solid && !touched) continue;
       const shape = shapeOf(plan, state, number);
-      if (!solid || gap(now, shape) > CONTACT + 1e-9) {
+      if (!solid || gap(now, shape) > CONTACT_M + 1e-9) {
         visitor.touching.delete(number);
         continue;
       }

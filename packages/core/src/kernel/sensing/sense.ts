@@ -6,7 +6,7 @@ import type { Shape } from '../../space/shapes';
 import { sweep } from '../../space/sweep';
 import { findBumps } from './bumps';
 import { noteSensed } from '../physics/machines';
-import { MARGIN } from '../physics/marks';
+import { CONTACT_MARGIN_M } from '../physics/marks';
 import { causeOf, inOrder } from './meetings';
 import type { Sensed } from './meetings';
 import { weigh } from './plates';
@@ -56,7 +56,7 @@ export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
   if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
   enters.forEach((one) => {
     beInside(rehearsing, one.visitor, one.volume);
-    if (quiet) sayInside(rehearsing, one.visitor, one.volume, START);
+    if (quiet) sayInside(rehearsing, one.visitor, one.volume, START_ENTRY);
     else raise(rehearsing, one.happening, answerOf(rehearsing, one.volume, 'entered'));
   });
   if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
@@ -85,12 +85,12 @@ const bodyNow = anyShape();
 const bodyBefore = anyShape();
 
 /** The number of the entry that begins a ledger. */
-const START = 1;
+const START_ENTRY = 1;
 
 /** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */
 function isBesideMoved({ plan, state }: WorldContext, { order, at, room }: VisitorState): boolean {
   const { shape } = plan.visitors[order]!;
-  const where = footprint(moved(shape, at.x, at.y, at.z), MARGIN);
+  const where = footprint(moved(shape, at.x, at.y, at.z), CONTACT_MARGIN_M);
   for (const [id, own] of state.machines) {
     if (own.clock === own.sensedClock) continue;
     const reach = plan.courses.get(id)!.reach.get(room);

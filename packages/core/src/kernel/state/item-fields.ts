@@ -1,7 +1,7 @@
 import { cause, keyedOf, restoredOf, same, token } from './fields';
 import type { Fields, Restoring, Seen } from './fields';
 import { chainOfRun, runNumber, waiterOrNone } from './run-fields';
-import { stayIn, TOLD } from './visitor-fields';
+import { stayIn, RESTORED_WALK_ENTRY } from './visitor-fields';
 import type { ChainRun, QueueItem, World } from './world';
 
 type ItemOf<D extends QueueItem['do']> = Extract<QueueItem, { do: D }>;
@@ -59,7 +59,7 @@ export const items: { [D in QueueItem['do']]: ItemDeclaration<ItemOf<D>> } = {
       // Whether it is still walked to the passage by it: that ends when it is taken.
       cause: {
         key: (entry, { world }, { visitor }) => world.visitors[visitor]!.forced?.cause === entry,
-        restore: (keyed) => (keyed === true ? TOLD : 1),
+        restore: (keyed) => (keyed === true ? RESTORED_WALK_ENTRY : 1),
       },
       holds: same(),
     },

@@ -72,7 +72,7 @@ const going: Fields<WalkProgress> = {
 };
 
 /** The entry of a told walk in a world that is read back: a passage that has told it has the same. */
-export const TOLD = 2;
+export const RESTORED_WALK_ENTRY = 2;
 
 const forced: Fields<ToldWalk> = {
   going: orNull(part(going)),
@@ -84,7 +84,7 @@ const forced: Fields<ToldWalk> = {
   speed: same(),
   hand: same(),
   // A passage knows the walk that it has told by it: see `take` in item-fields.ts.
-  cause: token('It is compared with that of what a passage waits for.', TOLD),
+  cause: token('It is compared with that of what a passage waits for.', RESTORED_WALK_ENTRY),
   waiters: listOfAll(part(waiterFields)),
 };
 

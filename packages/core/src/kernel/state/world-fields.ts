@@ -8,7 +8,7 @@ import { machineFields, machineNow, startingMachine } from './machine-fields';
 import type { CompiledLevel } from './plan';
 import { readsOf } from './reads';
 import { runs, runsInOrder, triggerFields, untilFields } from './run-fields';
-import { TOLD, asOfNow, startingVisitor, visitorFields } from './visitor-fields';
+import { RESTORED_WALK_ENTRY, asOfNow, startingVisitor, visitorFields } from './visitor-fields';
 import type { Arrival, QueueItem, World } from './world';
 
 /**
@@ -114,7 +114,7 @@ export const worldFields: { readonly [K in keyof World]-?: WorldField<World[K]> 
   walk: kept('What is left of a walk is in the routes of its visitors.', () => ''),
   entries: {
     start: () => 0,
-    ...leftOut('Numbers of entries are told, and asked for by nothing.', ({ tick }) => (tick < 0 ? 0 : TOLD)),
+    ...leftOut('Numbers of entries are told, and asked for by nothing.', ({ tick }) => (tick < 0 ? 0 : RESTORED_WALK_ENTRY)),
   },
   turn: {
     start: () => -1,
@@ -287,7 +287,7 @@ export function copy(world: World): World {
  * their entries, what those came from, and how late it is. Times are said from now on; runs and stays by their order. What was
  * called off, what this level cannot read, and what the kernel keeps so as to pass over ticks, is left out.
  */
-export function keyOf(plan: CompiledLevel, world: World): string {
+export function stateKey(plan: CompiledLevel, world: World): string {
   const places = new Map(runsInOrder(world.runs).map(({ run }, place) => [run.run, place]));
   const seen: Seen = { plan, world, reads: readsOf(plan), placeOf: (run) => places.get(run) ?? -1 };
   return JSON.stringify(keyedOf(worldFields, world, seen));

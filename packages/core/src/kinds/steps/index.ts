@@ -99,4 +99,4 @@ export function kindOfStep(name: StepName): StepKind<Step> {
 }
 
 export { stepWishes } from './step-kind';
-export type { StepKind, StepReference, StepWish, Who } from './step-kind';
+export type { StepKind, StepReference, StepCategory, Who } from './step-kind';

@@ -45,14 +45,14 @@ export interface StepReference {
 
 /** What one wants of a step: how a menu groups them, in this order. */
 export const stepWishes = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
-export type StepWish = (typeof stepWishes)[number];
+export type StepCategory = (typeof stepWishes)[number];
 
 /** What a kind of step is called and can be told to act on, and what follows from its name alone. */
 export interface StepWords {
   /** What a menu of steps calls it. */
   label: string;
   /** What it is for. */
-  wish: StepWish;
+  wish: StepCategory;
   /** Other words by which it is looked for: what designers say when they want it. */
   also: string;
   /** What kind of target a menu should offer; nothing if it needs none. */
