@@ -159,7 +159,8 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   await page.getByLabel('Visitor that you walk').focus();
   await page.keyboard.press('ArrowDown');
   await page.locator('nz-option-item').first().waitFor();
-  while (!/Miller/.test((await page.locator('.ant-select-item-option-active').textContent()) ?? '')) await studio.press('ArrowUp');
+  while (!/Miller/.test((await page.locator('.ant-select-item-option-active').textContent()) ?? ''))
+    await studio.press('ArrowUp');
   await studio.press('Enter');
   await walks('miller', 'goose', 'ArrowRight');
   await studio.press('Space');
