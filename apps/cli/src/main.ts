@@ -2,7 +2,7 @@ import { writeSync } from 'node:fs';
 import { EXIT_ERROR } from './documents';
 import { program } from './program';
 
-/** How often it is said how far a long rehearsal has come, in milliseconds. */
+/** The time between two progress messages, in milliseconds. */
 const PROGRESS_MS = 250;
 
 let said = 0;

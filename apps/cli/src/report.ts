@@ -11,7 +11,7 @@ import {
 import type { Level, Rehearsal, Walk } from '@nettlewick/core';
 import { ledgerTable } from './ledger-table';
 
-/** A round that comes so often again is told below the ledger. */
+/** The number of repeats from which a round is reported below the ledger. */
 const REPORTED_ROUNDS = 5;
 
 /** Where a report goes: what was asked for, and what is beside it. */

@@ -9,13 +9,13 @@ import type { EditsResult, ToMake, ToRebuild } from './editing-thread';
 
 /** Edits levels in a thread of its own, and holds those that were edited last. */
 
-/** No edit of ours is nested more deeply than a few dozen times. */
+/** Far deeper than any valid edit is nested. */
 const MAX_NESTING = 200;
 /** After so many revisions the whole document is stored again; or when their edits are as long as half of it. */
 const FULL_EVERY = 50;
 /** How much is held, as the length of the documents; one is held however long it is. */
 const HELD = 48 * 1024 * 1024;
-/** So many edits of a revision are described. */
+/** The number of edits described for a revision. */
 const DESCRIBED = 3;
 /** The longest description, in characters. */
 const SUMMARY = 300;

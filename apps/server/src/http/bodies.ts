@@ -10,7 +10,7 @@ const LINES = 1000;
 
 /** How many bytes of large requests the server holds at once, unfinished ones included; and of small ones. */
 const IN_FLIGHT = 96 * 1024 * 1024;
-/** How long a large request waits until there is room for it, and how long it may take to arrive then, in milliseconds. */
+/** The time a large request may wait for memory, and then take to arrive, in milliseconds. */
 const BODY_TIMEOUT_MS = 90_000;
 const ARRIVES = 60_000;
 
@@ -129,7 +129,7 @@ function valueOf(text: () => string, wrong: string): unknown {
   }
 }
 
-/** What is smaller is put together, so that a body that comes byte by byte is no list of millions. */
+/** Smaller chunks are joined, so that a body sent byte by byte does not become a list of millions. */
 const MIN_CHUNK_BYTES = 16 * 1024;
 const BLOCK = 64 * 1024;
 

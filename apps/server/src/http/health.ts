@@ -4,7 +4,7 @@ import type { Health } from '@nettlewick/contract';
 import type { Logger } from 'pino';
 import type { LevelRepository } from '../storage/level-repository';
 
-/** How long the database is waited for, in milliseconds. */
+/** The time the database has to answer, in milliseconds. */
 const DATABASE_TIMEOUT_MS = 1000;
 /** With less than this left on the disk, in bytes, the database may stop at any save. */
 const LEAST_FREE = 64 * 1024 * 1024;

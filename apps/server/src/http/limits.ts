@@ -4,9 +4,9 @@ import { senderOf } from './callers';
 import { problemResponse } from './problems';
 
 const MINUTE = 60_000;
-/** So many requests a minute of one sender may be ones that are refused, or make the server read a large document anew. */
+/** The number of costly requests per minute and sender: refused ones, and those that make the server parse a large document. */
 const COSTLY = 1200;
-/** So many messages of a play a minute are passed on for one sender. */
+/** The number of play messages per minute that are passed on for one sender. */
 const MESSAGES = 1200;
 
 const perSender = {

@@ -7,7 +7,7 @@ import type { Secret } from '../secret';
 export const SESSION_LASTS = 24 * 3600 * 1000;
 /** How often it is noted that a session was used, in milliseconds. */
 const NOTED = 10 * 60 * 1000;
-/** So many sessions are kept, those that were used last. */
+/** The most sessions; the least recently used one is dropped. */
 const MAX_SESSIONS = 1000;
 
 const noted = z.array(z.strictObject({ of: z.string(), host: z.string(), used: z.number() }));

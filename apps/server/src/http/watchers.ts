@@ -2,7 +2,7 @@ import type { RevisionEdits, Saved } from '@nettlewick/contract';
 import type { Request, Response } from 'express';
 import { senderOf } from './callers';
 
-/** So many windows may watch one level, and all levels together. */
+/** The most windows that watch one level, and all levels together. */
 const MAX_PER_CALLER = 50;
 const MAX_WATCHERS = 500;
 /** A window that is so far behind is told nothing until it has caught up, in bytes. */

@@ -32,7 +32,7 @@ const QUEUE_TIMEOUT_MS = 90_000;
 /** Documents up to so many bytes are small: they are read in a thread of their own, in which nothing large stands before them. */
 export const SMALL = 512 * 1024;
 
-/** Buffers that are kept for the next documents: how many, and how long they are. */
+/** Buffers reused for the next documents: their number, and their sizes in bytes. */
 const SPARE_BUFFERS = { most: 4, from: 128 * 1024, to: 8 * 1024 * 1024 };
 
 const THREADS = Math.min(2, availableParallelism());

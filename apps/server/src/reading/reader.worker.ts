@@ -8,7 +8,7 @@ import type { Read, ToRead } from './document-reader';
 
 /** Reads documents in a thread of its own: their nesting first, then their JSON, their schema, and all they are to agree in. */
 
-/** No document of ours is nested more deeply than a few dozen times. */
+/** Far deeper than any valid document is nested. */
 const MAX_NESTING = 200;
 
 const reader = new LevelReader();

@@ -66,7 +66,7 @@ export async function chainOf(
   };
 }
 
-/** So many of a level's newest revisions are kept, however old they are. */
+/** The number of newest revisions of a level that are always kept. */
 const NEWEST_KEPT = 100;
 
 /**

@@ -1,4 +1,4 @@
-/** So much of a digest is enough to tell two documents apart. */
+/** The hexadecimal digits of a digest that identify a document. */
 const DIGITS = 24;
 
 /**

@@ -2,9 +2,9 @@ import { E_TIMEOUT, Mutex, withTimeout } from 'async-mutex';
 import type { MutexInterface } from 'async-mutex';
 import { Busy } from './errors';
 
-/** How long somebody waits for their turn, in milliseconds. */
+/** The time a caller waits for its turn, in milliseconds. */
 const TURN_TIMEOUT_MS = 4000;
-/** More than this do not wait for one thing. */
+/** The most callers that wait for one key. */
 const MAX_WAITING = 32;
 
 /** Lets those who ask for the same thing go one after the other; who would wait too long is refused as Busy. */

@@ -33,7 +33,7 @@ export function brokenReferences(level: Level): DocumentError[] {
   return found;
 }
 
-/** So many different ids that lead nowhere are compared with those that are there. */
+/** The number of unknown ids that are compared with existing ones. */
 const COMPARED = 200;
 
 /** What was probably meant by an id that leads nowhere; each is compared once, and of very many only the first. */

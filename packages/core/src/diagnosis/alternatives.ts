@@ -10,7 +10,7 @@ export interface Alternative {
   cost: number;
 }
 
-/** So many things of a kind are tried in place of another. */
+/** The number of things of a kind that are tried in place of another. */
 const MOST_THINGS = 60;
 
 /**

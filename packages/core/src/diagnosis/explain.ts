@@ -14,9 +14,9 @@ import { aboutOf, distancesFrom } from './trail';
 import { judgedWalks, tryEdit } from './trial';
 import type { Judged } from './trial';
 
-/** So far from what is asked about, counted in what names what, are mistakes looked for. */
+/** The greatest distance at which mistakes are searched, counted in references. */
 const MAX_DISTANCE = 4;
-/** So many of them are told. */
+/** The number of mistakes that are listed. */
 const MAX_LISTED = 3;
 
 /**
@@ -58,7 +58,7 @@ function removesCondition(edit: Edit): boolean {
   return edit.kind === 'change' && 'guard' in edit.after && edit.after.guard === '';
 }
 
-/** So many changes are tried for an answer in a level of a usual size, in things; fewer in a larger one, where each takes longer. */
+/** The number of trials for an answer in a level of the usual size, in things. Larger levels get fewer, because each takes longer. */
 const MAX_TRIALS = 250;
 const USUAL_THINGS = 200;
 

@@ -25,15 +25,15 @@ export interface Fix {
 export interface FixesOptions {
   /** Fixes of these expectations of the walk only; of all that are not met unless given. */
   expectations?: readonly string[];
-  /** So many fixes are looked for at the most. */
+  /** The most fixes to find. */
   most?: number;
-  /** So many edits are tried at the most. */
+  /** The most edits to try. */
   tries?: number;
 }
 
-/** So far from what was expected, in what names what, something is looked at. */
+/** The greatest distance from the expectation at which things are examined, counted in references. */
 const MAX_DISTANCE = 6;
-/** So many changes of a walk are told. */
+/** The number of changes listed for each walk. */
 const MAX_LISTED_CHANGES = 6;
 
 /**
@@ -86,7 +86,7 @@ function* likely(level: Level, walk: Walk, wanted: ReadonlySet<string>): Generat
     }
 }
 
-/** No small edit costs more. */
+/** The highest cost of a small edit. */
 const MAX_COST = 20;
 
 function sorted(edits: readonly SmallEdit[]): SmallEdit[][] {
@@ -123,7 +123,7 @@ function ringsOf(level: Level, walk: Walk, wanted: ReadonlySet<string>): string[
   return rings;
 }
 
-/** So many things of a sort are looked at to which nothing leads from what was expected. */
+/** The number of unrelated things of each kind that are examined. */
 const MOST_FAR = 150;
 
 function fixOf(level: Level, { thing, says }: SmallEdit, edit: Edit, before: readonly Judged[], after: readonly Judged[]): Fix {

@@ -91,7 +91,7 @@ function dislike(path: string, collection: Collection): number {
 }
 
 const alike = new WeakMap<Level, Map<string, unknown[]>>();
-/** So many values that others have are tried. */
+/** The number of values of similar things that are tried. */
 const MOST_ALIKE = 8;
 
 /** The values that others of its kind have at the same place; found for all places at once. */

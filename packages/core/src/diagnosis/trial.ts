@@ -5,9 +5,9 @@ import type { Expectation, Walk } from '../document/walks';
 import { rehearse } from '../rehearsal/rehearse';
 import type { Rehearsal } from '../rehearsal/rehearse';
 
-/** Entries of a trial beyond this many times those of today's run: it runs wild, and helps nobody. */
+/** A trial with this many times the entries of the current run is rejected. */
 const MAX_GROWTH_FACTOR = 4;
-/** So many entries a walk has in a trial at the most. */
+/** The most entries of one walk in a trial. */
 const MAX_TRIAL_ENTRIES = 200_000;
 
 /** What came of a walk, and which of its expectations were met. */

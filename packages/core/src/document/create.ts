@@ -102,7 +102,7 @@ export function freeNames(level: Level): (wanted: string) => string {
   };
 }
 
-/** So many characters of a text, and no half of one. */
+/** Returns at most this many characters of a text, without splitting one. */
 function beginning(text: string, most: number): string {
   return text.slice(0, most).replace(/[\ud800-\udbff]$/, '');
 }

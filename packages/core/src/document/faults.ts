@@ -29,7 +29,7 @@ export function faultsOf(error: z.ZodError, root: unknown, knownFields: readonly
   return faults;
 }
 
-/** So many faults of a document are told. */
+/** The most errors reported for one document. */
 export const MOST_FAULTS = 500;
 
 /** The fields that are missing, with the type that each has to be of, by the place of what misses them. */

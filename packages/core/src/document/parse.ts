@@ -39,7 +39,7 @@ export function parseLevel(value: unknown): Parsed {
   return { ok: false, faults: faultsOf(result.error, forward.document, fieldNames()) };
 }
 
-/** So many things are looked at before the rest of a document is read: where they have too many faults it is not read any further. */
+/** The number of things validated first. If they have too many errors, the rest is not read. */
 const PREVIEWED_THINGS = 1000;
 
 /** The faults of the first things of a document, if there are too many of them to read on; else null. */

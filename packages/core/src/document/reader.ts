@@ -227,7 +227,7 @@ const BACKSLASH = 92;
 const [LIST, END_OF_LIST] = [91, 93];
 const [OBJECT, END_OF_OBJECT] = [123, 125];
 
-/** Nothing of ours is nested more deeply; what is, is not cut. */
+/** The deepest nesting of a valid document. */
 const MAX_NESTING = 200;
 
 const lists = new Set<string>(collections);

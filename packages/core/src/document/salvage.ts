@@ -15,7 +15,7 @@ export interface Repair {
   message: string;
 }
 
-/** So often a document is looked at again before it is given up. */
+/** The number of repair rounds before a document counts as unrepairable. */
 const MAX_REPAIR_ROUNDS = 200;
 
 /**

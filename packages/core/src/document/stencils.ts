@@ -28,7 +28,7 @@ interface StencilKind {
   begins(put: Put): object;
 }
 
-/** How thick a new wall is, in metres. */
+/** The thickness of a new wall, in metres. */
 export const WALL_THICKNESS_M = 0.4;
 
 /** A size, as wished, else as usual; in metres. */

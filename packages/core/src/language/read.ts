@@ -68,7 +68,7 @@ interface Block {
 }
 
 const heads: ReadonlySet<string> = new Set([...factWords, 'chain']);
-/** So many columns further in than the step before, a step runs beside it. */
+/** A step indented by this many columns more than the one before runs together with it. */
 const TOGETHER_INDENT = 1;
 
 class TextReader {
@@ -284,7 +284,7 @@ function collectionOf(word: Block['word']): Collection {
   return word === 'chain' ? 'chains' : factCollection[word];
 }
 
-/** So much of what could stand somewhere is listed. */
+/** The number of alternatives that an error lists. */
 const MOST_WANTED = 8;
 
 /** The wanted words that are nearest to as many letters of what stands there. */

@@ -57,7 +57,7 @@ export function readSentence<T>(
   return new SentenceReader(readable, text, names, units).read();
 }
 
-/** So many sentences are tried for one line; what can be read takes at most half as many. */
+/** The number of sentences tried for one line. Readable lines take at most half of it. */
 const MOST_TRIED = 600;
 
 class SentenceReader<T> {
@@ -329,7 +329,7 @@ interface Candidate {
 export const END = 'the end of the line';
 const ALL = 'all tagged ';
 
-/** So many places are tried at which a value without quotes may end. */
+/** The number of positions tried as the end of an unquoted value. */
 const MOST_ENDINGS = 60;
 
 const kindWords: ReadonlySet<string> = new Set(visitorKinds);

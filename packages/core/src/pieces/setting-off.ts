@@ -20,11 +20,11 @@ const firstAndLast = { ...players, counts: 'first-and-last' };
 /** How far before and behind something it is walked up to, and how far a place goes beyond its sides, in metres. */
 const APPROACH_DEPTH_M = 1.7;
 const SIDE_GAP_M = 0.3;
-/** How tall a place is at least, in metres: nobody slips over it. */
+/** The least height of a zone, in metres, so that no visitor passes above it. */
 const MIN_ZONE_HEIGHT_M = 2.4;
-/** How high above its floor something hangs that is looked at, in metres. */
+/** The height above the floor of things at eye level, in metres. */
 const EYE_LEVEL_M = 1.6;
-/** As much of a name as leaves room for what is said with it. */
+/** The most characters of a name that is part of a longer name. */
 const MAX_NAME_PART = 60;
 
 /** A place around something with a body, so that it works from both sides; turned as it is. */

@@ -8,7 +8,7 @@ import { entrySentence } from './entries';
 import { at, nothing, quoted, reason, remedyOf, round } from './reason';
 import type { Reason } from './reason';
 
-/** Of what goes on at a moment so much of a sort is told. */
+/** The number of items of each kind that are listed for a moment. */
 const LISTED_PER_KIND = 4;
 
 /** Why nothing happened at a tick of a run, or what did: what was held, what was under way, and who was near or inside of what. */

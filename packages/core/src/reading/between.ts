@@ -11,11 +11,11 @@ import { sweep, sweepOnTheGround } from '../space/sweep';
 import type { Approach, Run } from './approach';
 import { poseSnapshot } from './picture';
 
-/** Nearer than this to the nearest moment, in seconds, a visitor that was stopped was stopped on its way there. */
+/** A visitor stopped within this time of its nearest approach, in seconds, was on its way there. */
 const NEARBY_SECONDS = 1;
-/** What is grown reaches so much further than it has to, in metres. */
+/** The margin added to a zone that is enlarged, in metres. */
 const GROWTH_MARGIN_M = 0.05;
-/** So much is worth growing for, in metres. */
+/** The most that enlarging a zone is suggested by, in metres. */
 const MAX_GROWTH_M = 2;
 
 /** What kept somebody from what it came nearest to, in words; and the edit that would have let it be reached, if one would. */

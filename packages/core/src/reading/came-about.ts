@@ -5,7 +5,7 @@ import { entrySentence } from './entries';
 import { at, reason } from './reason';
 import type { Reason } from './reason';
 
-/** So many entries are told of how something came about. */
+/** The number of entries listed in a trail of causes. */
 const MAX_TRAIL_ENTRIES = 6;
 
 /** How something came about: back from entry to entry to what the walk itself did. */

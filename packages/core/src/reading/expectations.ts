@@ -14,7 +14,7 @@ export interface ExpectationResult {
   because: string;
 }
 
-/** More entries than this are not listed to show one thing. */
+/** The most entries that a result lists as evidence. */
 const MAX_LISTED_ENTRIES = 20;
 
 /** Judges every expectation of a walk by its ledger, and those about the end by what conditions come to then. */

@@ -32,7 +32,7 @@ export const everyEntry: LedgerFilter = {
   to: null,
 };
 
-/** So many entries are looked at between two breaths of work that is done in pieces. */
+/** The number of entries handled in one slice of interruptible work. */
 const SLICE_ENTRIES = 200;
 
 /**
@@ -91,9 +91,9 @@ export interface Repeats {
 /** A line of a folded ledger. */
 export type FoldedLine = Entry | Repeats;
 
-/** As many entries as this, in a row, may make a round that comes again: three portals one after another take some eighteen. */
+/** The most entries in one repeated round. Three portals in a row take about 18. */
 const MAX_ROUND_ENTRIES = 24;
-/** A round is folded when it comes so often again. */
+/** The number of repeats from which a round is collapsed. */
 const MIN_REPEATS = 2;
 
 /**
@@ -157,7 +157,7 @@ export function roundSentence({ first, again, times }: Repeats, nameOf: (id: str
   return `${[...way, named[0]].join(' → ')} again, ${often}, ${until}`;
 }
 
-/** So many things of a round are named. */
+/** The number of things named for a repeated round. */
 const MOST_NAMED = 6;
 
 /** The rounds of a ledger that come again at least so many times, the first first. */

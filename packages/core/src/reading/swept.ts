@@ -27,7 +27,7 @@ export interface MotionSweep {
   meets: Obstacle[];
 }
 
-/** A leg of a motion is looked at in so many pieces: along a straight one nothing lies between two of them unseen. */
+/** The number of samples per leg of a motion. Boxes between two samples of a straight leg are covered. */
 const SAMPLES_PER_LEG = 24;
 /** Where it turns its outline is drawn in so many. */
 const TURNED = 6;

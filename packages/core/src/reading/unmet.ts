@@ -19,10 +19,10 @@ export interface Answering {
   of(id: string, depth: number): Reason[];
 }
 
-/** So many things that were not collected are named. */
+/** The number of uncollected things that an answer names. */
 const NAMED_AT_MOST = 5;
 
-/** How far answers go back from chain to chain. */
+/** The number of chains that an answer goes back through. */
 export const MAX_CHAIN_DEPTH = 4;
 
 /** What of a condition was not so at the end, or when something was held, with what was instead, and why nothing made it so. */

@@ -7,7 +7,7 @@ import { valuesAt, vectorOf } from '../ledger/tracks';
 import type { Vector } from '../vocabulary/quantities';
 import type { Run } from './approach';
 
-/** So near to a way point, in metres, whoever has arrived has arrived at it. */
+/** A visitor within this distance of a waypoint has arrived at it, in metres. */
 const ARRIVAL_TOLERANCE_M = 0.02;
 
 /** What became of one way point of a walk in its run. */

@@ -21,7 +21,7 @@ interface Given {
   from: Vector;
 }
 
-/** Distances of less than this are none, in metres. */
+/** Two points closer than this are the same, in metres. */
 const SAME_PLACE_M = 1e-9;
 /** Way points lie on a grid of so many to the metre. */
 const GRID = 1000;

@@ -32,7 +32,7 @@ interface Milestone {
   hands: ReadonlyMap<string, Hand>;
 }
 
-/** A world is copied so often, in seconds: going back to any moment takes so many seconds of the kernel at the most. */
+/** The time between copies of the world, in seconds: going back repeats at most this much. */
 const SNAPSHOT_SECONDS = 5;
 
 /**

@@ -43,9 +43,9 @@ export interface RehearseOptions {
   everyTick?: boolean;
 }
 
-/** So many entries a rehearsal has at the most, unless it is asked for more: a level whose chains set each other off fills any memory. */
+/** The most entries of a rehearsal, unless the caller sets another limit: chains that trigger each other would fill any memory. */
 export const MOST_ENTRIES = 1_000_000;
-/** After so many ticks that were looked at it is told how far a rehearsal has come. */
+/** The number of ticks between two progress reports. */
 const TICKS_PER_REPORT = 256;
 
 /** Runs a walk to its end, and tells what happens. Gives the world as it is then, to be let go of, and why it ended. */

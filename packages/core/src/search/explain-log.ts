@@ -35,7 +35,7 @@ export interface LogExplained {
   sets: number;
 }
 
-/** Two times are the same if they are not farther apart than so many ticks: a game writes when a frame ends. */
+/** Two times this many ticks apart still match, because a game logs at the end of a frame. */
 const TIME_TOLERANCE_TICKS = 2;
 
 /**

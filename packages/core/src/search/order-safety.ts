@@ -45,7 +45,7 @@ export interface OrderSafety {
   unsafe: { id: string; label: string; sets: number; rules: Rule[] }[];
 }
 
-/** So many of a sort are told: who mends the first has mended others. */
+/** The most findings of each kind. Fixing the first ones often fixes others. */
 const MAX_LISTED = 60;
 
 /** What of a walk's ledger depends on the house rules, found by trying every set of them. */

@@ -166,7 +166,7 @@ export interface Remedy {
   edit: Edit;
 }
 
-/** So many of the runs that missed are tried with every size; the others only with the one that is found. */
+/** The number of missed runs that are tried with every size. The others are tried only with the size found. */
 const FULLY_TRIED_RUNS = 40;
 /** Sizes are tried in such steps, in metres, up to so many of them. */
 const GROWTH_STEP_M = 0.1;

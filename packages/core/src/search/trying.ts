@@ -8,7 +8,7 @@ import type { Covered } from '../reading/coverage';
 import { rehearse } from '../rehearsal/rehearse';
 import type { Place } from '../vocabulary/places';
 
-/** So many visitors are tried. */
+/** The most visitors that are tried. */
 const MAX_VISITORS = 12;
 /** A walk that tries something takes so long at the most, in seconds. */
 const AT_MOST = 120;

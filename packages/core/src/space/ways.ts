@@ -220,7 +220,7 @@ function isWithin(body: Shape, extents: Footprint): boolean {
   return west >= extents.west && south >= extents.south && east <= extents.east && north <= extents.north;
 }
 
-/** What stands for where a way begins among the corners. */
+/** The node number of the start of a path; corners begin at 0. */
 const START_NODE = -1;
 
 /** What stands for the place it leads to: it comes after all corners. */

@@ -21,7 +21,7 @@ export interface Handle {
 
 const cornerNames: CornerName[] = ['south-west', 'south-east', 'north-east', 'north-west'];
 
-/** So far outside of a corner stands what pulls it, in pixels. */
+/** The distance of a handle from its corner, in pixels. */
 const CLEAR = 5;
 
 /** Where a handle stands on the screen: outside of its corner, seen from the middle, so that something small can still be pressed. */

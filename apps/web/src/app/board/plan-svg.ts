@@ -14,7 +14,7 @@ export interface PlanPage {
 
 /** Paper and ink of a sheet that is handed on: it is printed, so it is light. */
 export const inks = { paper: '#fbf7ec', ink: '#2b2620', soft: '#63594a', blue: '#1d4f7c', red: '#a3301b', hatch: '#cfc3a8' };
-/** Around the room, in metres; and the size of letters. */
+/** The padding around the room, in metres, and the size of letters. */
 const PADDING_M = 1;
 
 /** A room as an SVG of its own, to scale, one metre a unit: things with their names, ways, and what happens as numbered pins. */

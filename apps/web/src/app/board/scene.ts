@@ -3,7 +3,7 @@ import type { Figure } from './figures';
 import type { Box } from './viewport';
 import type { Point } from '@nettlewick/core';
 
-/** So many figures may have changed before the index is made anew; until then they are looked for one by one. */
+/** The number of changed figures that are searched linearly before the index is rebuilt. */
 const LOOSE = 64;
 
 /** The figures of a board, with an index of where they are. */

@@ -357,7 +357,7 @@ interface Stroking {
 
 /** Whoever moves by less, in pixels, has clicked. */
 const STILL = 4;
-/** So near to a line, in pixels, the tape is drawn to it. */
+/** The tape snaps to lines within this distance, in pixels. */
 const SNAP_PX = 8;
 
 function nearestTo(lines: readonly number[], wanted: number): number {

@@ -6,9 +6,9 @@ import type { Figure, Moment } from './figures';
 import { Scene, heapAt, pick } from './scene';
 import type { Box, Viewport } from './viewport';
 
-/** How near to a thing a press still takes it, in pixels. */
+/** A click within this distance of a thing selects it, in pixels. */
 const HIT_MARGIN_PX = 5;
-/** So many things in view can be reached by those who do not see the board; of more, those that are largest. */
+/** The number of visible things that assistive technology can reach; the largest come first. */
 const REACHED = 250;
 /** Above so many figures in view, names are placed anew only when the view rests. */
 export const MANY = 250;

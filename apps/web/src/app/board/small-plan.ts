@@ -9,7 +9,7 @@ interface Outline {
   across: number;
 }
 
-/** How many things a small plan shows at most: beyond that it would be a smear. */
+/** The most things that a small plan shows. */
 const MAX_THINGS = 300;
 
 /** A small drawing of things seen from above, for lists: no names, nothing to press. */

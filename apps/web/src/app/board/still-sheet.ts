@@ -3,13 +3,13 @@ import type { Inks } from './ink';
 import type { Scene } from './scene';
 import type { Box, View } from './viewport';
 
-/** So many figures that dashes and hatching could not be told apart, and would only cost time. */
+/** The number of figures above which dashes and hatching are left out. */
 const CROWD = 1200;
-/** How much wider than the view the drawing is, on every side, as a share of the view. */
+/** The margin of the drawing around the view, as a share of the view. */
 const MARGIN_SHARE = 0.25;
 /** More changes than this are drawn anew all together. */
 const PATCHES = 200;
-/** While the view moves, it is drawn anew this often at most, in milliseconds. */
+/** The least time between two redraws while the view moves, in milliseconds. */
 const REDRAW_MS = 160;
 
 interface Drawn {

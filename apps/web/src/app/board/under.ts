@@ -1,7 +1,7 @@
 import type { BoardPointer } from './board';
 import type { Point } from '@nettlewick/core';
 
-/** A press this near to the last one is at the same place, in metres. */
+/** Two clicks within this distance are at the same place, in metres. */
 const SAME_PLACE_M = 0.25;
 
 /** What is pressed where things lie on each other: first the topmost, then at the same place each time what lies under it. */

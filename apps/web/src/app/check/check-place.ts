@@ -27,7 +27,7 @@ interface Group {
   findings: Listed[];
 }
 
-/** So many findings of a weight are listed, and stuck into the plan. */
+/** The number of findings of each severity that are listed and pinned on the plan. */
 const LISTED = 200;
 
 /** The Check view: findings in the document and from the walks, each marked on the plan, with its fix. */

@@ -3,10 +3,10 @@ import { DestroyRef, Injectable, inject } from '@angular/core';
 /** What the keyboard can reach. */
 const REACHABLE =
   'button:not(:disabled), a[href], input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex]:not([tabindex="-1"])';
-/** What goes and comes back at once, as a list that is made anew, and what takes the focus itself, has so long, in milliseconds. */
+/** The delay before the focus is restored, in milliseconds: elements that are recreated, or that take the focus, come first. */
 const RESTORE_DELAY_MS = 60;
 
-/** How many of its neighbours on either side are remembered. */
+/** The number of neighbours remembered on each side. */
 const NEIGHBOURS = 8;
 
 /** What had the focus, and what stood beside it: beside itself first, then beside what it was in. */

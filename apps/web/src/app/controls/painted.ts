@@ -1,4 +1,4 @@
-/** So long is waited for what is painted, in milliseconds. */
+/** The longest wait for the next paint, in milliseconds. */
 const UNSEEN = 500;
 
 /** When what is to be seen now has been painted; a page that is not seen is not waited for. */

@@ -10,9 +10,9 @@ import { SearchLabel } from '../controls/named';
 import { Pager, partOf } from '../controls/pager';
 import type { PasteRequest } from '../editing/copying';
 
-/** So many names are listed; the others are counted. */
+/** The number of names listed; the others are counted. */
 const NAMES = 3;
-/** So many questions are shown at once. */
+/** The number of questions shown at once. */
 const PAGE_SIZE = 40;
 
 /** Before copies are put in: what they are to point to, and which chains that act on the first ones are to act on them, too. */

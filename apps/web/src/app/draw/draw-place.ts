@@ -46,7 +46,7 @@ import { Tip } from '../controls/tip';
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
 
-/** So near to a line of another thing, in pixels, something is brought to it. */
+/** Things snap to the lines of other things within this distance, in pixels. */
 const GUIDE_SNAP_PX = 7;
 
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */

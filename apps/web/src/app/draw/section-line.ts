@@ -6,7 +6,7 @@ import { tidy } from '@nettlewick/core';
 
 type Room = Level['rooms'][number];
 
-/** How far beside the room the line ends, and how long its arrows are, in pixels. */
+/** The overhang of the section line beyond the room, and the length of its arrows, in pixels. */
 const OVERHANG_PX = 18;
 const ARROW = 9;
 

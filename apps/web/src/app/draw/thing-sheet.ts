@@ -147,7 +147,7 @@ export class ThingPanel {
     const one = this.one();
     return one === null ? [] : offersOf(one.collection, one.thing);
   });
-  /** So many events are offered at once, the others in a list. */
+  /** The number of events offered as buttons; the others are in a list. */
   protected readonly shownEvents = 4;
   /** What can happen at the thing in hand: each begins a chain. */
   protected readonly events = computed(() => {

@@ -11,7 +11,7 @@ interface Group {
   more: number;
 }
 
-/** So many are listed of each. */
+/** The number of items listed of each kind. */
 const LISTED = 60;
 
 /** What a thing or a chain is connected to, in both directions; each is one click away. */

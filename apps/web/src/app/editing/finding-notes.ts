@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { Editor } from '../state/editor';
 import { FindingsStore } from '../state/findings-store';
 
-/** So many are listed beside the thing. */
+/** The number of items listed beside the thing. */
 const LISTED = 6;
 
 /** What is found wrong about one thing, where the thing is edited: with its mend. */

@@ -6,7 +6,7 @@ import { arrow } from '../board/arrow';
 import type { Editor } from '../state/editor';
 import type { Rooms } from '../state/rooms';
 
-/** More lines than this would be a thicket. */
+/** The most connection lines that are drawn. */
 const MAX_LINES = 60;
 
 /** What the thing in hand is connected with over chains, as light lines on the sheet: from what sets off to what is acted on. */

@@ -15,11 +15,11 @@ import type { WorkedExample } from './worked-examples';
 
 /** For how many levels a small plan is drawn. */
 const DRAWN = 6;
-/** So many levels are listed at once. */
+/** The number of levels listed at once. */
 const LISTED = 48;
-/** Whoever has no more levels than this is told how to begin. */
+/** Up to this number of levels, the page explains how to begin. */
 const NEWCOMER_LEVELS = 2;
-/** So many faults of a file are listed at once. */
+/** The number of errors of a file listed at once. */
 const FAULTS = 50;
 
 /** The first screen: what Nettlewick is for, and the levels that are here. */

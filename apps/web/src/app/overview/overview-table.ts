@@ -5,10 +5,10 @@ import { NzTableModule } from 'ng-zorro-antd/table';
 import { Editor } from '../state/editor';
 import { Pager, firstOf, partOf } from '../controls/pager';
 
-/** So many rows and columns are shown at once; the pager and the search lead to the others. */
+/** The rows and columns per page. */
 const ROWS_PER_PAGE = 40;
 const COLUMNS_PER_PAGE = 24;
-/** So many steps are named in one cell. */
+/** The number of steps named in one cell. */
 const NAMED_PER_CELL = 5;
 
 /** A cell as it is drawn. */

@@ -14,7 +14,7 @@ interface Choice {
   run(): void;
 }
 
-/** So many are listed at once; who types finds the rest. */
+/** The number of items listed; typing narrows the list. */
 const LISTED = 60;
 
 /** Everything that can be done here and every thing of the level, found by typing. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject } from '@angular/core';
 import { Editor } from '../state/editor';
 
-/** So long a notice stands at least, and so much longer for each character of it, in milliseconds. */
+/** The least time a notice is shown, and the time added per character, in milliseconds. */
 const LEAST = 6000;
 const EACH = 60;
 

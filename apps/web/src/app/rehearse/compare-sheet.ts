@@ -21,7 +21,7 @@ import { RehearsalStore } from './rehearser';
 import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
-/** What the option says for which a side is chosen: the walk that is looked at. */
+/** The value of the option for the walk that is shown. */
 const SHOWN_WALK = 'shown';
 /** The drawing's width in its own units, and the heights of its two lines. */
 const WIDTH = 1000;

@@ -28,10 +28,10 @@ import { AnalysisStore } from './studies';
 const ROW = 18;
 const RULER = 20;
 const NAMES = 150;
-/** So many lanes are drawn at once. */
+/** The number of lanes drawn at once. */
 const DRAWN = 100;
 
-/** So many entries of one tick have room. */
+/** The number of entries listed for one tick. */
 const IN_TICK = 40;
 
 interface Drawn {

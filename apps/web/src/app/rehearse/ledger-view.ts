@@ -37,14 +37,14 @@ import { RehearsalStore } from './rehearser';
 import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
-/** So long the lines are looked for in one go, in milliseconds; the rest follow while there is time. */
+/** The time spent on finding lines in one go, in milliseconds; the rest follows when idle. */
 const IN_ONE_GO = 8;
 /** And in the frame in which they are asked for, which has all else to draw as well. */
 const AT_FIRST = 2;
 
-/** So many lines are more than is seen of them. */
+/** The number of rows kept beyond the visible ones. */
 const OVERSCAN_ROWS = 100;
-/** So many entries are listed between two looks at the time. */
+/** The number of entries listed between two checks of the clock. */
 const SLICE_ENTRIES = 1000;
 
 /** The height of a line of one row, and of each row more, in pixels; what stands beside the text, and its font. */

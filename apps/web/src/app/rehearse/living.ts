@@ -21,14 +21,14 @@ const ways: Record<Direction, { x: number; y: number }> = {
   north: { x: 0, y: 1 },
 };
 
-/** A page that is not drawn for longer than this, in milliseconds, has stood still: time does not go on without its being seen. */
+/** The most time one frame advances the walk by, in milliseconds, so that nothing happens unseen. */
 const STALL_MS = 250;
-/** A walk by hand stands still after each so many entries: where so much happens the page cannot follow, and nobody can read it. */
+/** A live walk pauses after each of so many entries: the page cannot show more, and no designer can read it. */
 const ENTRIES_PER_PAUSE = 10_000;
 const noTracks = (): Tracks => ({ visitors: new Map(), doors: new Map(), rooms: new Map() });
 const nothingNear: kernel.Reachable = { uses: [], props: [], carries: [] };
 
-/** What is kept is called. */
+/** The name of a saved live walk. */
 const DEFAULT_WALK_NAME = 'Walked by hand';
 
 interface Walking {

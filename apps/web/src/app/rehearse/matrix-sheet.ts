@@ -16,7 +16,7 @@ import { Playback } from './playback';
 import { RehearsalStore } from './rehearser';
 import { AnalysisStore } from './studies';
 
-/** So many of what no walk has tried are listed at once. */
+/** The number of untried items listed at once. */
 const GAPS = 50;
 
 /** An entry of a walk that a cell tells of. */

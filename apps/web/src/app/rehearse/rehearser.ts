@@ -21,7 +21,7 @@ interface Rehearsed {
 }
 const nothingRehearsed: Rehearsed = { wanted: '', ran: null, live: null, other: null, failure: null, busy: false };
 
-/** A rehearsal that takes longer than this is given up when the level changes, in milliseconds. */
+/** A rehearsal that takes longer than this is cancelled when the level changes, in milliseconds. */
 const GIVE_UP_MS = 1000;
 
 /** Runs the chosen walk through the level in a worker, again whenever the level changes. Only the newest run counts. */

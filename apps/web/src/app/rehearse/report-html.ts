@@ -14,7 +14,7 @@ export interface Reported {
   revision: number | null;
 }
 
-/** So many entries are printed: a report is to be read. */
+/** The most entries in a printed report. */
 const MAX_PRINTED_ENTRIES = 2000;
 
 /** A rehearsal as one page of HTML that needs nothing else: what was expected, the plans with the ways, and the ledger. */

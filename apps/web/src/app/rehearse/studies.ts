@@ -20,9 +20,9 @@ interface Safety {
   found: OrderSafety;
 }
 
-/** So many workers share what can be shared. */
+/** The number of workers that share a search. */
 const POOL = Math.max(1, Math.min(4, (navigator.hardwareConcurrency || 2) - 1));
-/** So many runs are asked of a worker at a time: progress is seen, and it can be ended. */
+/** The number of runs sent to a worker at a time, so that progress is visible and the search can be stopped. */
 const CHUNK = 50;
 
 /** What goes beyond one rehearsal is asked of a small pool of workers, which are started when they are first needed. */

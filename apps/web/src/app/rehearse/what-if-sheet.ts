@@ -15,11 +15,11 @@ import type { Explained } from '../workers/study';
 import { SpreadChart } from './spread-chart';
 import { AnalysisStore } from './studies';
 
-/** A log of more than this is not read, in bytes. */
+/** The largest log that is imported, in bytes. */
 const MAX_LOG_BYTES = 50_000_000;
-/** So many of what is found are shown at once: as many chains have room in a drawing. */
+/** The number of results shown at once; a drawing has room for as many chains. */
 const PAGE_SIZE = 14;
-/** So many lines of a log are shown at once. */
+/** The number of log lines shown at once. */
 const LOG_ROWS = 40;
 
 /** What goes beyond one rehearsal: other house rules, many varied runs, and what a real game has done. */

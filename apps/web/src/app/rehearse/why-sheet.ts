@@ -14,7 +14,7 @@ const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors
 /** Stands for the moment that is shown, among what is asked about by its id. */
 const MOMENT = '@';
 
-/** So many entries of a reason are named at first. */
+/** The number of entries listed at first for a reason. */
 const PREVIEW_COUNT = 4;
 
 /** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */

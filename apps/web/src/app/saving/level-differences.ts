@@ -4,7 +4,7 @@ import type { Chain, Collection, Level, Thing } from '@nettlewick/core';
 import { NzTableModule } from 'ng-zorro-antd/table';
 import { Pager, partOf } from '../controls/pager';
 
-/** So many differences are shown at once. */
+/** The number of differences shown at once. */
 const PAGE_SIZE = 100;
 
 /** Two versions of one level side by side: what differs, thing by thing, in sentences. */

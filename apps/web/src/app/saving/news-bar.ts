@@ -5,7 +5,7 @@ import type { News } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
 import { renamedText } from './replayed';
 
-/** So many things are named; of more it is said how many there are. */
+/** The number of things named; the rest is counted. */
 const NAMED_AT_MOST = 3;
 
 /** Says what became of one's own edits when another window edited the same things; its own value can be restored. */

@@ -10,7 +10,7 @@ import { LevelDifferences } from './level-differences';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 
-/** So many revisions are listed at once. */
+/** The number of revisions listed at once. */
 const PAGE_SIZE = 60;
 
 /** The revisions of a level. Going back to one is an edit like any other: it can be undone. */

@@ -33,7 +33,7 @@ interface Option {
 
 const triggering: Option = { value: TRIGGERING, label: 'the triggering visitor' };
 
-/** So many ways in which a condition can go on are listed. */
+/** The number of completions listed. */
 const MAX_COMPLETIONS = 12;
 
 /** A condition: chosen clause by clause, or typed by names. Every change that can be read is given at once. */

@@ -6,7 +6,7 @@ import { notePainted } from '../controls/painted';
 import type { Aftermath } from '../workers/aftermath';
 import { workerFor } from '../workers/start';
 
-/** So long the level has to rest before all walks are run again where that takes its time, in milliseconds. */
+/** The time without edits before all walks are rerun where that is slow, in milliseconds. */
 const REST = 350;
 /** Walks that were run in less than this are run again at once, in milliseconds. */
 const QUICK = 60;

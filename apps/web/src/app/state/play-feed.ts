@@ -4,7 +4,7 @@ import { idsOf, nameKey } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
 import { Editor } from './editor';
 
-/** So many lines of a play are kept; the oldest go first. */
+/** The most lines kept of a play; the oldest are dropped first. */
 const KEPT = 200_000;
 
 interface Line {

@@ -4,7 +4,7 @@ import type { Chain } from '@nettlewick/core';
 import { CompletingField } from '../controls/completing-field';
 import { Editor } from '../state/editor';
 
-/** So many ways in which a line can go on are listed. */
+/** The number of completions listed. */
 const MAX_COMPLETIONS = 12;
 
 /** A field in which one more line of a chain is typed: a cause, a condition or a step, as it is read in the band. */

@@ -48,10 +48,10 @@ import { Tip } from '../controls/tip';
 import { TypedLine } from './typed-line';
 import { WiringText } from './wiring-text';
 
-/** So many bands are made at first; then so many in each frame, for as long as the last is near what is seen. */
+/** The number of bands created at first, and then per frame, until the last is beyond the visible part. */
 const FIRST = 24;
 const MORE = 5;
-/** How far below what is seen bands are made ready, in pixels. */
+/** The distance below the visible part up to which bands are created, in pixels. */
 const PRELOAD_PX = 2400;
 
 const nothingRun = new Map<string, never>();

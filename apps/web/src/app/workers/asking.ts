@@ -18,7 +18,7 @@ type RequestInput<R extends Route> = { parts: PartsOf<R['path']> } & (R extends 
   (R extends { body: z.ZodType } ? { body: z.input<R['body']> } : unknown) &
   (R extends { query: z.ZodType } ? { query?: z.input<R['query']> } : unknown);
 
-/** A server that has not answered by then does not respond, in milliseconds: nothing waits for ever behind a connection that is dead. */
+/** The time a request may take, in milliseconds. After that the connection counts as dead. */
 const TIMEOUT_MS = 60_000;
 
 /** Asks the server by a route of the contract, and reads its answer as the route says, or by another schema that says no less. */

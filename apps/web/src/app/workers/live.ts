@@ -15,7 +15,7 @@ export interface LiveUpdate {
   rooms: Parameters<Told['room']>[];
 }
 
-/** An answer ends with the tick in which it has so many entries: the page writes them down between two frames. */
+/** The number of entries after which an update ends with its tick, so that the page can show it within a frame. */
 const ENTRIES_PER_UPDATE = 1000;
 
 /** Where a rehearsal runs that is walked as it runs: on a thread of its own, so that no rehearsal of a walk is in its way. */

@@ -23,7 +23,7 @@ export interface RehearsalSent {
   expectations: ExpectationResult[];
 }
 
-/** So many entries a rehearsal has in the studio at the most: the page reads all of them. */
+/** The most entries of a rehearsal in the studio, because the page reads all of them. */
 const MAX_ENTRIES = 200_000;
 
 /** What is asked about: a thing or an expectation of the walk, a step of a chain, or a moment. */

@@ -103,7 +103,7 @@ export class DraftDatabase {
   }
 }
 
-/** A browser that has not opened its database by then, in milliseconds, is taken to have none until it has. */
+/** The time the browser has to open its database, in milliseconds. Until then it counts as unavailable. */
 const OPEN_TIMEOUT_MS = 4000;
 
 /** Opens the browser's own database; null if it has none or lets nobody use it. */

@@ -86,7 +86,7 @@ const finders: readonly WarningRule[] = [
   skidsOn,
 ];
 
-/** After so many warnings it can be interrupted. */
+/** The number of warnings after which checking can be interrupted. */
 const WARNINGS_PER_SLICE = 250;
 
 /** Finds what will probably not do what is meant, finder by finder; between two, and after every few warnings, it can be interrupted. */

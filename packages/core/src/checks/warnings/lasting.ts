@@ -222,7 +222,7 @@ export const idleTail: WarningRule = (look) =>
     ];
   });
 
-/** So much of a sunken door is left showing that nobody steps over it. */
+/** A sunken door still shows more than a visitor can step over. */
 export const tooMuchShowing: WarningRule = (look) => {
   const ridden = new Set(look.level.zones.map(({ attachedTo }) => attachedTo));
   return look.level.fixtures.flatMap((one, at): Warning[] => {

@@ -3,10 +3,10 @@ import { kindOfFixture } from '../../kinds/fixtures';
 import { stepNames } from '../../kinds/steps';
 import type { CheckContext, WarningRule } from './warning';
 
-/** So many steps on one thing, and so many things in one room, are compared. */
+/** The most steps on one thing, and things in one room, that are compared. */
 const MAX_COMPARED = 20;
 
-/** So far apart, in metres, are two things still beside each other. */
+/** Two things within this distance are neighbours, in metres. */
 const NEIGHBOUR_DISTANCE_M = 12;
 
 /** The abilities for which a fixture is put there: what has one of these waits to be told. */

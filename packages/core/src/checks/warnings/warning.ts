@@ -34,7 +34,7 @@ interface At {
 type StepAt = At & { step: Step };
 type CauseAt = At & { cause: Cause };
 
-/** So many other things are named by a warning at the most. */
+/** The most other things that a warning names. */
 const MAX_NAMED = 20;
 
 /** A level as the checks look at it: every step and cause with its chain, and what acts on what. What many things share is found once. */

@@ -12,7 +12,7 @@ import type { Use, HeldDetails } from '../../ledger/entry';
 import { raise, touch, write } from '../state/raising';
 import { carriedPosition } from '../state/positions';
 
-/** How far apart two bodies may be, in metres, for one to pick the other up, or to use it if it has no reach of its own. */
+/** The greatest gap between two bodies for picking up, or for using a thing without a reach of its own, in metres. */
 const DEFAULT_REACH_M = 1;
 
 type Handling = Exclude<Instruction, { do: 'go-to' | 'wait' }>;

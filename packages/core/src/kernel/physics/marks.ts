@@ -10,7 +10,7 @@ import { isSolidFor, isThere, shapeOf } from '../state/poses';
 import type { WorldContext } from '../state/context';
 import type { WalkProgress, WakeTicks, VisitorState } from '../state/world';
 
-/** In metres, and more than the contact of a bump. */
+/** More than the contact distance of a bump, in metres. */
 export const CONTACT_MARGIN_M = 0.02;
 
 /** The next tick of a leg at which anything can change. What is carried is woken with its carrier. */
@@ -105,12 +105,12 @@ function along(grid: Grid | undefined, body: Shape, dx: number, dy: number): num
   return found;
 }
 
-/** How far a leg is looked ahead, in metres. */
+/** The distance that a leg is looked ahead, in metres. */
 const LOOK_AHEAD_M = 32;
-/** How long a piece of a leg is looked at, in metres. */
+/** The length of one piece of a leg, in metres. */
 const LEG_PIECE_M = 6;
 
-/** What part of a tick rounding may shift a crossing by, and more. */
+/** More than rounding can shift a crossing by, in ticks. */
 const ROUNDING_TICKS = 1e-6;
 
 function grown(shape: Shape): Shape {

@@ -85,7 +85,7 @@ function tryStep(rehearsing: ToldContext, visitor: VisitorState, x: number, y: n
 /** The body where it is to be next. */
 const there = anyShape();
 
-/** How near a blocked visitor comes to what is in its way, in metres along its own way. */
+/** The gap a blocked visitor leaves to the obstacle, in metres along its path. */
 const STOP_GAP_M = 1e-6;
 
 /** Begins to go somewhere from where it stands; null if the place is not there, or in another room. */
@@ -120,7 +120,7 @@ function wayTo(rehearsing: WorldContext, visitor: VisitorState, to: Vector, { gr
   return way;
 }
 
-/** So many ways are kept in mind at the most. */
+/** The most paths that are cached. */
 const MOST_WAYS = 1000;
 
 /** Begins the leg to the next corner of a way, from where the visitor is. */

@@ -166,8 +166,8 @@ function isWithin(band: Band, low: number, high: number): boolean {
   return band.low < low && band.high > high;
 }
 
-/** How many ticks are looked ahead at once. */
+/** The number of ticks that are looked ahead at once. */
 const LOOK_AHEAD_TICKS = 600;
 
-/** What rounding may shift a height by, in metres, and more. */
+/** More than rounding can shift a height by, in metres. */
 const ROUNDING_MARGIN_M = 1e-6;

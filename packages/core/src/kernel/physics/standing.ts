@@ -109,7 +109,7 @@ export function firstInTheWay(
   return first;
 }
 
-/** Of what stops a move at the same point the first listed does: fractions that differ by rounding are the same. */
+/** Fractions closer than this are equal: of two obstacles at the same point, the first listed stops the move. */
 const SAME_FRACTION = 1e-9;
 
 /** Whichever stops a move sooner: what did so far, or another shape. */

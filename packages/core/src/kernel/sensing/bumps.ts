@@ -13,7 +13,7 @@ import type { VisitorState } from '../state/world';
 /** The body that is looked at. */
 const here = anyShape();
 
-/** A solid fixture is touched from this far away, in metres. */
+/** A visitor within this distance touches a solid fixture, in metres. */
 const CONTACT_M = 0.01;
 
 /**

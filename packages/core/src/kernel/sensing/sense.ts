@@ -84,7 +84,7 @@ export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
 const bodyNow = anyShape();
 const bodyBefore = anyShape();
 
-/** The number of the entry that begins a ledger. */
+/** The number of the first entry of a ledger. */
 const START_ENTRY = 1;
 
 /** Whether a visitor is on the ground that a machine covers which has moved since the last Sense. */

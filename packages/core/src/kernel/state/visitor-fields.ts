@@ -71,7 +71,7 @@ const going: Fields<WalkProgress> = {
   blocked: same(),
 };
 
-/** The entry of a told walk in a world that is read back: a passage that has told it has the same. */
+/** The entry number given to a walk set by a step, in a world restored from its key. Passages use the same number. */
 export const RESTORED_WALK_ENTRY = 2;
 
 const forced: Fields<ToldWalk> = {
