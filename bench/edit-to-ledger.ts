@@ -27,7 +27,7 @@ async function measure(page: Page, address: string): Promise<Finding> {
   await page.waitForTimeout(1000);
   const walks = median((await afterEdits(page, 30, 'walks')).slice(10));
   await page.getByRole('tab', { name: 'Matrix' }).click();
-  await page.locator('nw-matrix-sheet table').waitFor();
+  await page.locator('nw-matrix-panel table').waitFor();
   const matrix = median((await afterEdits(page, 30, 'matrix')).slice(10));
   await page.keyboard.press('Escape');
   const reloads: number[] = [];
@@ -112,7 +112,7 @@ async function inTheCrowd(
   const frames = 1000 / median(drawn);
   const walks = median((await afterEdits(page, 12, 'walks')).slice(4));
   await page.getByRole('tab', { name: 'Matrix' }).click();
-  await page.locator('nw-matrix-sheet table').waitFor();
+  await page.locator('nw-matrix-panel table').waitFor();
   await page.waitForTimeout(1500);
   const matrix = median((await afterEdits(page, 12, 'matrix')).slice(4));
   return { ledger, walks, matrix, frames };

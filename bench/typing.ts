@@ -14,9 +14,9 @@ export async function typing(): Promise<Finding> {
     await openCrowd(page, address);
     await page.locator('nw-board .canvas').focus();
     await page.keyboard.press('.');
-    const value = page.locator('nw-thing-sheet button[data-path$="size/x"]');
+    const value = page.locator('nw-thing-panel button[data-path$="size/x"]');
     await value.first().click();
-    await page.locator('nw-thing-sheet input').first().waitFor();
+    await page.locator('nw-thing-panel input').first().waitFor();
     const ours = await typed(page);
     await page.keyboard.press('Escape');
     await page.keyboard.press('2');

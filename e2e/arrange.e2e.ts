@@ -9,7 +9,7 @@ afterEach(() => expect(studio.complaints).toEqual([]));
 /** Several things in hand, and things that lie on each other. */
 
 const fixture = async (id: string) => (await studio.stored()).level.fixtures.find((one) => one.id === id)!;
-const sheet = () => studio.page.locator('nw-thing-sheet');
+const sheet = () => studio.page.locator('nw-thing-panel');
 const middleOf = async (thing: string): Promise<{ x: number; y: number }> => {
   const box = (await studio.page.locator(`nw-board [data-thing="${thing}"]`).first().boundingBox())!;
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
@@ -188,11 +188,11 @@ describe('A designer puts things out of the way', () => {
     await page.getByRole('button', { name: 'Layers', exact: true }).click();
     await page.getByRole('menuitemcheckbox', { name: 'zones' }).click();
     await onBoard('doorstep').waitFor({ state: 'detached' });
-    await page.locator('nw-thing-sheet .index button').filter({ hasText: 'Sack plate' }).click();
+    await page.locator('nw-thing-panel .index button').filter({ hasText: 'Sack plate' }).click();
     await studio.press('Shift+H');
     await onBoard('sack-plate').waitFor({ state: 'detached' });
     // What is locked is seen, and a press goes past it.
-    await page.locator('nw-thing-sheet .index button').filter({ hasText: 'Mill door' }).click();
+    await page.locator('nw-thing-panel .index button').filter({ hasText: 'Mill door' }).click();
     await studio.press('Shift+L');
     const box = (await onBoard('mill-door').boundingBox())!;
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
@@ -272,7 +272,7 @@ describe('A designer draws on several sheets', () => {
     const { revision } = await studio.stored();
     const slider = page.getByRole('slider', { name: /^How far it has moved/ });
     await slideTo(slider, 75);
-    expect(await page.locator('nw-thing-sheet .scrub output').innerText()).toMatch(/^0.75 of 1.50 s$/);
+    expect(await page.locator('nw-thing-panel .scrub output').innerText()).toMatch(/^0.75 of 1.50 s$/);
     await page.locator('[data-thing="sluice-gate"]').first().waitFor();
     // What it goes into is named, with the second from which on; the level itself is as it was.
     await page.getByRole('button', { name: 'Back to list' }).click();

@@ -58,13 +58,13 @@ describe('A designer walks it himself', () => {
     await page.getByRole('tab', { name: 'Compare' }).click();
     await studio.choose('Second to compare', 'try 1');
     await page.getByText(/First difference at .* the second/).waitFor();
-    await page.locator('nw-compare-sheet tr.new').filter({ hasText: 'Mill door is open' }).waitFor();
+    await page.locator('nw-compare-panel tr.new').filter({ hasText: 'Mill door is open' }).waitFor();
     await studio.choose('Second to compare', 'Walked by hand');
     // Way points are arrived at in a walk that is told; but for that, and for its end, the two are one.
     const others = page
-      .locator('nw-compare-sheet tbody tr')
+      .locator('nw-compare-panel tbody tr')
       .filter({ hasNotText: /has arrived|begins|rehearsal ends|Nothing differs/ });
-    await page.locator('nw-compare-sheet tbody tr').first().waitFor();
+    await page.locator('nw-compare-panel tbody tr').first().waitFor();
     expect(await others.allInnerTexts()).toEqual([]);
   });
 });
@@ -183,7 +183,7 @@ describe('A designer finds what hangs on the house rules', () => {
     await page.getByRole('button', { name: 'Test all house rules' }).click();
     await page.getByText(/^Expectation “the west is left before the east is reached” fails under \d+ of 384 sets/).waitFor();
     const clash = page
-      .locator('nw-what-if-sheet li')
+      .locator('nw-what-if-panel li')
       .filter({ hasText: '“Where now says “on the water”” comes before “Where now says “east bank””' });
     await clash.getByText('In one tick, leaves are processed before enters').waitFor();
     // It is marked where it stands in the ledger.
@@ -192,7 +192,7 @@ describe('A designer finds what hangs on the house rules', () => {
     await page.getByRole('tab', { name: 'What if?' }).click();
     await clash.getByRole('button', { name: 'Fix' }).click();
     await page.getByRole('button', { name: 'Test all house rules' }).click();
-    await page.locator('nw-what-if-sheet .verdict').first().waitFor();
+    await page.locator('nw-what-if-panel .verdict').first().waitFor();
     await clash.waitFor({ state: 'detached' });
     expect(await page.getByText(/^Expectation “the west is left before/).count()).toBe(0);
   });
@@ -200,12 +200,12 @@ describe('A designer finds what hangs on the house rules', () => {
   it('the log of a game that enters before it leaves, and which rule explains it', async () => {
     const { page } = studio;
     await studio.press('Control+z');
-    await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
+    await page.locator('nw-what-if-panel input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
     await page.getByText('Other house rules explain the log (96 sets match):').waitFor();
-    await page.locator('nw-what-if-sheet li').filter({ hasText: 'In one tick, enters are processed before leaves.' }).waitFor();
-    await page.locator('nw-what-if-sheet tr.first').filter({ hasText: 'enter Alma East bank' }).waitFor();
+    await page.locator('nw-what-if-panel li').filter({ hasText: 'In one tick, enters are processed before leaves.' }).waitFor();
+    await page.locator('nw-what-if-panel tr.first').filter({ hasText: 'enter Alma East bank' }).waitFor();
     await page.getByRole('button', { name: 'Use these house rules' }).click();
-    await page.locator('nw-what-if-sheet input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
+    await page.locator('nw-what-if-panel input[type=file]').setInputFiles(join(root, 'demo/play-logs/two-banks.jsonl'));
     await page.getByText('The log matches this level’s house rules.').waitFor();
   });
 
@@ -213,7 +213,7 @@ describe('A designer finds what hangs on the house rules', () => {
     const { page } = studio;
     const log = '{"at":0,"who":"Alma","x":0,"y":0}\n{"at":1,"who":"Almma","x":0,"y":0}\n';
     const there = page.url();
-    await studio.drop(page.locator('nw-what-if-sheet'), 'play.jsonl', log, 'import as a play log');
+    await studio.drop(page.locator('nw-what-if-panel'), 'play.jsonl', log, 'import as a play log');
     await page.getByRole('alert').filter({ hasText: 'play.jsonl, line 2: There is no visitor “Almma”' }).waitFor();
     expect(page.url()).toBe(there);
   });
@@ -225,7 +225,7 @@ describe('A designer plays it a thousand times', () => {
     const { page } = studio;
     await page.getByRole('tab', { name: 'What if?' }).click();
     await page.getByRole('button', { name: 'Run variations' }).click();
-    const missed = page.locator('nw-what-if-sheet .missed');
+    const missed = page.locator('nw-what-if-panel .missed');
     await missed.filter({ hasText: 'Weigh line is missed in' }).waitFor();
     expect(await missed.innerText()).toMatch(/[1-9]\d* of \d+ at 15 ticks a second, .* 0 of \d+ at 60 ticks a second/);
     await page.locator('nw-spread-chart svg').first().waitFor();
@@ -248,8 +248,8 @@ describe('A designer plays it a thousand times', () => {
     // What the edit has changed is laid beside how it was before.
     await page.getByRole('tab', { name: 'Compare' }).click();
     await studio.choose('Second to compare', 'before the last edit');
-    await page.locator('nw-compare-sheet .parting').waitFor();
-    expect(await page.locator('nw-compare-sheet [role=alert]').count()).toBe(0);
+    await page.locator('nw-compare-panel .parting').waitFor();
+    expect(await page.locator('nw-compare-panel [role=alert]').count()).toBe(0);
   });
 });
 

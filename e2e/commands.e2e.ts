@@ -39,7 +39,7 @@ describe('A designer who does not know where anything is', () => {
     expect(await found('draw door sinks')).toEqual(['Draw: door that sinks']);
     await studio.press('Enter');
     await studio.saved();
-    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks[^.]*2\.2/);
+    expect(await studio.page.locator('nw-thing-panel').innerText()).toMatch(/sinks[^.]*2\.2/);
     await studio.press('Control+z');
   });
 
@@ -54,7 +54,7 @@ describe('A designer who does not know where anything is', () => {
     const plan = (await studio.page.locator('nw-board.plan').boundingBox())!;
     await studio.drag(plan.x + plan.width * 0.3, plan.y + plan.height * 0.3, 60, 40);
     await studio.saved();
-    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/cylinder/);
+    expect(await studio.page.locator('nw-thing-panel').innerText()).toMatch(/cylinder/);
     await studio.press('Control+z');
   });
 
@@ -67,7 +67,7 @@ describe('A designer who does not know where anything is', () => {
   it('finds a thing by its name, in whichever room it is, and takes it in hand', async () => {
     await found('millstone');
     await studio.press('Enter');
-    expect(await studio.page.locator('nw-thing-sheet nw-name-field input').inputValue()).toBe('Millstone');
+    expect(await studio.page.locator('nw-thing-panel nw-name-field input').inputValue()).toBe('Millstone');
     expect(await found('sack opens')).toEqual([expect.stringContaining('The sack opens the sluice')]);
     await studio.press('Enter');
     await studio.page.locator('nw-wire-place').waitFor();

@@ -53,7 +53,7 @@ describe('A designer draws', () => {
     expect((await studio.stored()).level.solids.at(-1)!.id).toBe(wall.id);
     await page.locator('[data-tip="Draw: Spawn point" i]').click();
     await page.mouse.click(x - 60, y);
-    await page.locator('nw-thing-sheet .name').fill('Lane end');
+    await page.locator('nw-thing-panel .name').fill('Lane end');
     await studio.press('Enter');
     await studio.saved();
     expect((await studio.stored()).level.fixtures.at(-1)).toMatchObject({ kind: 'spawn-point', name: 'Lane end' });
@@ -102,7 +102,7 @@ describe('A designer draws', () => {
     await studio.press('Escape');
     await studio.page.getByRole('button', { name: 'Sluice gate' }).click();
     await studio.settled();
-    expect(await studio.page.locator('nw-thing-sheet').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
+    expect(await studio.page.locator('nw-thing-panel').innerText()).toMatch(/sinks\s+2.4\sm\s+in\s+1.5\ss/);
     await studio.type('/timing/seconds', '2,5 s');
     await studio.saved();
     const gate = (await studio.stored()).level.fixtures.find((fixture) => fixture.id === 'sluice-gate')!;
@@ -134,10 +134,10 @@ describe('A designer draws', () => {
   });
 
   it('refuses a name that is taken', async () => {
-    await studio.page.locator('nw-thing-sheet .name').fill('mill DOOR');
+    await studio.page.locator('nw-thing-panel .name').fill('mill DOOR');
     await studio.press('Enter');
     await studio.page.getByText('“Mill door” is already in use').waitFor();
-    await studio.page.locator('nw-thing-sheet .name').press('Escape');
+    await studio.page.locator('nw-thing-panel .name').press('Escape');
     await studio.page.getByRole('button', { name: 'Back to list' }).click();
     await studio.settled();
   });

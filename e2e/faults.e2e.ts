@@ -301,7 +301,7 @@ describe('A designer draws', () => {
     const { page } = studio;
     await studio.press('o');
     await studio.drag(400, 330, 90, 12);
-    const sheet = page.locator('nw-thing-sheet');
+    const sheet = page.locator('nw-thing-panel');
     await sheet.locator('button[data-path="/manner"]').click();
     await page.locator('nz-option-item').filter({ hasText: 'sinking' }).click();
     const { travel, size } = await door();
@@ -324,7 +324,7 @@ describe('A designer draws', () => {
     const choose = async (name: string): Promise<void> => {
       await studio.press('Escape');
       await page.getByLabel('Find by name or kind').fill(name);
-      await page.locator('nw-thing-sheet .index button').first().click();
+      await page.locator('nw-thing-panel .index button').first().click();
     };
     await choose('Sack plate');
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
@@ -395,7 +395,7 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await look('levels');
   await studio.openDemo();
   await look('draw');
-  await page.locator('nw-thing-sheet .index button').nth(8).click();
+  await page.locator('nw-thing-panel .index button').nth(8).click();
   await look('thing');
   await studio.press('Escape');
   await page.getByRole('button', { name: 'Doorstep' }).click();
@@ -445,11 +445,11 @@ it('has no finding of any weight in any view, on light and on dark paper', async
   await look('matrix');
   await page.getByRole('tab', { name: 'Compare' }).click();
   await studio.choose('Second to compare', 'The goose comes to the door');
-  await page.locator('nw-compare-sheet tbody tr').nth(1).waitFor();
+  await page.locator('nw-compare-panel tbody tr').nth(1).waitFor();
   await look('compare');
   await page.getByRole('tab', { name: 'What if?' }).click();
   await page.getByRole('button', { name: 'Test all house rules' }).click();
-  await page.locator('nw-what-if-sheet .verdict').waitFor();
+  await page.locator('nw-what-if-panel .verdict').waitFor();
   await page.getByRole('button', { name: 'Run variations' }).click();
   await page.locator('nw-spread-chart svg').first().waitFor();
   await look('what if');

@@ -90,9 +90,9 @@ export class Hand {
   /** Places a set piece with its middle in the middle of the room. */
   async place(title: string, answers: Record<string, string> = {}): Promise<void> {
     await this.key('s');
-    await this.click(this.page.locator('nw-piece-sheet li button').filter({ hasText: title }));
+    await this.click(this.page.locator('nw-set-piece-panel li button').filter({ hasText: title }));
     for (const [question, answer] of Object.entries(answers)) {
-      const asked = this.page.locator('nw-piece-sheet .question').filter({ hasText: question });
+      const asked = this.page.locator('nw-set-piece-panel .question').filter({ hasText: question });
       if ((await asked.locator('input.field').count()) > 0) {
         await this.typeInto(asked.locator('input.field'), answer);
         await asked.locator('input.field').blur();

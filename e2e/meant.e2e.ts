@@ -48,9 +48,9 @@ it('while a way is drawn, a press on a flag is a place on the plan, and a number
   await page.waitForFunction((count) => document.querySelectorAll('nw-board .pin.held').length > count, before);
   await page.locator('nw-board .where').waitFor();
   await studio.press('4');
-  await page.locator('nw-walk-sheet input').first().waitFor();
+  await page.locator('nw-walk-panel input').first().waitFor();
   expect(page.url()).toContain('/rehearse');
-  expect(await page.locator('nw-walk-sheet input:focus').inputValue()).toBe('4');
+  expect(await page.locator('nw-walk-panel input:focus').inputValue()).toBe('4');
   await studio.press('Escape');
 });
 

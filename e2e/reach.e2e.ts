@@ -76,7 +76,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   // A zone in the middle of the plan, named, moved and measured without a pointer.
   await page.locator('[data-tip="Draw: Zone (Z)" i]').focus();
   await studio.press('Enter');
-  await page.locator('nw-thing-sheet .name').focus();
+  await page.locator('nw-thing-panel .name').focus();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('Weighing place');
   await studio.press('Enter');
@@ -268,9 +268,9 @@ it('lets a lone door be opened from its own sheet by the keyboard, keeps the foc
   await page.getByText('Not triggered yet. Add a trigger:').waitFor();
   await page.getByRole('button', { name: 'Open when a visitor comes near' }).focus();
   await hand.key('Enter');
-  await page.locator('nw-thing-sheet').getByText('Door closes').waitFor();
+  await page.locator('nw-thing-panel').getByText('Door closes').waitFor();
   // Its button has gone: what stood nearest has the focus.
-  await page.waitForFunction(() => document.activeElement?.matches('nw-thing-sheet .events button'));
+  await page.waitForFunction(() => document.activeElement?.matches('nw-thing-panel .events button'));
   await studio.saved();
   const { level } = await studio.stored();
   expect(level.zones.map(({ name }) => name)).toEqual(['At Door']);

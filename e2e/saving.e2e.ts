@@ -166,7 +166,7 @@ describe('When somebody else has deleted what was edited without the server', ()
       await studio.dragThing('sack-plate', 26, 0);
       await studio.dragThing('doorstep', -26, 0);
     });
-    const table = await studio.page.locator('nw-conflict-sheet table, .ant-modal table').innerText();
+    const table = await studio.page.locator('nw-conflict-dialog table, .ant-modal table').innerText();
     expect(table).toContain('Doorstep');
     expect(table).toContain('Landing of revision');
     await studio.page.getByRole('button', { name: 'Reapply my edits to theirs' }).click();

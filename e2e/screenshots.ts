@@ -45,7 +45,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.locator('.entry[data-kind="held"] button').first().click();
   await page.getByRole('tab', { name: 'Why not?' }).click();
   await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
-  await page.locator('nw-why-sheet .says').first().waitFor();
+  await page.locator('nw-why-panel .says').first().waitFor();
   await page.getByRole('button', { name: 'Dark theme' }).click();
   await keepAs('rehearse-held-dark');
   await page.getByRole('button', { name: 'Light theme' }).click();
@@ -66,12 +66,12 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.keyboard.press('l');
   await page.getByRole('tab', { name: 'Compare' }).click();
   await chooseIn(page, 'Second to compare', 'The goose comes to the door');
-  await page.locator('nw-compare-sheet tbody tr').nth(1).waitFor();
+  await page.locator('nw-compare-panel tbody tr').nth(1).waitFor();
   await keepAs('compare');
   await page.getByRole('tab', { name: 'What if?' }).click();
   await chooseIn(page, 'Walk to rehearse', 'Up to the stone loft and back');
   await page.getByRole('button', { name: 'Test all house rules' }).click();
-  await page.locator('nw-what-if-sheet li').first().waitFor();
+  await page.locator('nw-what-if-panel li').first().waitFor();
   await keepAs('what-if');
   await page.getByRole('tab', { name: 'Ledger' }).click();
   await chooseIn(page, 'Walk to rehearse', "The miller's morning round");
@@ -109,7 +109,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await chooseIn(page, 'Walk to rehearse', 'Up to the stone loft and back');
   await page.getByRole('tab', { name: 'Why not?' }).click();
   await chooseIn(page, 'What is asked about', 'The mill door opens for people (chain)');
-  await page.locator('nw-why-sheet .says').first().waitFor();
+  await page.locator('nw-why-panel .says').first().waitFor();
   await page.getByRole('button', { name: 'Find fixes' }).click();
   await page.getByText('Fixes that were tried').waitFor();
   await page.locator('nw-fix-list summary').first().click();

@@ -127,7 +127,7 @@ describe('A designer of a level that is seen from the side', () => {
 
   it('places a set piece there, that works as it stands', async () => {
     await hand.key('s');
-    await hand.click(studio.page.locator('nw-piece-sheet li button').filter({ hasText: 'Gate held open by a weight plate' }));
+    await hand.click(studio.page.locator('nw-set-piece-panel li button').filter({ hasText: 'Gate held open by a weight plate' }));
     const { x, y } = await inSection(-6, 0.5);
     await studio.page.mouse.click(x, y);
     await studio.settled();
@@ -146,12 +146,12 @@ describe('A designer of a level that is seen from the side', () => {
     const [from, to] = [await inSection(-9, 0), await inSection(8, 2)];
     await page.mouse.click(from.x, from.y);
     await studio.saved();
-    await page.locator('nw-thing-sheet .value.pick').first().click();
+    await page.locator('nw-thing-panel .value.pick').first().click();
     await page.mouse.click(to.x, to.y);
     await studio.saved();
     const { fixtures } = await level();
     expect(fixtures.at(-1)).toMatchObject({ kind: 'teleporter', at: { x: -9, z: 0 }, to: { x: 8, z: 2 } });
-    expect(await page.locator('nw-thing-sheet .value.pick').count()).toBeGreaterThan(0);
+    expect(await page.locator('nw-thing-panel .value.pick').count()).toBeGreaterThan(0);
   });
 
   it('takes the section along a line that is dragged into the plan, or goes there by keys', async () => {

@@ -25,7 +25,7 @@ it('walks a guard, who is chosen by name at once, to a point that is pressed on 
   await hand.begin('Toll yard');
   await hand.button('Creature');
   await hand.press({ x: 4, y: 4 });
-  await page.locator('nw-thing-sheet .name').fill('Guard');
+  await page.locator('nw-thing-panel .name').fill('Guard');
   await hand.key('Enter');
   await hand.key('z');
   await hand.press({ x: 2, y: 0 });

@@ -16,7 +16,7 @@ describe('A designer understands', () => {
     await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await page.getByRole('tab', { name: 'Why not?' }).click();
     await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
-    const answer = page.locator('nw-why-sheet li').first();
+    const answer = page.locator('nw-why-panel li').first();
     await answer.filter({ hasText: 'the filter requires kinds player, found creature' }).waitFor();
     // What was tried and breaks what is expected is said, and not offered.
     await answer.filter({ hasText: 'Then “the door does not open for the goose” fails.' }).waitFor();
@@ -41,17 +41,17 @@ describe('A designer understands', () => {
     await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await page.getByRole('tab', { name: 'Why not?' }).click();
     const ask = async (what: string): Promise<void> => {
-      await page.locator('nw-why-sheet nz-select').click();
+      await page.locator('nw-why-panel nz-select').click();
       await page.keyboard.type(what);
       await page.locator('nz-option-item').filter({ hasText: what }).first().click();
     };
     await ask('step 1 of The mill door opens for people');
-    await page.locator('nw-why-sheet .says', { hasText: 'the filter requires kinds player, found creature' }).waitFor();
+    await page.locator('nw-why-panel .says', { hasText: 'the filter requires kinds player, found creature' }).waitFor();
     await ask('the moment that is shown');
-    await page.locator('nw-why-sheet .says', { hasText: /^Nothing fired at 0 s/ }).waitFor();
-    await page.locator('nw-why-sheet .says', { hasText: /“Goose” was not inside anything\. Nearest: “.*”, .* m away/ }).waitFor();
+    await page.locator('nw-why-panel .says', { hasText: /^Nothing fired at 0 s/ }).waitFor();
+    await page.locator('nw-why-panel .says', { hasText: /“Goose” was not inside anything\. Nearest: “.*”, .* m away/ }).waitFor();
     await studio.press('Shift+ArrowRight');
-    await page.locator('nw-why-sheet .says', { hasText: /^(Nothing fired at|At) 1 s/ }).waitFor();
+    await page.locator('nw-why-panel .says', { hasText: /^(Nothing fired at|At) 1 s/ }).waitFor();
     await studio.press('Home');
     await ask('Mill door (door)');
   });
@@ -76,7 +76,7 @@ describe('A designer understands', () => {
     await studio.choose('Walks', 'over all walks');
     await page.getByText(/% covered by some walk/).waitFor();
     // What no walk has tried is named, and leads to where it is wired.
-    const gap = page.locator('nw-matrix-sheet li').filter({ hasText: 'chain never starts' }).first();
+    const gap = page.locator('nw-matrix-panel li').filter({ hasText: 'chain never starts' }).first();
     await gap.filter({ hasText: 'The sluice shuts when the plate rises' }).waitFor();
     // And it is tried by a press: a walk is found in which it starts.
     await gap.getByRole('button', { name: /^Find a walk/ }).click();
@@ -162,7 +162,7 @@ it('A designer is told what is wrong where an expectation is not met: a small ed
   });
   await page.goto(`${studio.server.address}/levels/${((await reply.json()) as { id: string }).id}/rehearse`);
   await page.getByRole('tab', { name: 'Walk' }).click();
-  const list = page.locator('nw-walk-sheet nw-fix-list');
+  const list = page.locator('nw-walk-panel nw-fix-list');
   await list.getByRole('button', { name: 'Find fixes' }).click();
   const best = list.locator('li').first();
   await best.getByText('In “Quay portal”, change “solid” to “passable”.').waitFor();
@@ -170,7 +170,7 @@ it('A designer is told what is wrong where an expectation is not met: a small ed
   await best.getByText('What else changes').click();
   await best.getByText('now: Alma is teleported to 6 m east').waitFor();
   await best.getByRole('button', { name: 'Apply' }).click();
-  await page.locator('nw-walk-sheet').getByText('2 of 2 met').waitFor();
+  await page.locator('nw-walk-panel').getByText('2 of 2 met').waitFor();
   // There is nothing left to be fixed; undo brings the fault back.
   await list.waitFor({ state: 'detached' });
   await studio.press('Control+z');
@@ -219,8 +219,8 @@ describe('A designer comes back to the same', () => {
     await page.getByRole('button', { name: /^Warp back/ }).click();
     await page.waitForURL(/thing=/);
     await page.reload();
-    await page.locator('nw-thing-sheet .name').waitFor();
-    expect(await page.locator('nw-thing-sheet .name').inputValue()).toBe('Warp back');
+    await page.locator('nw-thing-panel .name').waitFor();
+    expect(await page.locator('nw-thing-panel .name').inputValue()).toBe('Warp back');
   });
 
   it('by the address: the walk, the entry and the thing it was asked about are there after a reload, and after drawing', async () => {

@@ -235,7 +235,7 @@ describe('A designer rehearses', () => {
     await studio.page.getByRole('button', { name: /^Click the plan to add waypoints/ }).click();
     await studio.page.getByRole('button', { name: '+ wait' }).click();
     await studio.settled();
-    expect(await studio.page.locator('nw-walk-sheet ol').innerText()).toMatch(/goes to[\s\S]*waits/);
+    expect(await studio.page.locator('nw-walk-panel ol').innerText()).toMatch(/goes to[\s\S]*waits/);
     await studio.page.getByRole('tab', { name: 'Ledger' }).click();
     await studio.settled();
     await studio.page.locator('.entry[data-kind="arrived"]').waitFor();
@@ -285,7 +285,7 @@ describe('A designer draws a walk', () => {
       .locator('[data-pin="0/0"]')
       .filter({ hasText: /^1 · 3 s$/ })
       .waitFor();
-    const rows = page.locator('nw-walk-sheet section[aria-label="Route of Miller"] ol li');
+    const rows = page.locator('nw-walk-panel section[aria-label="Route of Miller"] ol li');
     const before = await rows.count();
     // Between the first two places where it stops there is a flag to be dragged.
     const flag = (await page.locator('[data-pin="between 0/2"]').boundingBox())!;

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { PROBLEM_TYPE, problemOf } from '@nettlewick/contract';
 import { emptyLevel } from '@nettlewick/core';
-import { failureText } from '../src/app/workers/asking';
+import { failureText } from '../src/app/workers/api-client';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import { SaveWorker } from '../src/app/workers/keeping';
 

@@ -4,7 +4,7 @@ import { LEVEL_VERSION, levelShape } from '@nettlewick/core';
 import type { Edit, Level } from '@nettlewick/core';
 import { LastViewedMoment } from '../src/app/editing/last-look';
 import { Playback } from '../src/app/rehearse/playback';
-import { RehearsalStore } from '../src/app/rehearse/rehearser';
+import { RehearsalStore } from '../src/app/rehearse/rehearsal-store';
 import { Editor } from '../src/app/state/editor';
 import { WorkerClient } from '../src/app/workers/client';
 import { RehearsalWorker } from '../src/app/workers/rehearsal';

@@ -6,7 +6,7 @@ import type { Edit, Level } from '@nettlewick/core';
 import { Autosave } from '../src/app/saving/autosave';
 import { Drafts } from '../src/app/saving/drafts';
 import { SaveWorkerClient } from '../src/app/saving/keeper';
-import type { Draft } from '../src/app/workers/shelf';
+import type { Draft } from '../src/app/workers/draft-database';
 import { LevelsApi } from '../src/app/saving/levels-api';
 import type { LevelStore } from '../src/app/state/level-store';
 import { openStore } from './opened';

@@ -1,4 +1,4 @@
-export * from './checks/snag';
+export * from './checks/document-errors';
 export * from './checks/accepting';
 export * from './checks/findings';
 export * from './checks/of-walks';

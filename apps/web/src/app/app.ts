@@ -2,7 +2,7 @@ import { OverlayContainer } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { DroppedFile } from './controls/dropped-file';
-import { FocusRestorer } from './controls/kept-focus';
+import { FocusRestorer } from './controls/focus-restorer';
 import { Theme } from './state/theme';
 import { Tips } from './controls/tips';
 

@@ -3,7 +3,7 @@ import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } fr
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { en_US, provideNzI18n } from 'ng-zorro-antd/i18n';
 import { routes } from './routes';
-import { provideOfflinePage } from './saving/kept-page';
+import { provideOfflinePage } from './saving/offline-page';
 
 export const configuration: ApplicationConfig = {
   providers: [

@@ -1,6 +1,6 @@
 import type { Level } from '../document/level';
-import { brokenReferences, faultyConditions } from './snag';
-import type { DocumentError } from './snag';
+import { brokenReferences, faultyConditions } from './document-errors';
+import type { DocumentError } from './document-errors';
 import { findWarnings } from './warnings';
 import type { Warning } from './warnings';
 

@@ -33,7 +33,7 @@ import { LabelLayout } from './naming';
 import { ReachedThings, reachedAt } from './reached-things';
 import type { ReachedThing } from './reached-things';
 import { VisibleScene } from './sight';
-import { StaticLayer } from './still-sheet';
+import { StaticLayer } from './static-layer';
 import { Surface } from './surface';
 import type { GridLine } from './surface';
 import { Viewport } from './viewport';

@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import { writePreference, readPreference } from '../state/kept';
+import { writePreference, readPreference } from '../state/preferences';
 
 /** The section takes at least this part of the sheet, in hundredths; whoever gives it more than the other gives it everything. */
 const MIN_SHARE = 12;

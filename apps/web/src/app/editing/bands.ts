@@ -2,7 +2,7 @@ import { Injectable, computed, inject } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import { writePreference, readPreference } from '../state/kept';
+import { writePreference, readPreference } from '../state/preferences';
 
 /** How the chains of a level are laid out: as they are tried, or by room or by what sets them off. */
 export const layouts = ['order', 'room', 'source'] as const;

@@ -1,7 +1,7 @@
 import { collections, parseThing } from '@nettlewick/core';
 import type { Collection, Fragment, ClipboardThing } from '@nettlewick/core';
 import * as z from 'zod';
-import { writePreference, readPreference } from '../state/kept';
+import { writePreference, readPreference } from '../state/preferences';
 
 const pieces = z.array(z.object({ collection: z.enum(collections), thing: z.unknown(), place: z.number() }));
 const shape = z.object({ things: pieces, beside: pieces.default([]) });

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { writePreference, readPreference } from '../state/kept';
+import { writePreference, readPreference } from '../state/preferences';
 import { tidy } from '@nettlewick/core';
 
 /** The distances between the lines that points snap to, in metres; 0 for none. */

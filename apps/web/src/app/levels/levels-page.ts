@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { LevelSummary } from '@nettlewick/contract';
 import { emptyLevel, nameSchema, parseLevelText, repairLevel } from '@nettlewick/core';
 import type { Fault, Level } from '@nettlewick/core';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { SmallPlan } from '../board/small-plan';
 import { LevelsApi } from '../saving/levels-api';
 import { DroppedFile } from '../controls/dropped-file';

@@ -6,7 +6,7 @@ import type { ParamMap } from '@angular/router';
 import { Editor } from '../state/editor';
 import { LastViewedMoment } from '../editing/last-look';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 
 /** What is looked at has to rest so long before it is written into the address, in milliseconds: a browser hinders who writes too often. */
 const REST = 300;

@@ -16,12 +16,12 @@ import type { Lane, Lasting, Since } from '@nettlewick/core';
 import { FormsModule } from '@angular/forms';
 import { scaleLinear } from 'd3-scale';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import { Pager, firstOf, partOf } from '../controls/pager';
 import { inkedSvg } from '../board/inked-svg';
 import { Editor } from '../state/editor';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { AnalysisStore } from './studies';
 
 /** The height of a row of bars, and of the ruler, in pixels; how wide the names are. */

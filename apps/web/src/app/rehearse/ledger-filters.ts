@@ -3,10 +3,10 @@ import { FormsModule } from '@angular/forms';
 import { filterOptions, secondsOf } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import { LedgerQuery } from './ledger-query';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 
 /** What of the ledger is shown: by words, by who, by what, by why, and by when. Only what comes up in it is offered. */
 @Component({

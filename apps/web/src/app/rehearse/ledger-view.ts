@@ -26,14 +26,14 @@ import {
 import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../state/editor';
-import { Icon } from '../controls/mark';
-import type { MarkName } from '../controls/mark';
+import { Icon } from '../controls/icon';
+import type { MarkName } from '../controls/icon';
 import { notePainted } from '../controls/painted';
 import { LedgerFilters } from './ledger-filters';
 import { LedgerQuery } from './ledger-query';
 import { LineHeights, linesOf, textMeasure } from './line-heights';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 

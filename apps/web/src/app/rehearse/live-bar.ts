@@ -3,9 +3,9 @@ import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Commands } from '../editing/commands';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
-import { LiveWalk } from './living';
-import type { Direction } from './living';
+import { SearchLabel } from '../controls/search-label';
+import { LiveWalk } from './live-walk';
+import type { Direction } from './live-walk';
 import { Playback } from './playback';
 import { Tip } from '../controls/tip';
 

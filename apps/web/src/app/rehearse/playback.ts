@@ -8,7 +8,7 @@ import type { Moment } from '../board/figures';
 import { Editor } from '../state/editor';
 import { LastViewedMoment } from '../editing/last-look';
 import { changingIn, lastUpTo, momentAt } from '../editing/moments';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 
 /** How many pins one moment may have. */
 const PINS = 40;

@@ -15,24 +15,24 @@ import { Editor } from '../state/editor';
 import { Commands } from '../editing/commands';
 import { Rooms } from '../state/rooms';
 import { Snap } from '../editing/snap';
-import { ComparePanel } from './compare-sheet';
-import { ExportMenu } from './hand-on';
+import { ComparePanel } from './compare-panel';
+import { ExportMenu } from './export-menu';
 import { syncUrl } from './in-address';
 import { LanesView } from './lanes-view';
 import { LedgerQuery } from './ledger-query';
 import { LedgerView } from './ledger-view';
 import { LiveBar } from './live-bar';
-import { LiveWalk } from './living';
-import { MatrixSheet } from './matrix-sheet';
+import { LiveWalk } from './live-walk';
+import { MatrixPanel } from './matrix-panel';
 import { PlayFeed } from '../state/play-feed';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { Transport } from './transport';
-import { WalkPanel } from './walk-sheet';
+import { WalkPanel } from './walk-panel';
 import { AnalysisStore } from './studies';
-import { WhatIfPanel } from './what-if-sheet';
-import { WhySheet } from './why-sheet';
-import { SearchLabel } from '../controls/named';
+import { WhatIfPanel } from './what-if-panel';
+import { WhyPanel } from './why-panel';
+import { SearchLabel } from '../controls/search-label';
 import { Tip } from '../controls/tip';
 import { isUndrawn } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
@@ -52,7 +52,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     LanesView,
     LedgerView,
     LiveBar,
-    MatrixSheet,
+    MatrixPanel,
     SearchLabel,
     NzSelectModule,
     NzTabsModule,
@@ -60,7 +60,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     Transport,
     WalkPanel,
     WhatIfPanel,
-    WhySheet,
+    WhyPanel,
   ],
   providers: [LedgerQuery, RehearsalStore, Playback, LiveWalk, AnalysisStore],
   templateUrl: './rehearse-place.html',
@@ -81,12 +81,12 @@ export class RehearsePlace {
   private readonly feed = inject(PlayFeed);
   protected readonly sheet = signal<(typeof sheets)[number]>('ledger');
   private readonly ledger = viewChild(LedgerView);
-  private readonly walkSheet = viewChild(WalkPanel);
+  private readonly walkPanel = viewChild(WalkPanel);
   protected readonly lanes = viewChild(LanesView);
   /** The thing clicked on this plan: the ledger shows only what is about it. */
   protected readonly about = signal<string | null>(null);
   protected readonly thing = computed(() => this.editor.find(this.about() ?? '')?.thing ?? null);
-  private readonly matrix = viewChild(MatrixSheet);
+  private readonly matrix = viewChild(MatrixPanel);
   protected readonly marked = computed(() => [
     ...(this.thing() === null ? [] : [this.thing()!.id]),
     ...(this.sheet() === 'matrix' ? (this.matrix()?.ends() ?? []) : []),
@@ -109,7 +109,7 @@ export class RehearsePlace {
   /** What is stuck into the plan: the way points of the walk while it is edited, else what happened at this moment. */
   protected readonly pins = computed<readonly Pin[]>(() =>
     this.sheet() === 'walk'
-      ? (this.walkSheet()?.pins() ?? [])
+      ? (this.walkPanel()?.pins() ?? [])
       : [
           ...this.playback.trailPins(this.rooms.current()),
           ...this.playback.pins(this.rooms.current(), this.studies.hangs()),
@@ -119,7 +119,7 @@ export class RehearsePlace {
   /** Ways gone, and while the walk is edited the ways as they are told. */
   protected readonly drawn = computed(() => [
     ...this.ways(),
-    ...(this.sheet() === 'walk' ? (this.walkSheet()?.told() ?? []) : [this.playback.trailOn(this.rooms.current())]),
+    ...(this.sheet() === 'walk' ? (this.walkPanel()?.told() ?? []) : [this.playback.trailOn(this.rooms.current())]),
   ]);
 
   /** Where those who walk have gone, as far as it was in the room that is shown. */
@@ -214,23 +214,23 @@ export class RehearsePlace {
       this.dragging = { pin: pointer.pin, gesture: `pin ${pointer.pin} ${Date.now()}` };
       return;
     }
-    if (this.walkSheet()?.takePoint(this.snap.to(pointer.at, pointer.alt)) === true) return;
+    if (this.walkPanel()?.takePoint(this.snap.to(pointer.at, pointer.alt)) === true) return;
     this.taken = false;
     if (pointer.thing !== null) this.about.set(this.under.next(pointer));
   }
 
   /** What is pressed from the side lies as deep in the room as the way has come. */
   protected onSection({ thing, at }: SectionPress): void {
-    const came = this.walkSheet()?.comesTo() ?? at;
+    const came = this.walkPanel()?.comesTo() ?? at;
     const isAlongEast = this.facing() === 'north' || this.facing() === 'south';
     const to = this.snap.to(isAlongEast ? { ...at, y: came.y } : { ...at, x: came.x });
     if (this.picking.give({ thing, at: to, room: this.rooms.current() })) return;
-    if (this.walkSheet()?.takePoint(to) !== true && thing !== null) this.about.set(thing);
+    if (this.walkPanel()?.takePoint(to) !== true && thing !== null) this.about.set(thing);
   }
 
   protected onDragged(pointer: BoardPointer): void {
     if (this.dragging !== null && pointer.moved >= 4)
-      this.walkSheet()?.movePin(this.dragging.pin, this.snap.to(pointer.at, pointer.alt), this.dragging.gesture);
+      this.walkPanel()?.movePin(this.dragging.pin, this.snap.to(pointer.at, pointer.alt), this.dragging.gesture);
   }
 
   protected onReleased(pointer: BoardPointer): void {
@@ -239,13 +239,13 @@ export class RehearsePlace {
   }
 
   protected get asksForPoint(): boolean {
-    const asking = this.walkSheet()?.asking();
+    const asking = this.walkPanel()?.asking();
     return this.picking.request() !== null || (asking !== null && asking !== undefined);
   }
 
   /** Escape ends what was begun: picking, asking for places, or the filter of the ledger. */
   private letGo(): void {
-    const sheet = this.walkSheet();
+    const sheet = this.walkPanel();
     if (this.picking.request() !== null) this.picking.end();
     else if (sheet !== undefined && sheet.asking() !== null) sheet.asking.set(null);
     else this.about.set(null);

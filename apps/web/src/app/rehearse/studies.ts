@@ -3,7 +3,7 @@ import { DestroyRef, Injectable, computed, inject } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
 import { Ledger } from '@nettlewick/core';
 import type { Covered, Dependence, Level, OrderSafety, Remedy, Route, Since, SpreadRun, Spreading } from '@nettlewick/core';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelsApi } from '../saving/levels-api';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
@@ -11,7 +11,7 @@ import type { RehearsalSent } from '../workers/rehearsal';
 import type { WorkerClient } from '../workers/client';
 import { workerFor } from '../workers/start';
 import type { Compared, CompareInput, AnalysisWorker } from '../workers/study';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 
 /** What of a walk hangs on the house rules, as it was found last, with the level for which it holds. */
 interface Safety {

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
-import { SearchLabel } from '../controls/named';
+import { RehearsalStore } from './rehearsal-store';
+import { SearchLabel } from '../controls/search-label';
 import { Slider } from '../controls/slider';
 import { Tip } from '../controls/tip';
 

@@ -7,8 +7,8 @@ import { watchState } from '@ngrx/signals';
 import { nanoid } from 'nanoid';
 import type { LevelState } from '../state/level-state';
 import { LevelStore } from '../state/level-store';
-import { failureText } from '../workers/asking';
-import type { ApiResult } from '../workers/asking';
+import { failureText } from '../workers/api-client';
+import type { ApiResult } from '../workers/api-client';
 import { CatchingUp } from './catching-up';
 import { SaveWorkerClient } from './keeper';
 

@@ -3,7 +3,7 @@ import type { RevisionEdits } from '@nettlewick/contract';
 import { EditError, applied, editsBetween, fingerprint, rebase } from '@nettlewick/core';
 import type { Edit } from '@nettlewick/core';
 import { LevelStore } from '../state/level-store';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelsApi } from './levels-api';
 
 /**

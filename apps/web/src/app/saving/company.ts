@@ -6,7 +6,7 @@ import { PlayFeed } from '../state/play-feed';
 import { LevelStore } from '../state/level-store';
 import { Autosave } from './autosave';
 import { CatchingUp } from './catching-up';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelsApi } from './levels-api';
 
 const playedEvent = z.object({ lines: z.array(z.looseObject({})) });

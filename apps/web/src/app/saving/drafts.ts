@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { DraftDatabase } from '../workers/shelf';
+import { DraftDatabase } from '../workers/draft-database';
 
 /** The drafts of this browser, as the studio looks at them. */
 @Injectable({ providedIn: 'root' })

@@ -3,8 +3,8 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
 import { LevelLoader } from './opening';
-import type { Draft } from '../workers/shelf';
-import { failureText } from '../workers/asking';
+import type { Draft } from '../workers/draft-database';
+import { failureText } from '../workers/api-client';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
 import { replayed } from './replayed';

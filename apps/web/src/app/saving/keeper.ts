@@ -2,8 +2,8 @@ import { Injectable } from '@angular/core';
 import type { Saved } from '@nettlewick/contract';
 import type { Edit, Level, Overwritten } from '@nettlewick/core';
 import { workerFor } from '../workers/start';
-import type { ApiResult } from '../workers/asking';
-import type { Draft } from '../workers/shelf';
+import type { ApiResult } from '../workers/api-client';
+import type { Draft } from '../workers/draft-database';
 
 /** What keeps the drafts of the open level and sends it, in a worker that does nothing else: neither ever waits for a check. */
 @Injectable({ providedIn: 'root' })

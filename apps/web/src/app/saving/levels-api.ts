@@ -2,8 +2,8 @@ import { Injectable } from '@angular/core';
 import { PAGE, pathOf, routes, sentLevel } from '@nettlewick/contract';
 import type { EditsSince, LevelSummary, Revision, Saved, StoredLevel } from '@nettlewick/contract';
 import type { Level } from '@nettlewick/core';
-import { apiRequest } from '../workers/asking';
-import type { ApiResult } from '../workers/asking';
+import { apiRequest } from '../workers/api-client';
+import type { ApiResult } from '../workers/api-client';
 
 /** Up to how many bytes a level is read for a drawing of it. */
 const SMALL = 200_000;

@@ -1,7 +1,7 @@
 import { nameOf, parseLevel, replay } from '@nettlewick/core';
 import type { Level, Lost, Renamed } from '@nettlewick/core';
 import type { LevelsApi } from './levels-api';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 
 /**
  * What becomes of a level when the edits that made `ours` of an earlier revision are made again on it: which of our names had to

@@ -5,7 +5,7 @@ import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
 import { Pager, partOf } from '../controls/pager';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelDifferences } from './level-differences';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';

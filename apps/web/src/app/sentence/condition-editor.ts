@@ -23,8 +23,8 @@ import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CompletingField } from '../controls/completing-field';
 import { Editor } from '../state/editor';
-import { Icon } from '../controls/mark';
-import { SearchLabel } from '../controls/named';
+import { Icon } from '../controls/icon';
+import { SearchLabel } from '../controls/search-label';
 
 interface Option {
   value: string;

@@ -94,7 +94,7 @@ export class NameField {
 
 /** It is done: the keys are the place's again, and the first value of what bears the name has them. */
 function leave(field: HTMLInputElement): void {
-  const value = field.closest('section, nw-chain-band, nw-walk-sheet')?.querySelector('button.value');
+  const value = field.closest('section, nw-chain-band, nw-walk-panel')?.querySelector('button.value');
   if (value instanceof HTMLElement) value.focus();
   else field.blur();
 }

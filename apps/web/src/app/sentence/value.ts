@@ -30,12 +30,12 @@ import { Editor } from '../state/editor';
 import { Tape } from '../state/tape';
 import { ThingFactory } from './made';
 import { Tags } from '../state/tags';
-import { RevealedFields } from './asked';
+import { RevealedFields } from './revealed-fields';
 import { ConditionEditor } from './condition-editor';
 import { Picking } from './picking';
 import type { PickRequest } from './picking';
 import { readNumber, readTags } from './reading';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import { Tip } from '../controls/tip';
 
 /** What one line of a list comes to when it is chosen: some values set by their paths, or something new that is named. */

@@ -1,7 +1,7 @@
 import { applied, collections, fit, invert, lookup, merge, nameOf, rebase, sets, yielding } from '@nettlewick/core';
 import type { Edit, Level, Lost, Overwritten, Renamed } from '@nettlewick/core';
 import type { RevisionEdits, Saved, StoredLevel } from '@nettlewick/contract';
-import type { Draft } from '../workers/shelf';
+import type { Draft } from '../workers/draft-database';
 
 /** How the level stands with the server. */
 type Saving = 'idle' | 'saving' | 'offline' | 'conflict' | 'refused';

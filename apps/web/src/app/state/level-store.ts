@@ -2,7 +2,7 @@ import { computed } from '@angular/core';
 import { getState, patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
 import type { Saved, StoredLevel } from '@nettlewick/contract';
 import type { Edit, Level } from '@nettlewick/core';
-import type { Draft } from '../workers/shelf';
+import type { Draft } from '../workers/draft-database';
 import * as change from './level-state';
 import type { Attempt, LevelState, News, Opened, Theirs } from './level-state';
 

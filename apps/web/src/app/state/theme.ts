@@ -1,6 +1,6 @@
 import { Injectable, computed, effect } from '@angular/core';
 import { patchState, signalState } from '@ngrx/signals';
-import { writePreference, readPreference } from './kept';
+import { writePreference, readPreference } from './preferences';
 
 type Choice = 'light' | 'dark' | 'system';
 

@@ -1,6 +1,6 @@
 import { change, stepSchema } from '@nettlewick/core';
 import type { Chain, Step } from '@nettlewick/core';
-import { writePreference, readPreference } from '../state/kept';
+import { writePreference, readPreference } from '../state/preferences';
 import type { Editor } from '../state/editor';
 
 /** Moves a step of a chain to a place in it, or in another chain, in one step of undo. */

@@ -3,10 +3,10 @@ import type { Saved, editBatch } from '@nettlewick/contract';
 import { fingerprint } from '@nettlewick/core';
 import type { Level } from '@nettlewick/core';
 import type * as z from 'zod';
-import { apiRequest } from './asking';
-import type { ApiResult } from './asking';
-import { DraftDatabase } from './shelf';
-import type { Draft } from './shelf';
+import { apiRequest } from './api-client';
+import type { ApiResult } from './api-client';
+import { DraftDatabase } from './draft-database';
+import type { Draft } from './draft-database';
 import { LevelReplica } from './level-copy';
 
 /** Looks after the open level beside the interface's thread: keeps its drafts, and sends it to the server. */

@@ -25,5 +25,5 @@ export type WorkerName = keyof Rooms;
 
 /** A worker for one of these purposes, which starts when it is first asked. */
 export function workerFor<N extends WorkerName>(name: N): WorkerClient<Rooms[N]> {
-  return new WorkerClient(() => new Worker(new URL('./room.worker', import.meta.url), { type: 'module', name }));
+  return new WorkerClient(() => new Worker(new URL('./worker-entry', import.meta.url), { type: 'module', name }));
 }

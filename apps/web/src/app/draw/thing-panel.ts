@@ -28,8 +28,8 @@ import {
 } from '@nettlewick/core';
 import type { Alignment, CauseEvent, Collection, StateKind, Fixture, Stencil, Thing, Zone } from '@nettlewick/core';
 import { FindingNotes } from '../editing/finding-notes';
-import { RevealedFields } from '../sentence/asked';
-import { MoreMenu } from '../sentence/more';
+import { RevealedFields } from '../sentence/revealed-fields';
+import { MoreMenu } from '../sentence/more-menu';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { alignmentWords } from '../editing/command-table';
@@ -54,7 +54,7 @@ const CONNECTED = 'connected to ';
 
 /** The sheet beside the plan: the selected thing in sentences, or the index of everything in the level. */
 @Component({
-  selector: 'nw-thing-sheet',
+  selector: 'nw-thing-panel',
   imports: [
     Tip,
     CdkMenu,
@@ -68,8 +68,8 @@ const CONNECTED = 'connected to ';
     Slider,
     TitleCasePipe,
   ],
-  templateUrl: './thing-sheet.html',
-  styleUrl: './thing-sheet.css',
+  templateUrl: './thing-panel.html',
+  styleUrl: './thing-panel.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ThingPanel {

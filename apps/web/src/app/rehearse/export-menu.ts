@@ -6,20 +6,20 @@ import { planSvg } from '../board/plan-svg';
 import type { PlanPage } from '../board/plan-svg';
 import type { Pin } from '../board/pins';
 import { LevelsApi } from '../saving/levels-api';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelStore } from '../state/level-store';
 import { download, fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 import type { LanesView } from './lanes-view';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { reportHtml } from './report-html';
 import type { Point } from '@nettlewick/core';
 
 /** What can be handed on of the rehearsal that is shown: as files, as a page to print, or as a link. */
 @Component({
-  selector: 'nw-hand-on',
+  selector: 'nw-export-menu',
   imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger],
   template: `
     <button type="button" class="button" [cdkMenuTriggerFor]="forms">Export…</button>

@@ -6,7 +6,7 @@ import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { DialogName } from '../controls/dialog-name';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import { Pager, partOf } from '../controls/pager';
 import type { PasteRequest } from '../editing/copying';
 
@@ -17,10 +17,10 @@ const PAGE_SIZE = 40;
 
 /** Before copies are put in: what they are to point to, and which chains that act on the first ones are to act on them, too. */
 @Component({
-  selector: 'nw-copies-sheet',
+  selector: 'nw-paste-dialog',
   imports: [DialogName, FormsModule, SearchLabel, NzModalModule, NzSelectModule, Pager],
-  templateUrl: './copies-sheet.html',
-  styleUrl: './copies-sheet.css',
+  templateUrl: './paste-dialog.html',
+  styleUrl: './paste-dialog.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PasteDialog {

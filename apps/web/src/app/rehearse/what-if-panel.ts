@@ -10,7 +10,7 @@ import { Editor } from '../state/editor';
 import { LevelStore } from '../state/level-store';
 import { PlayFeed } from '../state/play-feed';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import type { Explained } from '../workers/study';
 import { SpreadChart } from './spread-chart';
 import { AnalysisStore } from './studies';
@@ -24,10 +24,10 @@ const LOG_ROWS = 40;
 
 /** What goes beyond one rehearsal: other house rules, many varied runs, and what a real game has done. */
 @Component({
-  selector: 'nw-what-if-sheet',
+  selector: 'nw-what-if-panel',
   imports: [FormsModule, NzInputNumberModule, NzTableModule, Pager, SpreadChart],
-  templateUrl: './what-if-sheet.html',
-  styleUrl: './what-if-sheet.css',
+  templateUrl: './what-if-panel.html',
+  styleUrl: './what-if-panel.css',
   host: { 'data-takes': 'import as a play log', '(drop)': 'dropped($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -8,12 +8,12 @@ import { OverviewTable, cameOf, nameIn } from '../overview/overview-table';
 import { Pager, partOf } from '../controls/pager';
 import { download, fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import { notePainted } from '../controls/painted';
 import { Views } from '../editing/places';
 import { matrixSvg } from './matrix-svg';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { AnalysisStore } from './studies';
 
 /** The number of untried items listed at once. */
@@ -28,13 +28,13 @@ interface TellsOf {
 
 /** Which overlap fires what: everything that sets something off against what it acts on, over all walks or one, by anybody or one. */
 @Component({
-  selector: 'nw-matrix-sheet',
+  selector: 'nw-matrix-panel',
   imports: [FormsModule, SearchLabel, NzSelectModule, OverviewTable, Pager],
-  templateUrl: './matrix-sheet.html',
-  styleUrl: './matrix-sheet.css',
+  templateUrl: './matrix-panel.html',
+  styleUrl: './matrix-panel.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class MatrixSheet {
+export class MatrixPanel {
   protected readonly editor = inject(Editor);
   private readonly rehearser = inject(RehearsalStore);
   private readonly playback = inject(Playback);

@@ -9,15 +9,15 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { NzTableModule } from 'ng-zorro-antd/table';
 import { Pager, partOf } from '../controls/pager';
 import { LevelsApi } from '../saving/levels-api';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelStore } from '../state/level-store';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 import type { Compared, CompareInput } from '../workers/study';
-import { LiveWalk } from './living';
+import { LiveWalk } from './live-walk';
 import { Tries } from './tries';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { AnalysisStore } from './studies';
 import { Tip } from '../controls/tip';
 
@@ -37,10 +37,10 @@ interface Row {
 
 /** Two rehearsals side by side: matched by what entries are, on one time axis, and where they part. */
 @Component({
-  selector: 'nw-compare-sheet',
+  selector: 'nw-compare-panel',
   imports: [Tip, FormsModule, SearchLabel, NzCheckboxModule, NzSelectModule, NzTableModule, Pager],
-  templateUrl: './compare-sheet.html',
-  styleUrl: './compare-sheet.css',
+  templateUrl: './compare-panel.html',
+  styleUrl: './compare-panel.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ComparePanel {

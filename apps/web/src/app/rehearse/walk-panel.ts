@@ -16,16 +16,16 @@ import {
 import type { Expectation, Instruction, Place, Visitor, Walk, WayPoint, Point } from '@nettlewick/core';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import type { Pin } from '../board/pins';
-import { RevealedFields } from '../sentence/asked';
+import { RevealedFields } from '../sentence/revealed-fields';
 import { Picking } from '../sentence/picking';
 import { NameField } from '../sentence/name-field';
 import { Sentence } from '../sentence/sentence';
 import { Editor } from '../state/editor';
-import { Icon } from '../controls/mark';
+import { Icon } from '../controls/icon';
 import { FixList } from './fix-list';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
-import { SearchLabel } from '../controls/named';
+import { RehearsalStore } from './rehearsal-store';
+import { SearchLabel } from '../controls/search-label';
 
 /** What a visitor can be told, as the buttons say it. */
 const tellings = [
@@ -45,10 +45,10 @@ const absolute = { room: '', of: '', axes: 'room', height: 'datum' } as const;
 
 /** The walk itself: for each visitor in it, what it does, one thing after another; and what is expected of it. */
 @Component({
-  selector: 'nw-walk-sheet',
+  selector: 'nw-walk-panel',
   imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, FixList, FormsModule, Icon, SearchLabel, NameField, NzSelectModule, Sentence],
-  templateUrl: './walk-sheet.html',
-  styleUrl: './walk-sheet.css',
+  templateUrl: './walk-panel.html',
+  styleUrl: './walk-panel.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WalkPanel {

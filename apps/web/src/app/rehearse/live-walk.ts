@@ -9,7 +9,7 @@ import type { WorkerClient } from '../workers/client';
 import type { LiveUpdate, LiveWalkWorker } from '../workers/live';
 import { workerFor } from '../workers/start';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
+import { RehearsalStore } from './rehearsal-store';
 import { Tries } from './tries';
 
 /** Where to a key leads, as the plan is seen: x to the right, y up. Seen from the side, up is away. */

@@ -6,7 +6,7 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { SmallPlan } from '../board/small-plan';
 import { sumOf } from '../sentence/arithmetic';
 import { Editor } from '../state/editor';
-import { SearchLabel } from '../controls/named';
+import { SearchLabel } from '../controls/search-label';
 
 interface ListedPiece {
   piece: SetPiece;
@@ -38,10 +38,10 @@ function drawn(piece: SetPiece): ListedPiece {
 
 /** Set pieces: one is chosen, its few questions are answered, and it is placed by a press on the plan. */
 @Component({
-  selector: 'nw-piece-sheet',
+  selector: 'nw-set-piece-panel',
   imports: [FormsModule, SearchLabel, NzSelectModule, SmallPlan],
-  templateUrl: './piece-sheet.html',
-  styleUrl: './piece-sheet.css',
+  templateUrl: './set-piece-panel.html',
+  styleUrl: './set-piece-panel.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SetPiecePanel {

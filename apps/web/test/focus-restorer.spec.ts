@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { FocusRestorer } from '../src/app/controls/kept-focus';
+import { FocusRestorer } from '../src/app/controls/focus-restorer';
 
 /** Whoever works by keyboard is never sent back to the beginning of the page. */
 

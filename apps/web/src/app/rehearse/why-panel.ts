@@ -6,8 +6,8 @@ import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
 import { FixList } from './fix-list';
 import { Playback } from './playback';
-import { RehearsalStore } from './rehearser';
-import { SearchLabel } from '../controls/named';
+import { RehearsalStore } from './rehearsal-store';
+import { SearchLabel } from '../controls/search-label';
 
 const askable: readonly Collection[] = ['chains', 'zones', 'fixtures', 'visitors', 'watches', 'signals', 'flags', 'counters'];
 
@@ -19,7 +19,7 @@ const PREVIEW_COUNT = 4;
 
 /** Why nothing happened at something, answered from the run: with the entries that say so, and the remedy as a press. */
 @Component({
-  selector: 'nw-why-sheet',
+  selector: 'nw-why-panel',
   imports: [FixList, FormsModule, SearchLabel, NzSelectModule],
   template: `
     <div class="sheet">
@@ -107,7 +107,7 @@ const PREVIEW_COUNT = 4;
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class WhySheet {
+export class WhyPanel {
   readonly about = model<string | null>(null);
   protected readonly editor = inject(Editor);
   protected readonly playback = inject(Playback);

@@ -2,7 +2,7 @@ import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import type { ConnectedPosition } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { Offer } from '@nettlewick/core';
-import { RevealedFields } from './asked';
+import { RevealedFields } from './revealed-fields';
 
 /** What more can be said here, in words: one that is chosen is said, and its value typed next. */
 @Component({

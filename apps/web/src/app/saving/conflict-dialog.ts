@@ -3,7 +3,7 @@ import type { Edit, Level } from '@nettlewick/core';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { LevelStore } from '../state/level-store';
 import { DialogName } from '../controls/dialog-name';
-import { failureText } from '../workers/asking';
+import { failureText } from '../workers/api-client';
 import { LevelDifferences } from './level-differences';
 import { LevelsApi } from './levels-api';
 import { replacing } from './replacing';
@@ -11,10 +11,10 @@ import { replayed } from './replayed';
 
 /** Two versions of one level side by side, and the ways out; none of them loses either. */
 @Component({
-  selector: 'nw-conflict-sheet',
+  selector: 'nw-conflict-dialog',
   imports: [DialogName, LevelDifferences, NzModalModule],
-  templateUrl: './conflict-sheet.html',
-  styleUrl: './conflict-sheet.css',
+  templateUrl: './conflict-dialog.html',
+  styleUrl: './conflict-dialog.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ConflictDialog {
