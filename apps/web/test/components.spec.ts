@@ -12,6 +12,7 @@ import { LastViewedMoment } from '../src/app/editing/last-look';
 import { RehearsalStore } from '../src/app/rehearse/rehearsal-store';
 import { AnalysisStore } from '../src/app/rehearse/studies';
 import { RevealedFields } from '../src/app/sentence/revealed-fields';
+import { ConditionEditor } from '../src/app/sentence/condition-editor';
 import { NameField } from '../src/app/sentence/name-field';
 import { Picking } from '../src/app/sentence/picking';
 import { Value } from '../src/app/sentence/value';
@@ -308,6 +309,26 @@ describe('A chain as a band', () => {
     editor.undo();
     editor.undo();
     expect(editor.level()).toEqual(yard);
+  });
+});
+
+describe('A condition that is typed', () => {
+  it('goes on with what fits the text as it stands, even where keys come faster than the page is rendered', () => {
+    const fixture = shown(ConditionEditor, { text: '', label: 'Condition', path: '/guard' });
+    fixture.componentInstance['typing'].set(true);
+    fixture.detectChanges();
+    const field = part<HTMLInputElement>(fixture, 'input');
+    field.dispatchEvent(new Event('focus'));
+    const type = (text: string): void => {
+      field.value = text;
+      field.dispatchEvent(new Event('input'));
+      field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Tab', bubbles: true, cancelable: true }));
+    };
+    const zone = yard.zones[0]!.name;
+    type(`inside(hand(), "${zone.slice(0, 2)}`);
+    expect(field.value).toBe(`inside(hand(), "${zone}"`);
+    type('inPl');
+    expect(field.value).toBe('inPlay("');
   });
 });
 

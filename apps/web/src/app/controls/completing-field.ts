@@ -102,8 +102,12 @@ export class CompletingField {
   readonly wrong = input<string | null>(null);
   /** Whether what is wrong with the text is said elsewhere. */
   readonly isFaulty = input(false);
-  /** The whole texts that could stand here instead, the likeliest first. */
-  readonly options = input<readonly string[]>([]);
+  /**
+   * Returns the whole texts that could stand here instead, the likeliest first. It is called again for each key, because keys can come
+   * faster than the page is rendered.
+   */
+  readonly optionsOf = input<() => readonly string[]>(() => []);
+  protected readonly options = computed(() => this.optionsOf()());
   /** Whether the text is an expression, and not a sentence. */
   readonly isCode = input(false);
   /** Where in the document the text is kept; null for nowhere. */

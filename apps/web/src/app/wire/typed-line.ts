@@ -17,7 +17,7 @@ const MAX_COMPLETIONS = 12;
       [label]="label()"
       [hint]="hint()"
       [wrong]="wrong()"
-      [options]="options()"
+      [optionsOf]="options"
       (entered)="make()"
       (cancelled)="text.set('')"
     />
