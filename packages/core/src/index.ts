@@ -104,7 +104,7 @@ export { BALL, BOX, PILLAR, bodyAt, boxAt, reachX, reachY, zoneAt } from './spac
 export type { Shape } from './space/shapes';
 export { gap, overlaps } from './space/overlap';
 export { sweep } from './space/sweep';
-export { kindOfStep, searchTerms, step as stepSchema, stepNames, stepWishes } from './kinds/steps';
+export { kindOfStep, searchTerms, step as stepSchema, stepNames, stepCategories } from './kinds/steps';
 export type { Step, StepName, StepCategory } from './kinds/steps';
 export * from './vocabulary/phrase';
 export * from './sentences/chains';

@@ -32,7 +32,7 @@ describe('The triggering visitor in conditions', () => {
     ['carrier(hand()) == ""', true],
     ['heading(hand()) > 0.0', false],
     ['held(hand())', false],
-  ])('are asked of whoever came in: %s is %s', (guard, is) => {
+  ])('are asked of the triggering visitor: %s is %s', (guard, is) => {
     expect(opened(guard, 'miller')).toBe(is);
   });
 

@@ -28,7 +28,7 @@ const drawings = {
   day: 'M8 5a3 3 0 1 0 .01 0zM8 1v2M8 13v2M1 8h2M13 8h2',
   night: 'M11 2a6.5 6.5 0 1 0 3 9a5.5 5.5 0 0 1-3-9z',
 } as const;
-export type MarkName = keyof typeof drawings | FixtureName;
+export type IconName = keyof typeof drawings | FixtureName;
 
 const marks: Record<string, string> = {
   ...drawings,
@@ -42,6 +42,6 @@ const marks: Record<string, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Icon {
-  readonly name = input.required<MarkName>();
+  readonly name = input.required<IconName>();
   protected readonly path = computed(() => marks[this.name()]);
 }

@@ -27,7 +27,7 @@ import type { Entry, FoldedLine, Repeats, Thing, Walk } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { Editor } from '../state/editor';
 import { Icon } from '../controls/icon';
-import type { MarkName } from '../controls/icon';
+import type { IconName } from '../controls/icon';
 import { notePainted } from '../controls/painted';
 import { LedgerFilters } from './ledger-filters';
 import { LedgerQuery } from './ledger-query';
@@ -55,7 +55,7 @@ const MARK = 24;
 const INDENT_PX = 14;
 const MAX_INDENT = 8;
 const FONT = "14.5px 'Source Serif 4', serif";
-const marks: Partial<Record<Entry['kind'], MarkName>> = {
+const marks: Partial<Record<Entry['kind'], IconName>> = {
   held: 'held',
   step: 'step',
   'chain-started': 'started',
@@ -173,7 +173,7 @@ export class LedgerView {
     return Math.min(this.depths()[this.entryOf(line).number - 1] ?? 0, MAX_INDENT);
   }
 
-  protected markOf(line: FoldedLine): MarkName {
+  protected markOf(line: FoldedLine): IconName {
     const { kind, cause } = this.entryOf(line);
     return marks[kind] ?? (cause === null ? 'happened' : 'caused');
   }

@@ -1,4 +1,4 @@
-import { kindOfStep, searchTerms, stepNames, stepWishes } from '@nettlewick/core';
+import { kindOfStep, searchTerms, stepNames, stepCategories } from '@nettlewick/core';
 import type { StepName } from '@nettlewick/core';
 
 /** Kinds of steps that stand together in the menu, and what one wants of them. */
@@ -20,6 +20,6 @@ export function stepsFor(typed: string, fits: (name: StepName) => boolean): Step
   return [
     { wish: 'Matching name', kinds: called },
     { wish: 'For the selection', kinds: words.length === 0 ? found.filter(({ name }) => fits(name)) : [] },
-    ...stepWishes.map((wish) => ({ wish, kinds: others.filter(({ name }) => kindOfStep(name).wish === wish) })),
+    ...stepCategories.map((wish) => ({ wish, kinds: others.filter(({ name }) => kindOfStep(name).wish === wish) })),
   ].filter((group) => group.kinds.length > 0);
 }

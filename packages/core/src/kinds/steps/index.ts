@@ -98,5 +98,5 @@ export function kindOfStep(name: StepName): StepKind<Step> {
   return table[name] as unknown as StepKind<Step>;
 }
 
-export { stepWishes } from './step-kind';
+export { stepCategories } from './step-kind';
 export type { StepKind, StepReference, StepCategory, Who } from './step-kind';

@@ -44,8 +44,8 @@ export interface StepReference {
 }
 
 /** What one wants of a step: how a menu groups them, in this order. */
-export const stepWishes = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
-export type StepCategory = (typeof stepWishes)[number];
+export const stepCategories = ['Motion', 'Visibility and collision', 'Visitors', 'State', 'Signals and cues', 'Timing'] as const;
+export type StepCategory = (typeof stepCategories)[number];
 
 /** What a kind of step is called and can be told to act on, and what follows from its name alone. */
 export interface StepWords {
