@@ -7,9 +7,9 @@ const studio = new Studio();
 // What a service worker asks for goes past the routes of these stories, whenever it comes to be there.
 beforeAll(() => studio.begin({ serviceWorkers: 'block' }));
 afterAll(() => studio.end());
-afterEach(async () => {
-  // What a story that failed left cut off would fail all that follow.
-  await studio.page.unrouteAll();
+afterEach(() => {
+  // A story that failed with the line cut would make all that follow fail.
+  studio.endIntercepts();
   expect(studio.complaints).toEqual([]);
 });
 
@@ -65,7 +65,7 @@ it('finds the edits again when the browser was closed before the server came bac
 it('says what the server would not take, and loses nothing: undo takes it back, and the next edit is saved', async () => {
   const { page } = studio;
   const before = await zone('landing');
-  await page.route('**/api/levels/*', async (route) => {
+  const refusal = await studio.intercept('**/api/levels/*', async (route) => {
     if (route.request().method() !== 'PATCH') return route.continue();
     const detail = '1 fault, the first at /zones/1/name: Choose another.';
     const body = JSON.stringify({ type: 'about:blank', title: 'The document has faults', status: 400, detail });
@@ -74,7 +74,7 @@ it('says what the server would not take, and loses nothing: undo takes it back, 
   await studio.press('Escape');
   await studio.dragThing('landing', 52, 0);
   await page.getByRole('alert').filter({ hasText: 'Could not save.' }).getByText('/zones/1/name: Choose another.').waitFor();
-  await page.unroute('**/api/levels/*');
+  refusal.end();
   expect((await zone('landing')).at.x).toBe(before.at.x);
   // Here it was meant to be.
   expect(studio.refused.splice(0)).toHaveLength(1);
@@ -89,7 +89,7 @@ it('says what the server would not take, and loses nothing: undo takes it back, 
 
 describe('When a save is stored but its answer is lost', () => {
   /** From now on the server stores one save, but neither its answer nor anything else gets through until `back` is called. */
-  const loseTheAnswer = async (also: (url: URL) => boolean): Promise<{ lost: () => boolean; back: () => Promise<void> }> => {
+  const loseTheAnswer = async (also: (url: URL) => boolean): Promise<{ lost: () => boolean; back: () => void }> => {
     let lost = false;
     const handler = async (route: Route): Promise<void> => {
       if (route.request().method() === 'PATCH' && !lost) {
@@ -99,8 +99,8 @@ describe('When a save is stored but its answer is lost', () => {
       return route.abort('connectionreset');
     };
     const cut = (url: URL): boolean => /^\/api\/levels\/[^/]+$/.test(url.pathname) || also(url);
-    await studio.page.route(cut, handler);
-    return { lost: () => lost, back: () => studio.page.unroute(cut, handler) };
+    const { end } = await studio.intercept(cut, handler);
+    return { lost: () => lost, back: end };
   };
 
   it('learns of it from the news of the server', async () => {
@@ -111,13 +111,13 @@ describe('When a save is stored but its answer is lost', () => {
     await studio.saved();
     expect(line.lost()).toBe(true);
     expect((await studio.stored()).revision).toBe(revision + 1);
-    await line.back();
+    line.back();
   });
 
   it('takes it for its own when the next save meets it', async () => {
     await openCopy();
     const events = (url: URL): boolean => url.pathname.endsWith('/events');
-    await studio.page.route(events, (route) => route.abort('connectionreset'));
+    const news = await studio.intercept(events, (route) => route.abort('connectionreset'));
     await studio.page.reload();
     await studio.page.locator('nw-board .figure').first().waitFor();
     const { revision } = await studio.stored();
@@ -126,10 +126,10 @@ describe('When a save is stored but its answer is lost', () => {
     await state(/Offline/);
     expect(line.lost()).toBe(true);
     await studio.dragThing('doorstep', 0, -26);
-    await line.back();
+    line.back();
     await studio.saved();
     expect((await studio.stored()).revision).toBe(revision + 2);
-    await studio.page.unroute(events);
+    news.end();
   });
 });
 
@@ -139,7 +139,7 @@ describe('When somebody else has deleted what was edited without the server', ()
     await studio.saved();
     const { revision, etag, level } = await studio.stored();
     const id = studio.page.url().split('/')[4]!;
-    await studio.page.route('**/api/levels/**', (route) => route.abort('connectionreset'));
+    const cut = await studio.intercept('**/api/levels/**', (route) => route.abort('connectionreset'));
     await ours();
     await state(/Offline/);
     const theirs = {
@@ -154,7 +154,7 @@ describe('When somebody else has deleted what was edited without the server', ()
       body: JSON.stringify(theirs),
     });
     expect(reply.status).toBe(200);
-    await studio.page.unroute('**/api/levels/**');
+    cut.end();
     await state(/Conflict/);
     await studio.page.getByText('Two versions of this level').waitFor();
   };
@@ -207,7 +207,7 @@ it('maps what was edited without the server over what somebody else has saved, w
   const { etag, level } = await studio.stored();
   const before = await zone('doorstep');
   const id = studio.page.url().split('/')[4]!;
-  await studio.page.route('**/api/levels/**', (route) => route.abort('connectionreset'));
+  const cut = await studio.intercept('**/api/levels/**', (route) => route.abort('connectionreset'));
   await studio.dragThing('doorstep', -26, 0);
   await state(/Offline, saved in this browser/);
   const theirs = { ...level, zones: level.zones.map((one) => (one.id === 'landing' ? { ...one, name: 'Their landing' } : one)) };
@@ -217,7 +217,7 @@ it('maps what was edited without the server over what somebody else has saved, w
   await studio.page.reload();
   await studio.page.locator('nw-board .figure').first().waitFor();
   await state(/Offline/);
-  await studio.page.unroute('**/api/levels/**');
+  cut.end();
   await studio.saved();
   expect((await zone('landing')).name).toBe('Their landing');
   expect((await zone('doorstep')).at.x).toBeLessThan(before.at.x);

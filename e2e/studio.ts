@@ -1,5 +1,5 @@
 import pg from 'pg';
-import type { Browser, BrowserContext, Locator, Page } from 'playwright-core';
+import type { Browser, BrowserContext, Locator, Page, Route } from 'playwright-core';
 import { freePort } from '../scripts/postgres';
 import { demoFile, studioFolder } from '../scripts/paths';
 import { startServer } from '../scripts/server-process';
@@ -21,6 +21,7 @@ export class Studio {
   complaints: string[] = [];
   /** What a server would not take of what was sent to be kept: nothing that can be done in the studio may make a level that is none. */
   refused: string[] = [];
+  private readonly intercepts: { end: () => void }[] = [];
   private port = 0;
   private database = '';
 
@@ -51,6 +52,22 @@ export class Studio {
       this.refused.push(`${request.method()} ${request.url()}: ${await response.text().catch(() => '')}`);
     });
     return page;
+  }
+
+  /**
+   * Answers requests in the server's place until `end` is called. The route itself stays: a request that is on its way while a route is
+   * removed gets no answer for a minute.
+   */
+  async intercept(url: string | ((url: URL) => boolean), handler: (route: Route) => Promise<void>): Promise<{ end: () => void }> {
+    let isOver = false;
+    await this.page.route(url, (route) => (isOver ? route.fallback() : handler(route)));
+    const intercept = { end: () => void (isOver = true) };
+    this.intercepts.push(intercept);
+    return intercept;
+  }
+
+  endIntercepts(): void {
+    for (const { end } of this.intercepts.splice(0)) end();
   }
 
   async serve(): Promise<void> {
