@@ -268,7 +268,7 @@ describe('A designer comes back to the same', () => {
     await page.locator('nz-select.asks').nth(1).filter({ hasText: 'is inside …' }).waitFor();
     // Nothing of it is lost while it is not complete.
     await hand.button('Done');
-    await page.getByText('Choose the other thing, or remove the clause.').waitFor();
+    await page.getByText('Choose what is missing, or remove the clause.').waitFor();
     await studio.choose('Other thing', 'Zone');
     await hand.button('Done');
     await guard.filter({ hasText: 'Tide is in is off and the triggering visitor is inside Zone' }).waitFor();

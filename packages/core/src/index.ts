@@ -4,6 +4,7 @@ export * from './checks/findings';
 export * from './checks/of-walks';
 export { warningsOf } from './checks/warnings';
 export type { Warning } from './checks/warnings';
+export { idsByTag } from './conditions/known';
 export { Conditions } from './conditions/conditions';
 export type { Condition, ConditionFault } from './conditions/conditions';
 export * from './conditions/by-names';

@@ -1,11 +1,11 @@
-import type { ASTNode } from '@marcbachmann/cel-js';
 import { nameKey } from '../vocabulary/quantities';
 import { nearest } from '../vocabulary/nearest';
 import { clauseWords, clausesOf } from './clauses';
-import { syntaxOf } from './conditions';
-import type { Known } from './conditions';
-import { conditionFunctions } from './vocabulary';
-import type { FunctionName } from './vocabulary';
+import { namingIn } from './conditions';
+import type { Known } from './known';
+import type { Argument, Quoted } from './naming';
+import { conditionFunctions, isFunctionName } from './vocabulary';
+import type { ParameterWord } from './vocabulary';
 
 /** A condition in words: "Market day is on and Sack count is at least 3"; by names where it says more than clauses can. */
 export function conditionWords(text: string, nameOf: (id: string) => string): string {
@@ -15,37 +15,68 @@ export function conditionWords(text: string, nameOf: (id: string) => string): st
 
 const quoted = /(["'])([^"'\n]*)\1/g;
 
+/** A call whose arguments are all written out. */
+const plainCall = /\b([a-z]+)\((\s*(?:"[^"\\]*"|hand\(\))(?:\s*,\s*(?:"[^"\\]*"|hand\(\)))*\s*)\)/gi;
+
+/**
+ * The ids of an expression all of whose texts stand in calls like `flag("market")`: most are, and a level has thousands. Null where
+ * only its syntax tree tells which of its texts are ids.
+ */
+function plainIdSpans(text: string): IdSpan[] | null {
+  if (/['\\]|\/\//.test(text)) return null;
+  const spans: IdSpan[] = [];
+  let count = 0;
+  for (const { index, 0: call, 1: name = '', 2: given = '' } of text.matchAll(plainCall)) {
+    if (!isFunctionName(name) || conditionFunctions[name].of.flat().includes('tag')) return null;
+    const start = index + call.length - given.length - 1;
+    for (const { index: at, 0: id } of given.matchAll(/"[^"]*"/g)) {
+      spans.push({ from: start + at, to: start + at + id.length, id: id.slice(1, -1) });
+      count += 2;
+    }
+  }
+  return count === (text.match(/"/g)?.length ?? 0) ? spans : null;
+}
+
+interface IdSpan {
+  from: number;
+  to: number;
+  id: string;
+}
+
 /** Where ids stand in an expression, quotes included, in the order of the text; wherever there are quotes if it cannot be read. */
-function idSpans(text: string): { from: number; to: number; id: string }[] {
-  const tree = syntaxOf(text);
-  if (tree === null)
+function idSpans(text: string): IdSpan[] {
+  const plain = plainIdSpans(text);
+  if (plain !== null) return plain;
+  const naming = namingIn(text);
+  if (naming === null)
     return [...text.matchAll(quoted)].map((found) => ({
       from: found.index,
       to: found.index + found[0].length,
       id: found[2] ?? '',
     }));
-  const spans: { from: number; to: number; id: string }[] = [];
-  const take = (node: ASTNode): void => {
-    if (node.op === 'value' && typeof node.args === 'string') spans.push({ from: node.start, to: node.end, id: node.args });
-  };
-  const isAsked = (name: string): name is FunctionName => Object.hasOwn(conditionFunctions, name);
-  const givesId = (name: string): boolean => isAsked(name) && conditionFunctions[name].givesIdOf !== undefined;
-  const calls = (node: ASTNode, names: (name: string) => boolean): boolean =>
-    node.op === 'call' && names((node.args as [string, ASTNode[]])[0]);
-  const visit = (node: unknown): void => {
-    if (Array.isArray(node)) node.forEach(visit);
-    if (node === null || typeof node !== 'object' || !('op' in node)) return;
-    const one = node as ASTNode;
-    if (calls(one, isAsked)) (one.args as [string, ASTNode[]])[1].forEach(take);
-    if (one.op === '==' || one.op === '!=') {
-      const [left, right] = one.args as [ASTNode, ASTNode];
-      if (calls(left, givesId)) take(right);
-      if (calls(right, givesId)) take(left);
-    }
-    visit(one.args);
-  };
-  visit(tree);
-  return spans.sort((a, b) => a.from - b.from);
+  const ids = naming.calls.flatMap(({ name, args }) =>
+    isFunctionName(name) ? args.flatMap((given, at) => idsIn(given, conditionFunctions[name].of[at] ?? [])) : [],
+  );
+  const spans = new Map([...ids, ...naming.compared].map((one) => [one.from, one]));
+  return [...spans.values()].sort((a, b) => a.from - b.from).map(({ text: id, from, to }) => ({ from, to, id }));
+}
+
+/** The ids that an argument writes out, itself or in the list it is an element of. */
+function idsIn(given: Argument, words: readonly ParameterWord[]): readonly Quoted[] {
+  if (words.includes('tag')) return [];
+  if (given.is === 'quoted') return [given];
+  return given.is === 'element' && given.of.is === 'written' ? given.of.ids : [];
+}
+
+/** The tags whose things an expression asks about. */
+export function tagsListedIn(text: string): string[] {
+  const calls = text.includes('tagged') ? namingIn(text)?.calls : undefined;
+  return (calls ?? []).flatMap(({ name, args: [tag] }) => (name === 'tagged' && tag?.is === 'quoted' ? [tag.text] : []));
+}
+
+/** The ids of the things that an expression names, in the order of the text. */
+export function idsNamedIn(text: string): string[] {
+  return idSpans(text).map(({ id }) => id);
 }
 
 /** An expression with something else in place of each id; null leaves an id as it stands. */
@@ -66,13 +97,19 @@ export function namesFor(text: string, nameOf: (id: string) => string): string {
   return withIds(text, (id) => (id === '' ? null : nameOf(id).trim()));
 }
 
-const asking = /\b[a-z]+\((?:"[a-z0-9-]*"(?:, )?)+\)(?= = )/gi;
+const answered = /\b([a-z]+)\(((?:"(?:[^"\\]|\\.)*"(?:, )?)*)\) = (\[[^\]]*\]|"(?:[^"\\]|\\.)*")?/gi;
 
-/** What was read of expressions, as in `text("board") = "open"`: with names in place of ids, and each value as it is. */
+/** What was read of expressions, as in `text("board") = "open"`: with names in place of ids, and each other value as it is. */
 export function readByNames(text: string, nameOf: (id: string) => string): string {
-  return text.replace(asking, (asked) =>
-    asked.replace(/"([^"]*)"/g, (_whole, id: string) => (id === '' ? 'nobody' : `“${nameOf(id).trim()}”`)),
-  );
+  const named = (id: string): string => (id === '' ? 'nobody' : `“${nameOf(id).trim()}”`);
+  const byNames = (quotedTexts: string): string => quotedTexts.replace(/"([^"]*)"/g, (_whole, id: string) => named(id));
+  return text.replace(answered, (whole, name: string, given: string, answer = '') => {
+    if (!isFunctionName(name)) return whole;
+    const { of, givesIdOf, gives } = conditionFunctions[name];
+    const asked = given.split(', ').map((one, at) => (of[at]?.includes('tag') === true ? one : byNames(one)));
+    const isId = gives === 'ids' || givesIdOf !== undefined;
+    return `${name}(${asked.join(', ')}) = ${isId ? byNames(answer) : answer}`;
+  });
 }
 
 /**

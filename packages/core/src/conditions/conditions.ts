@@ -4,9 +4,13 @@ import { nearest } from '../vocabulary/nearest';
 import { article } from '../vocabulary/phrase';
 import { anyVisitor } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
-import { conditionFunctions, vocabulary } from './vocabulary';
+import { idsByTag } from './known';
+import type { Known } from './known';
+import { namingOf } from './naming';
+import type { Argument, Call, Naming, Quoted } from './naming';
+import { conditionFunctions, isFunctionName } from './vocabulary';
 import type { Verdict } from '../vocabulary/verdict';
-import type { ReadState, FunctionName, ConditionFunction, StatePart } from './vocabulary';
+import type { ReadState, FunctionName, ConditionFunction, ParameterWord, StatePart } from './vocabulary';
 
 /** What is wrong with an expression: from where to where in its text (counted from 0), and what to do about it. */
 export interface ConditionFault {
@@ -32,10 +36,8 @@ interface Compiled {
   faults: ConditionFault[];
   reads: ReadonlySet<StatePart>;
   run: ParseResult | null;
+  naming: Naming;
 }
-
-/** What is known of each thing of a level, by id: what it is called, and what it is. */
-export type Known = ReadonlyMap<string, { word: ThingWord; thing: { name: string } }>;
 
 /**
  * Expressions of the Common Expression Language (the language definition at github.com/google/cel-spec) over the state
@@ -122,11 +124,12 @@ class Language {
   private make(): Environment {
     const environment = new Environment({ limits: { maxAstNodes: 2000, maxDepth: 100 } });
     for (const [name, asking] of Object.entries(conditionFunctions) as [FunctionName, ConditionFunction][]) {
-      const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${asking.gives}`;
+      const gives = asking.gives === 'ids' ? 'list<string>' : asking.gives;
+      const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${gives}`;
       environment.registerFunction(signature, (...ids: string[]) => {
         const value = this.answer(name, ids);
         this.read.push(`${name}(${ids.map((id) => JSON.stringify(id)).join(', ')}) = ${JSON.stringify(value)}`);
-        return asking.gives === 'int' ? BigInt(value) : value;
+        return asking.gives === 'int' ? BigInt(value as number) : value;
       });
     }
     return environment;
@@ -137,14 +140,17 @@ class Language {
     try {
       run = this.environment.parse(text);
     } catch (error) {
-      return { calls: [], faults: [faultOf(error, text)], reads: new Set(), run: null };
+      return { calls: [], faults: [faultOf(error, text)], reads: new Set(), run: null, naming: { calls: [], compared: [] } };
     }
-    const calls = callsIn(run.ast).map((call) => ({ call, faults: miscalled(call) }));
+    const naming = namingOf(run.ast);
+    const calls = naming.calls.map((call) => ({ call, faults: miscalled(call) }));
     const { valid, type, error } = run.check();
     const message = `The condition is of type ${type ?? 'unknown'}, not true or false. Add a comparison`;
     const faults = !valid ? [faultOf(error, text)] : type !== 'bool' ? [{ from: 0, to: text.length, message }] : [];
-    const reads = new Set(calls.flatMap(({ call: { name } }) => (isAsked(name) ? [conditionFunctions[name].reads] : [])));
-    return { calls, faults, reads, run };
+    const reads = new Set(
+      calls.flatMap(({ call: { name } }) => (isFunctionName(name) ? (conditionFunctions[name].reads ?? []) : [])),
+    );
+    return { calls, faults, reads, run, naming };
   }
 }
 
@@ -155,36 +161,88 @@ export function syntaxOf(text: string): ASTNode | null {
   return language.compiled(text).run?.ast ?? null;
 }
 
+/** What an expression names; null if it cannot be read. */
+export function namingIn(text: string): Naming | null {
+  const { run, naming } = language.compiled(text);
+  return run === null ? null : naming;
+}
+
 /** What is wrong with a call, whatever level it is asked of. */
-function miscalled({ name, ids, from, to }: Call): ConditionFault[] {
-  if (!isAsked(name)) {
-    if (ids === null) return [];
-    const meant = nearest(name, Object.keys(vocabulary));
+function miscalled({ name, args, from, to }: Call): ConditionFault[] {
+  if (!isFunctionName(name)) {
+    if (args.some(({ is }) => is === 'other')) return [];
+    const meant = nearest(name, Object.keys(conditionFunctions));
     return meant === null || standard.has(name)
       ? []
       : [{ from, to: from + name.length, message: `There is no function "${name}" (did you mean "${meant}"?)` }];
   }
   const { of } = conditionFunctions[name];
-  const takesHand = (at: number): boolean => anyVisitor.some((one) => of[at]!.includes(one));
-  if (ids !== null && ids.length === of.length && ids.every(({ id }, at) => id !== null || takesHand(at))) return [];
-  const wanted = of.map((words, at) => `the id of ${oneOf(words)}${takesHand(at) ? ' (or hand())' : ''}`).join(' and ');
-  return [{ from, to, message: `"${name}" needs ${wanted === '' ? 'nothing' : `${wanted}, written out in quotes`}` }];
+  if (args.length === of.length && args.every((one, at) => fits(one, of[at]!))) return [];
+  const wanted = of.map((words) => {
+    if (words.includes('tag')) return 'a tag';
+    return `the id of ${oneOf(words)}${takesVisitor(words) ? ' (or hand())' : ''}`;
+  });
+  const needs = wanted.length === 0 ? 'nothing' : `${wanted.join(' and ')}, written out in quotes`;
+  return [{ from, to, message: `"${name}" needs ${needs}` }];
+}
+
+function takesVisitor(words: readonly ParameterWord[]): boolean {
+  return anyVisitor.some((one) => words.includes(one));
+}
+
+/** Whether an argument can stand where a thing of one of some kinds is to be named, whatever the level. */
+function fits(given: Argument, words: readonly ParameterWord[]): boolean {
+  switch (given.is) {
+    case 'quoted':
+      return true;
+    case 'hand':
+      return takesVisitor(words);
+    case 'element':
+      if (words.includes('tag')) return false;
+      return given.of.is !== 'kinds' || given.of.words.some((one) => words.includes(one));
+    case 'other':
+      return false;
+  }
 }
 
 /** What a call names that is not in a level, or is something else there. */
-function misnamed({ name, ids }: Call, things: Known): ConditionFault[] {
-  if (!isAsked(name) || ids === null) return [];
+function misnamed({ name, args, from, to }: Call, things: Known): ConditionFault[] {
+  if (!isFunctionName(name)) return [];
   const { of } = conditionFunctions[name];
-  return ids.flatMap(({ id, from, to }, at) => {
-    if (id === null) return [];
-    const target = things.get(id);
-    if (target !== undefined && of[at]!.includes(target.word)) return [];
-    const wanted = oneOf(of[at]!);
-    const meant = closest(id, of[at]!, things);
-    const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
-    const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is ${oneOf([target.word])}`;
-    return [{ from, to, message: `${is}; ${wanted} is needed here${hint}` }];
+  return args.flatMap((given, at) => {
+    const words = of[at]!;
+    if (given.is === 'quoted') return words.includes('tag') ? mistagged(given, things) : misplaced(given, words, things);
+    if (given.is !== 'element') return [];
+    if (given.of.is === 'written') return given.of.ids.flatMap((id) => misplaced(id, words, things));
+    if (given.of.is === 'kinds') return [];
+    const { tag } = given.of;
+    // Of a visitor can be asked what only visitors of another kind answer, as of the triggering one.
+    const isVisitor = (word: ThingWord): boolean => (anyVisitor as readonly ThingWord[]).includes(word) && takesVisitor(words);
+    const all = (idsByTag(things).get(tag) ?? []).map((id) => things.get(id)!);
+    const other = all.find(({ word }) => !words.includes(word) && !isVisitor(word));
+    if (other === undefined) return [];
+    const is = `"${other.thing.name.trim()}", tagged "${tag}", is ${oneOf([other.word])}`;
+    return [{ from, to, message: `"${name}" needs ${oneOf(words)}; ${is}` }];
   });
+}
+
+/** What is wrong with an id where a thing of one of some kinds is needed. */
+function misplaced({ text: id, from, to }: Quoted, words: readonly ParameterWord[], things: Known): ConditionFault[] {
+  const target = things.get(id);
+  if (target !== undefined && words.includes(target.word)) return [];
+  const meant = closest(id, words, things);
+  const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
+  const is = target === undefined ? `Nothing in the level has the id "${id}"` : `"${id}" is ${oneOf([target.word])}`;
+  return [{ from, to, message: `${is}; ${oneOf(words)} is needed here${hint}` }];
+}
+
+/** A tag that nothing in a level has. */
+function mistagged({ text: tag, from, to }: Quoted, things: Known): ConditionFault[] {
+  const all = idsByTag(things);
+  if (all.has(tag)) return [];
+  const meant = nearest(tag, [...all.keys()]);
+  const hint = meant === null ? '' : ` (did you mean "${meant}"?)`;
+  return [{ from, to, message: `Nothing in the level has the tag "${tag}"${hint}` }];
 }
 
 /** The id that was probably meant: by its letters, or by the name of its thing. */
@@ -230,45 +288,6 @@ const standard = new Set([
   'timestamp',
   'duration',
 ]);
-
-interface Call {
-  name: string;
-  from: number;
-  to: number;
-  /** Its arguments if each is a text written out, or `hand()`, which has no id before anything runs. */
-  ids: { id: string | null; from: number; to: number }[] | null;
-}
-
-/** Every call of a function in an expression, in the order of the text. */
-function callsIn(root: ASTNode): Call[] {
-  const found: Call[] = [];
-  const visit = (node: unknown): void => {
-    if (Array.isArray(node)) node.forEach(visit);
-    if (node === null || typeof node !== 'object' || !('op' in node)) return;
-    const { op, args, start, end } = node as ASTNode;
-    if (op === 'call') {
-      const [name, given] = args as [string, ASTNode[]];
-      const ids = given.flatMap((one) => {
-        const id = idOf(one);
-        return id === undefined ? [] : [{ id, from: one.start, to: one.end }];
-      });
-      found.push({ name, from: start, to: end, ids: ids.length === given.length ? ids : null });
-    }
-    visit(args);
-  };
-  visit(root);
-  return found;
-}
-
-/** The text that an argument is, null for `hand()`; undefined for anything else. */
-function idOf({ op, args }: ASTNode): string | null | undefined {
-  if (op === 'value') return typeof args === 'string' ? args : undefined;
-  return op === 'call' && (args as [string, ASTNode[]])[0] === 'hand' ? null : undefined;
-}
-
-function isAsked(name: string): name is FunctionName {
-  return Object.hasOwn(vocabulary, name);
-}
 
 /** How what was written in words is written in the language. */
 function operatorHint(text: string): string {

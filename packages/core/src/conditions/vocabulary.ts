@@ -5,13 +5,18 @@ import type { ThingWord } from '../kinds/words';
 /** The part of the state that a function reads: what changes there may change what the function says. */
 export type StatePart = 'facts' | 'fixtures' | 'inside' | 'visitors' | 'chains';
 
-/** What a condition can ask about: each argument is the id of a thing of one of these kinds, written out in quotes. */
+/** What an argument of a function is: the id of a thing of one of these kinds, or a tag; written out in quotes. */
+export type ParameterWord = ThingWord | 'tag';
+
+/** What a condition can ask about. */
 export interface ConditionFunction {
-  of: readonly (readonly ThingWord[])[];
-  gives: 'bool' | 'int' | 'double' | 'string';
-  reads: StatePart;
+  of: readonly (readonly ParameterWord[])[];
+  /** `ids` is a list of the ids of things. */
+  gives: 'bool' | 'int' | 'double' | 'string' | 'ids';
+  /** Null for what never changes. */
+  reads: StatePart | null;
   says: string;
-  /** The kinds of things whose ids it gives; what its answers are compared with names one of them. */
+  /** The kinds of things whose ids it gives; what its answers are compared with names one of them. Where it gives ids without, they are of any kind. */
   givesIdOf?: readonly ThingWord[];
 }
 
@@ -76,10 +81,26 @@ export const vocabulary = {
     givesIdOf: anyVisitor,
     says: 'the id of the triggering visitor; empty for none',
   },
+  tagged: { of: [['tag']], gives: 'ids', reads: null, says: 'the zones, fixtures and visitors that have a tag' },
+  visitors: { of: [sensing], gives: 'ids', reads: 'inside', givesIdOf: anyVisitor, says: 'the visitors inside' },
+  players: { of: [], gives: 'ids', reads: 'visitors', givesIdOf: ['player'], says: 'the players in play' },
+  creatures: { of: [], gives: 'ids', reads: 'visitors', givesIdOf: ['creature'], says: 'the creatures in play' },
+  props: { of: [], gives: 'ids', reads: 'visitors', givesIdOf: ['prop'], says: 'the props in play' },
+  hasTag: {
+    of: [['zone', ...anyFixture, ...anyVisitor], ['tag']],
+    gives: 'bool',
+    reads: null,
+    says: 'whether a zone, a fixture or a visitor has a tag',
+  },
+  kind: { of: [anyVisitor], gives: 'string', reads: null, says: 'the kind of a visitor: "player", "creature" or "prop"' },
 } as const satisfies Record<string, ConditionFunction>;
 
 export type FunctionName = keyof typeof vocabulary;
 export const conditionFunctions = vocabulary as Record<FunctionName, ConditionFunction>;
 
-/** Answers a question about the state: whole numbers and loads as numbers. */
-export type ReadState = (asked: FunctionName, ids: readonly string[]) => boolean | number | string;
+export function isFunctionName(name: string): name is FunctionName {
+  return Object.hasOwn(vocabulary, name);
+}
+
+/** Answers a question about the state: whole numbers and loads as numbers, lists of things as their ids in listing order. */
+export type ReadState = (asked: FunctionName, ids: readonly string[]) => boolean | number | string | readonly string[];

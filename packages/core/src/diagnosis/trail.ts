@@ -1,5 +1,7 @@
+import { idsNamedIn, tagsListedIn } from '../conditions/by-names';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
+import { expressions } from '../document/expressions';
 import { eachReference } from '../document/references';
 import { actsOn } from '../document/targets';
 import type { Expectation, Match } from '../document/walks';
@@ -12,7 +14,7 @@ export function aboutOf(expectation: Expectation): string[] {
   if ('entry' in expectation) add(expectation.entry);
   if ('then' in expectation) add(expectation.then);
   if ('after' in expectation) add(expectation.after);
-  if ('state' in expectation) for (const [, id = ''] of expectation.state.matchAll(/["']([a-z0-9-]+)["']/g)) ids.add(id);
+  if ('state' in expectation) for (const id of idsNamedIn(expectation.state)) if (id !== '') ids.add(id);
   return [...ids];
 }
 
@@ -68,6 +70,9 @@ function neighboursOf(level: Level): Map<string, string[]> {
     for (const step of chain.steps)
       if ('tagged' in step && step.tagged !== '')
         for (const found of tagged) if (actsOn(step, found)) link(chain.id, found.thing.id);
+  for (const { from, text } of expressions(level))
+    for (const tag of tagsListedIn(text))
+      for (const { thing } of tagged) if ((thing as { tags: string[] }).tags.includes(tag)) link(from, thing.id);
   known.set(level, beside);
   return beside;
 }

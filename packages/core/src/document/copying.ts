@@ -3,6 +3,7 @@ import { freeNames } from './create';
 import { freeGroup } from './groups';
 import { add } from './edits';
 import type { Edit } from './edits';
+import { withIds } from '../conditions/by-names';
 import { expressionsOf } from './expressions';
 import { collections } from './level';
 import type { Collection, Level, Thing } from './level';
@@ -123,7 +124,7 @@ function copied(
     copy = withValue(
       copy,
       path,
-      text.replace(/(["'])([a-z0-9-]+)\1/g, (whole, _quote, id: string) => (renamed.has(id) ? `"${renamed.get(id)!}"` : whole)),
+      withIds(text, (id) => renamed.get(id) ?? null),
     );
   copy = { ...copy, id: renamed.get(thing.id)! };
   if ('at' in copy) copy = { ...copy, at: { ...copy.at, x: copy.at.x + by.x, y: copy.at.y + by.y } } as Thing;

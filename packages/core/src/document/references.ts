@@ -5,7 +5,8 @@ import { kindOfFixture } from '../kinds/fixtures';
 import type { Fixture } from '../kinds/fixtures';
 import { fixturesThatCan, everything, anyFixture, anyVisitor, bodiedFixture } from '../kinds/words';
 import type { ThingWord } from '../kinds/words';
-import { expressionsOf } from './expressions';
+import { idsNamedIn, tagsListedIn } from '../conditions/by-names';
+import { expressions, expressionsOf } from './expressions';
 import { sourcesFor } from '../kinds/causes';
 import { lookup } from './lookup';
 import { actsOn } from './targets';
@@ -74,10 +75,10 @@ function one(path: Path, to: string, accepts: readonly ThingWord[], role: Role):
   return { path, to, accepts, role };
 }
 
-/** The ids that stand in quotes in a thing's conditions. */
+/** The ids that a thing's conditions name. */
 function asked(collection: Collection, thing: Thing): OwnReference[] {
   return expressionsOf(collection, thing).flatMap(({ path, text }) =>
-    [...text.matchAll(/["']([a-z0-9-]+)["']/g)].map(([, to = '']) => ({ path, to, accepts: 'anything', role: 'guard' as const })),
+    idsNamedIn(text).flatMap((to) => (to === '' ? [] : [{ path, to, accepts: 'anything' as const, role: 'guard' as const }])),
   );
 }
 
@@ -207,6 +208,10 @@ function connectionsOf(level: Level, id: string): Connections {
   );
   const thing = lookup(level).get(id);
   if (thing === undefined) return found;
+  const tags: readonly string[] = 'tags' in thing.thing ? (thing.thing as { tags: string[] }).tags : [];
+  if (tags.length > 0)
+    for (const { from, text } of expressions(level))
+      if (!found.askedBy.includes(from) && tagsListedIn(text).some((tag) => tags.includes(tag))) found.askedBy.push(from);
   for (const chain of level.chains) if (chain.steps.some((step) => actsOn(step, thing))) found.actedOnBy.push(chain.id);
   found.namedBy = found.namedBy.filter((chain) => !found.actedOnBy.includes(chain));
   return found;

@@ -2,8 +2,7 @@ import type { Level } from '../document/level';
 import { factCollection } from '../document/create';
 import type { StateKind } from '../document/create';
 import { unitsOf } from '../sentences/units';
-import type { ConditionFunction } from '../conditions/vocabulary';
-import type { ThingWord } from '../kinds/words';
+import type { ConditionFunction, ParameterWord } from '../conditions/vocabulary';
 import { vocabulary } from '../conditions/vocabulary';
 import { blankChain, blankFact, causeLine, readFact, readManner, stepLine } from './lines';
 import { TextNames } from './names';
@@ -92,8 +91,8 @@ function condition(names: TextNames, before: string): Completions {
   return { from: before.length - word.length, options: functions.map((name) => (name === 'hand' ? 'hand()' : `${name}("`)) };
 }
 
-function named(names: TextNames, before: string, accepts: readonly ThingWord[], begun: string): Completions {
-  const all = names.of(accepts).filter(({ isSure }) => isSure);
-  const options = all.filter(({ name }) => name.toLowerCase().startsWith(begun.toLowerCase())).map(({ name }) => `${name}"`);
+function named(names: TextNames, before: string, accepts: readonly ParameterWord[], begun: string): Completions {
+  const all = accepts.includes('tag') ? names.tags : names.of(accepts).flatMap(({ name, isSure }) => (isSure ? [name] : []));
+  const options = all.filter((name) => name.toLowerCase().startsWith(begun.toLowerCase())).map((name) => `${name}"`);
   return { from: before.length - begun.length, options: options.sort() };
 }

@@ -1,4 +1,5 @@
 import { withIds } from '../conditions/by-names';
+import { idsByTag } from '../conditions/known';
 import { lookup } from '../document/lookup';
 import type { Lookup } from '../document/lookup';
 import type { Level } from '../document/level';
@@ -20,10 +21,13 @@ export class TextNames {
   private readonly byName = new Map<string, string>();
   private readonly lists = new Map<string, readonly NamedThing[]>();
   readonly things: Lookup;
+  /** The tags of its zones, fixtures and visitors, each once. */
+  readonly tags: readonly string[];
 
   /** `renamed` has new names of things that the level still has by their old ones: both are read. */
   constructor(level: Level, renamed: ReadonlyMap<string, string> = new Map()) {
     this.things = lookup(level);
+    this.tags = [...idsByTag(this.things).keys()];
     const taken = new Map<string, number>();
     for (const [id, { thing }] of this.things) {
       const name = thing.name.trim();

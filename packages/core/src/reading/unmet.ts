@@ -1,4 +1,4 @@
-import { TRIGGERING, clauseWords, clausesOf, requiredClauses } from '../conditions/clauses';
+import { TRIGGERING, clauseWords, clausesOf, thingSetOf, membersOf, requiredClauses } from '../conditions/clauses';
 import type { Clause, ClauseKind } from '../conditions/clauses';
 import type { Level } from '../document/level';
 import { lookup } from '../document/lookup';
@@ -31,9 +31,15 @@ export function unmet(asking: Answering, text: string, depth: number, held?: Ent
   if (depth > MAX_CHAIN_DEPTH) return [];
   // Of parts that all must hold, those that say more than clauses can are passed over.
   const read = clausesOf(text);
-  const isEither = read?.join === 'or' && read.clauses.length > 1;
+  const isEither = (one: Clause): boolean => (read?.join === 'or' && read.clauses.length > 1) || thingSetOf(one.of)?.match === 'any';
+  // What is asked of several things is explained of each.
+  const single = (clause: Clause): { clause: Clause; isEnough: boolean }[] => {
+    const several = thingSetOf(clause.of);
+    const all = several === null ? [clause.of] : membersOf(several, things);
+    return all.map((of) => ({ clause: { ...clause, of }, isEnough: isEither(clause) }));
+  };
   const until = held === undefined ? asking.entries : asking.entries.slice(0, held.number);
-  return (read?.clauses ?? requiredClauses(text)).flatMap((clause) => {
+  return (read?.clauses ?? requiredClauses(text)).flatMap(single).flatMap(({ clause, isEnough }) => {
     // Of who triggered what was held, its entry tells.
     if (clause.asks === 'inside')
       return outside(asking, clause.of === TRIGGERING ? (held?.who ?? '') : clause.of, clause.with, until);
@@ -42,7 +48,7 @@ export function unmet(asking: Answering, text: string, depth: number, held?: Ent
     const wanted = clauseWords(clause, (id) => quoted(asking.level, id));
     const is = found === null ? '' : held === undefined ? `: it is ${found.is} at the end` : `: it was ${found.is} then`;
     const last = until.findLast(({ what, kind }) => what === clause.of && kind !== 'held');
-    const asks = isEither ? 'It would be enough that' : 'It asks that';
+    const asks = isEnough ? 'It would be enough that' : 'It asks that';
     // What must not be so is explained by what made it so, all else by what is missing.
     const why = !asksForLess.has(clause.asks)
       ? missing(asking, clause, depth)

@@ -82,8 +82,31 @@ class Naive extends Chains {
           return this.runs.some((run) => run.chain.id === a);
         case 'hand':
           return this.hand ?? '';
+        case 'tagged':
+          return this.withTag(a).map(({ id }) => id);
+        case 'visitors':
+          return this.people.filter((one) => this.inside.has(`${a} ${one.visitor.id}`)).map((one) => one.visitor.id);
+        case 'players':
+          return this.inPlayOf('player');
+        case 'creatures':
+          return this.inPlayOf('creature');
+        case 'props':
+          return this.inPlayOf('prop');
+        case 'hasTag':
+          return this.withTag(b).some(({ id }) => id === a);
+        case 'kind':
+          return this.person(a)?.visitor.kind ?? '';
       }
     });
+  }
+
+  private withTag(tag: string): { id: string }[] {
+    const { zones, fixtures, visitors } = this.level;
+    return [...zones, ...fixtures, ...visitors].filter((one) => one.tags.includes(tag));
+  }
+
+  private inPlayOf(kind: string): string[] {
+    return this.people.filter((one) => one.inPlay && one.visitor.kind === kind).map((one) => one.visitor.id);
   }
 
   run(): Entry[] {

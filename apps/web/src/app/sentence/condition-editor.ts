@@ -10,15 +10,21 @@ import {
   collections,
   conditionCompletions,
   emptyClause,
+  thingSetOf,
+  thingSetSubject,
+  thingSetWords,
+  idsByTag,
   idsFor,
   isClauseComplete,
   isClausePerVisitor,
   isClauseWhole,
   lookup,
+  membersOf,
   namesFor,
+  visitorKinds,
   wordOf,
 } from '@nettlewick/core';
-import type { Clause, ClauseKind, Clauses, ThingWord } from '@nettlewick/core';
+import type { Clause, ClauseKind, Clauses, ThingSet, ThingWord } from '@nettlewick/core';
 import { NzInputNumberModule } from 'ng-zorro-antd/input-number';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { CompletingField } from '../controls/completing-field';
@@ -81,8 +87,23 @@ export class ConditionEditor {
         return clauseKindsOf(word).length === 0 ? [] : [{ value: thing.id, label: `${thing.name.trim()} (${word})` }];
       }),
     );
-    return [...things, triggering];
+    return [...things, triggering, ...this.sets()];
   });
+  /** Several things at once that something can be asked about: those with a tag, and all visitors of a kind. */
+  private readonly sets = computed<Option[]>(() => {
+    const things = lookup(this.editor.level());
+    const all = (['all', 'any'] as const).flatMap((match): ThingSet[] => [
+      ...this.tags().map((tag) => ({ match, tag })),
+      ...visitorKinds.map((kind) => ({ match, kind })),
+    ]);
+    return all.flatMap((set) => {
+      const value = thingSetSubject(set);
+      return membersOf(set, things).length === 0 || this.kindsOfSet(set).length === 0
+        ? []
+        : [{ value, label: thingSetWords(value)! }];
+    });
+  });
+  protected readonly tags = computed(() => [...idsByTag(lookup(this.editor.level())).keys()].sort((a, b) => a.localeCompare(b)));
   protected readonly rows = computed(() =>
     this.read().clauses.map((clause) => ({
       clause,
@@ -91,6 +112,7 @@ export class ConditionEditor {
       ),
       asks: this.kindsFor(clause).map((value) => ({ value, label: labelOf(value) })),
       others: this.othersFor(clause.asks),
+      tags: this.tags().map((tag) => ({ value: tag, label: tag })),
       isWhole: isClauseWhole(clause.asks),
     })),
   );
@@ -147,10 +169,18 @@ export class ConditionEditor {
 
   /** What can be asked of the subject of a clause. */
   private kindsFor({ of, asks }: Clause): ClauseKind[] {
+    const set = thingSetOf(of);
+    if (set !== null) return this.kindsOfSet(set);
     const found = this.editor.find(of);
     if (of !== TRIGGERING && found === undefined) return [asks];
     const each = of === TRIGGERING || (found!.thing as { per?: string }).per === 'visitor';
     return clauseKindsOf(of === TRIGGERING ? TRIGGERING : found!.word).filter((kind) => each || !isClausePerVisitor(kind));
+  }
+
+  private kindsOfSet(set: ThingSet): ClauseKind[] {
+    const things = lookup(this.editor.level());
+    const words = new Set(membersOf(set, things).map((id) => things.get(id)!.word));
+    return clauseKindsOf([...words]).filter((kind) => !isClausePerVisitor(kind));
   }
 
   /** What can stand for the other thing of a clause. */

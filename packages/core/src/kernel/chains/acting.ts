@@ -1,3 +1,4 @@
+import { idsByTag } from '../../conditions/known';
 import { startCue } from '../state/cues';
 import type { Vector } from '../../vocabulary/quantities';
 import { kindOfStep } from '../../kinds/steps';
@@ -68,7 +69,7 @@ export function actsOn(rehearsing: WorldContext, step: Step, hand: string | null
 
 /** The zones and fixtures that have a tag, in listing order. */
 function taggedThings({ plan }: WorldContext, tag: string): string[] {
-  return [...plan.level.zones, ...plan.level.fixtures].filter((one) => one.tags.includes(tag)).map((one) => one.id);
+  return (idsByTag(plan.things).get(tag) ?? []).filter((id) => !plan.visitorOf.has(id));
 }
 
 function visitorsMeant({ plan, state }: WorldContext, who: Who, hand: string | null): string[] {

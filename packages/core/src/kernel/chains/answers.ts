@@ -1,4 +1,6 @@
+import { idsByTag } from '../../conditions/known';
 import type { ReadState } from '../../conditions/vocabulary';
+import type { VisitorKind } from '../../vocabulary/visitor-kinds';
 import type { Plate } from '../../kinds/fixtures';
 import { loadOf } from '../sensing/plates';
 import { isSolid } from '../state/poses';
@@ -13,6 +15,8 @@ export function answersOf(rehearsing: KernelContext): ReadState {
   const { plan, state } = rehearsing;
   /** Null where `hand()` stands for a visitor and none triggered anything. */
   const visitor = (id: string): VisitorState | null => state.visitors[plan.visitorOf.get(id) ?? -1] ?? null;
+  const inPlay = (kind: VisitorKind): string[] =>
+    state.visitors.flatMap((one) => (one.inPlay && plan.visitors[one.order]!.visitor.kind === kind ? [one.id] : []));
   return (asked, [first = '', second = '']) => {
     switch (asked) {
       case 'flag':
@@ -71,6 +75,22 @@ export function answersOf(rehearsing: KernelContext): ReadState {
         return state.runs.has(first);
       case 'hand':
         return rehearsing.hand ?? '';
+      case 'tagged':
+        return idsByTag(plan.things).get(first) ?? [];
+      case 'visitors': {
+        const inside = insideOf(state, plan.volumeOf.get(first)!);
+        return state.visitors.flatMap(({ id, order }) => (inside.has(order) ? [id] : []));
+      }
+      case 'players':
+        return inPlay('player');
+      case 'creatures':
+        return inPlay('creature');
+      case 'props':
+        return inPlay('prop');
+      case 'hasTag':
+        return idsByTag(plan.things).get(second)?.includes(first) ?? false;
+      case 'kind':
+        return plan.visitors[plan.visitorOf.get(first) ?? -1]?.visitor.kind ?? '';
     }
   };
 }
