@@ -25,9 +25,7 @@ describe('A designer walks it himself', () => {
     await page.getByRole('button', { name: 'Walk it yourself' }).click();
     await page.getByRole('group', { name: 'Walking it yourself' }).waitFor();
     await page.getByRole('button', { name: 'Pause' }).waitFor();
-    await page.keyboard.down('ArrowUp');
-    await page.waitForTimeout(1400);
-    await page.keyboard.up('ArrowUp');
+    await studio.hold('ArrowUp', 1.4);
     await page.keyboard.down('d');
     await page.locator('.entry[data-kind="opened"]').first().waitFor();
     await page.keyboard.up('d');
@@ -42,9 +40,7 @@ describe('A designer walks it himself', () => {
     await page.getByText('The rest stays as an attempt you can compare').waitFor();
     const from = await page.getByTestId('time').innerText();
     await studio.press('Space');
-    await page.keyboard.down('ArrowDown');
-    await page.waitForTimeout(900);
-    await page.keyboard.up('ArrowDown');
+    await studio.hold('ArrowDown', 0.9);
     await studio.press('Space');
     expect(parseFloat(await page.getByTestId('time').innerText())).toBeGreaterThan(parseFloat(from) + 0.5);
     expect(await page.locator('.entry[data-kind="opened"]').count()).toBe(0);
@@ -78,9 +74,7 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
   await studio.go('rehearse');
   await page.getByRole('button', { name: 'Walk it yourself' }).click();
   await page.getByRole('button', { name: 'Pause' }).waitFor();
-  await page.keyboard.down('ArrowRight');
-  await page.waitForTimeout(700);
-  await page.keyboard.up('ArrowRight');
+  await studio.hold('ArrowRight', 0.7);
   // By the stick of a gamepad too: far enough to the left.
   const place = async (): Promise<number> => (await page.locator('nw-board [data-thing]').first().boundingBox())!.x;
   const before = await place();
@@ -144,9 +138,7 @@ it('Two visitors are walked by turns, on one clock, and are kept as one walk', a
   };
   const walks = async (who: string, other: string, key: string): Promise<void> => {
     const [before, still] = [await at(who), await at(other)];
-    await page.keyboard.down(key);
-    await page.waitForTimeout(600);
-    await page.keyboard.up(key);
+    await studio.hold(key, 0.6);
     const after = await at(who);
     expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeGreaterThan(8);
     expect(await at(other)).toEqual(still);
@@ -376,9 +368,7 @@ describe('A designer sees it from the side', () => {
         return box.x;
       };
       const before = await place();
-      await page.keyboard.down('ArrowRight');
-      await page.waitForTimeout(900);
-      await page.keyboard.up('ArrowRight');
+      await studio.hold('ArrowRight', 0.9);
       await studio.press('Space');
       const after = await place();
       await page.getByRole('button', { name: 'End', exact: true }).click();

@@ -115,6 +115,15 @@ export class Studio {
     await this.settled();
   }
 
+  /** Holds a key while some seconds of the walk go by: a busy machine walks more slowly. */
+  async hold(key: string, seconds: number): Promise<void> {
+    const time = this.page.getByTestId('time');
+    const until = parseFloat(await time.innerText()) + seconds;
+    await this.page.keyboard.down(key);
+    while (parseFloat(await time.innerText()) < until) await this.page.waitForTimeout(20);
+    await this.page.keyboard.up(key);
+  }
+
   async saved(): Promise<void> {
     await this.settled();
     await this.page

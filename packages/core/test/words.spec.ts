@@ -17,14 +17,18 @@ import {
   TRIGGERING,
   Conditions,
   conditionWords,
+  idsByTag,
   idsFor,
   lookup,
   mannerPhrase,
+  membersOf,
   namesFor,
   readByNames,
   offersOf,
   paragraphs,
   stepOffers,
+  thingSetSubject,
+  visitorKinds,
   withValue,
   change,
   editPhrase,
@@ -159,9 +163,19 @@ describe('A condition', () => {
   });
 
   it('of clauses comes back as the clauses it was made of, and is understood by the language', () => {
-    const subjects = [...[...known].map(([id, { word }]) => [id, word] as const), [TRIGGERING, TRIGGERING] as const];
+    const tags = [...idsByTag(known).keys()];
+    const sets = (['all', 'any'] as const).flatMap((match) => [
+      ...tags.map((tag) => ({ match, tag })),
+      ...visitorKinds.map((kind) => ({ match, kind })),
+    ]);
+    const subjects = [
+      ...[...known].map(([id, { word }]) => [id, word] as const),
+      [TRIGGERING, TRIGGERING] as const,
+      ...sets.map((set) => [thingSetSubject(set), membersOf(set, known).map((id) => known.get(id)!.word)] as const),
+    ];
     const askable = subjects.flatMap(([of, word]) => clauseKindsOf(word).map((asks) => ({ of, asks })));
-    expect(new Set(askable.map(({ asks }) => asks)).size).toBeGreaterThan(50);
+    expect(new Set(askable.map(({ asks }) => asks)).size).toBeGreaterThan(55);
+    expect(tags.length).toBeGreaterThan(0);
     const other = (asks: ClauseKind): string[] => {
       const words = clauseWith(asks);
       if (words.length === 0) return [''];
@@ -177,7 +191,7 @@ describe('A condition', () => {
           ? fc.constant(1)
           : fc.integer({ min: -99, max: 999 }).map((n) => (isClauseWhole(asks) ? n : n / 10)),
         with: fc.constantFrom(...other(asks)),
-        text: has.has('text') ? fc.string({ maxLength: 6 }) : fc.constant(''),
+        text: has.has('text') ? fc.string({ maxLength: 6 }) : has.has('tag') ? fc.constantFrom(...tags) : fc.constant(''),
       });
     });
     fc.assert(
@@ -211,6 +225,52 @@ describe('A condition', () => {
       '"inside" needs the id of a player or a creature or a prop (or hand())',
     );
     expect(faults('open(hand())')).toEqual(['"open" needs the id of a door, written out in quotes']);
+  });
+
+  it('is asked of all or any of several things, and of who is inside', () => {
+    expect(conditionWords('tagged("floor plate").all(p, pressed(p))', named)).toBe('everything tagged “floor plate” is pressed');
+    expect(
+      conditionWords('players().exists(p, inside(p, "doorstep")) && !visitors("doorstep").exists(v, hasTag(v, "bird"))', named),
+    ).toBe('a player is inside Doorstep and Doorstep has no visitor tagged “bird” inside');
+    expect(clausesOf('visitors("doorstep").filter(v, kind(v) == "player").size() >= 2')?.clauses).toEqual([
+      { ...emptyClause('doorstep', 'players-least'), number: 2 },
+    ]);
+    // The name of an element is free, but has to be the same one.
+    expect(clausesOf('visitors("doorstep").filter(v, kind(w) == "player").size() >= 2')).toBeNull();
+    expect(clausesOf('tagged("x").all(p, pressed("sack-plate"))')).toBeNull();
+  });
+
+  it('has names for the ids of a list, and leaves tags as they are', () => {
+    expect(namesFor('["doorstep", "landing"].all(z, count(z) == 0) && hand() in visitors("landing")', named)).toBe(
+      '["Doorstep", "Race landing"].all(z, count(z) == 0) && hand() in visitors("Race landing")',
+    );
+    expect(namesFor('tagged("doorstep").all(t, owner(t) != "goose") && room(hand()) in ["mill-yard"]', named)).toBe(
+      'tagged("doorstep").all(t, owner(t) != "Goose") && room(hand()) in ["Mill yard"]',
+    );
+    // Texts of a list that nothing is asked about are no ids.
+    expect(namesFor('["doorstep"].exists(t, text("gate-board") == t)', named)).toBe(
+      '["doorstep"].exists(t, text("Gate board") == t)',
+    );
+    expect(readByNames('visitors("landing") = ["miller","goose"]; hasTag("goose", "bird") = true', named)).toBe(
+      'visitors(“Race landing”) = [“Miller”,“Goose”]; hasTag(“Goose”, "bird") = true',
+    );
+  });
+
+  it('names what stands in a list in the wrong place before anything runs', () => {
+    const things = new Map([
+      ['left', { word: 'plate' as const, thing: { name: 'Left seal', tags: ['seal'] } }],
+      ['gate', { word: 'door' as const, thing: { name: 'Gate', tags: ['seal', 'shut'] } }],
+    ]);
+    const faults = (text: string): string[] => new Conditions(things, () => []).of(text).faults.map(({ message }) => message);
+    expect(faults('tagged("seal").all(p, pressed(p))')).toEqual(['"pressed" needs a plate; "Gate", tagged "seal", is a door']);
+    expect(faults('tagged("shut").filter(d, open(d)).exists(d, closed(d))')).toEqual([]);
+    expect(faults('tagged("seel").all(p, shown(p))')).toEqual(['Nothing in the level has the tag "seel" (did you mean "seal"?)']);
+    expect(faults('["left", "gate"].all(p, pressed(p))')).toEqual([
+      '"gate" is a door; a plate is needed here',
+    ]);
+    expect(faults('players().all(p, open(p))')).toEqual(['"open" needs the id of a door, written out in quotes']);
+    expect(faults('tagged("seal").all(p, players().all(p, shown(p)))')).toHaveLength(1);
+    expect(faults('tagged("seal").map(p, shown(p)).size()')[0]).toContain('not true or false');
   });
 
   it('takes what is compared with a text for a text, and not for a name', () => {

@@ -31,7 +31,8 @@ export function unmet(asking: Answering, text: string, depth: number, held?: Ent
   if (depth > MAX_CHAIN_DEPTH) return [];
   // Of parts that all must hold, those that say more than clauses can are passed over.
   const read = clausesOf(text);
-  const isEither = (one: Clause): boolean => (read?.join === 'or' && read.clauses.length > 1) || thingSetOf(one.of)?.match === 'any';
+  const isEither = (one: Clause): boolean =>
+    (read?.join === 'or' && read.clauses.length > 1) || thingSetOf(one.of)?.match === 'any';
   // What is asked of several things is explained of each.
   const single = (clause: Clause): { clause: Clause; isEnough: boolean }[] => {
     const several = thingSetOf(clause.of);
