@@ -285,6 +285,17 @@ describe('A designer comes back to the same', () => {
     await hand.key('Enter');
     await hand.button('Done');
     await guard.filter({ hasText: 'Tide is in is off and the triggering visitor is inside Zone' }).waitFor();
+    // Several at once are chosen like one.
+    await hand.click(guard);
+    await hand.button('Add clause');
+    await hand.option('every player');
+    await hand.option('Zone');
+    await hand.button('Add clause');
+    await hand.option('Zone (zone)');
+    await hand.click(page.locator('nz-select.asks').nth(3));
+    await hand.option('… or more players inside');
+    await hand.button('Done');
+    await guard.filter({ hasText: 'and every player is inside Zone and Zone has 1 or more players inside' }).waitFor();
     await hand.click(page.getByRole('button', { name: 'More options for this cause' }));
     await hand.menu('Cooldown');
     await page.keyboard.type('1/2');

@@ -82,7 +82,7 @@ const kinds = {
   nobody: { says: 'is empty', cel: 'count(of) == 0' },
   'inside-least': { says: 'has at least {number} inside', cel: 'count(of) >= number' },
   'players-least': {
-    says: 'has at least {number} players inside',
+    says: 'has {number} or more players inside',
     cel: 'visitors(of).filter(one, kind(one) == "player").size() >= number',
   },
   'tagged-inside': { says: 'has a visitor tagged {tag} inside', cel: 'visitors(of).exists(one, hasTag(one, tag))' },

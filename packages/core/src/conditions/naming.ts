@@ -10,7 +10,7 @@ export interface Quoted {
 }
 
 /** A list of things: those with a tag, those of some kinds, or those whose ids are written out. */
-export type ThingList =
+type ThingList =
   { is: 'tagged'; tag: string } | { is: 'kinds'; words: readonly ThingWord[] } | { is: 'written'; ids: readonly Quoted[] };
 
 /** What is given to a function: a text, `hand()`, an element of a list of things, or something that is no name. */

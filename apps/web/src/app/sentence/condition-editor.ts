@@ -167,8 +167,14 @@ export class ConditionEditor {
     else if (ids !== this.text()) this.given.emit(ids);
   }
 
-  /** What can be asked of the subject of a clause. */
-  private kindsFor({ of, asks }: Clause): ClauseKind[] {
+  /** What can be asked of the subject of a clause: of tags only where there are some. */
+  private kindsFor(clause: Clause): ClauseKind[] {
+    const hasTag = (asks: ClauseKind): boolean =>
+      clauseParts(asks).some((part) => typeof part === 'object' && part.slot === 'tag');
+    return this.allKindsFor(clause).filter((asks) => this.tags().length > 0 || asks === clause.asks || !hasTag(asks));
+  }
+
+  private allKindsFor({ of, asks }: Clause): ClauseKind[] {
     const set = thingSetOf(of);
     if (set !== null) return this.kindsOfSet(set);
     const found = this.editor.find(of);
