@@ -270,7 +270,29 @@ describe('A condition', () => {
     expect(faults('["left", "gate"].all(p, pressed(p))')).toEqual(['"gate" is a door; a plate is needed here']);
     expect(faults('players().all(p, open(p))')).toEqual(['"open" needs the id of a door, written out in quotes']);
     expect(faults('tagged("seal").all(p, players().all(p, shown(p)))')).toHaveLength(1);
+    expect(faults('tagged("seal", "shut").all(p, shown(p))')).toEqual(['"tagged" needs a tag, written out in quotes']);
+    expect(clausesOf('tagged("seal", "shut").all(p, shown(p))')).toBeNull();
     expect(faults('tagged("seal").map(p, shown(p)).size()')[0]).toContain('not true or false');
+  });
+
+  it('that asks too much, by lists within lists, does not hold and says so', () => {
+    const many = new Map(
+      Array.from({ length: 300 }, (_, i) => [`p${i}`, { word: 'plate' as const, thing: { name: `Plate ${i}`, tags: ['seal'] } }]),
+    );
+    let asked = 0;
+    const conditions = new Conditions(many, (name) => {
+      asked += 1;
+      return name === 'tagged' ? [...many.keys()] : true;
+    });
+    const nested = (depth: number): string =>
+      depth === 0 ? 'pressed(p1)' : `tagged("seal").all(p${depth}, ${nested(depth - 1)})`;
+    expect(conditions.of(nested(1)).verdict().holds).toBe(true);
+    for (const text of [nested(4), `!${nested(3)}`, `${nested(3)} || true`]) {
+      const { holds, read } = conditions.of(text).verdict();
+      expect([holds, read.length]).toEqual([false, 1]);
+      expect(read[0]).toContain('more than 5000 questions');
+    }
+    expect(asked).toBeLessThan(20_000);
   });
 
   it('takes what is compared with a text for a text, and not for a name', () => {

@@ -25,7 +25,7 @@ export function thingSetSubject(set: ThingSet): string {
 export function thingSetOf(subject: string): ThingSet | null {
   const [, match, list = ''] = /^(all|any) (.*)$/.exec(subject) ?? [];
   if (match !== 'all' && match !== 'any') return null;
-  const tag = /^tagged\((".*")\)$/.exec(list)?.[1];
+  const tag = /^tagged\(("(?:[^"\\]|\\.)*")\)$/.exec(list)?.[1];
   if (tag !== undefined) return { match, tag: JSON.parse(tag) as string };
   const kind = anyVisitor.find((one) => `${one}s()` === list);
   return kind === undefined ? null : { match, kind };

@@ -84,6 +84,9 @@ function faultsIn(compiled: Compiled, things: Known): ConditionFault[] {
   return faults;
 }
 
+/** How many questions one evaluation may ask: lists within lists multiply. */
+const MAX_QUESTIONS = 5000;
+
 /** How many texts are remembered: somebody who types a long condition makes one at every key. */
 const REMEMBERED = 20_000;
 
@@ -108,10 +111,17 @@ class Language {
     this.answer = answer;
     this.read = [];
     try {
-      return { holds: run() === true, read: this.read };
+      const holds = run() === true;
+      // `all` and `exists` pass over elements that cannot be answered.
+      if (this.read.length < MAX_QUESTIONS) return { holds, read: this.read };
+      return {
+        holds: false,
+        read: [`error: more than ${MAX_QUESTIONS} questions; use shorter lists, or fewer within each other`],
+      };
     } catch (error) {
       if (!(error instanceof EvaluationError)) throw error;
-      return { holds: false, read: [...this.read, `error: ${error.summary}`] };
+      const read = this.read.length < MAX_QUESTIONS ? this.read : [];
+      return { holds: false, read: [...read, `error: ${error.summary}`] };
     }
   }
 
@@ -127,6 +137,7 @@ class Language {
       const gives = asking.gives === 'ids' ? 'list<string>' : asking.gives;
       const signature = `${name}(${asking.of.map(() => 'string').join(', ')}): ${gives}`;
       environment.registerFunction(signature, (...ids: string[]) => {
+        if (this.read.length >= MAX_QUESTIONS) throw new EvaluationError(`more than ${MAX_QUESTIONS} questions`);
         const value = this.answer(name, ids);
         this.read.push(`${name}(${ids.map((id) => JSON.stringify(id)).join(', ')}) = ${JSON.stringify(value)}`);
         return asking.gives === 'int' ? BigInt(value as number) : value;
