@@ -54,11 +54,19 @@ describe('A gate that waits for several things', () => {
   });
 
   it('says which of them it still waits for', () => {
-    const level = hall('tagged("seal").all(p, pressed(p))', south);
-    const said = whyNot(level, rehearse(level, level.walks[0]!), 'opens').map(({ says }) => says);
-    expect(said.filter((one) => one.includes('seal'))).not.toEqual([]);
-    expect(said.join(' ')).toContain('“North seal” is pressed');
-    expect(said.join(' ')).not.toContain('“South seal” is pressed');
+    const said = (when: string): string => {
+      const level = hall(when, south);
+      return whyNot(level, rehearse(level, level.walks[0]!), 'opens')
+        .map(({ says }) => says)
+        .join(' ');
+    };
+    expect(said('tagged("seal").all(p, pressed(p))')).toContain('It asks that “North seal” is pressed');
+    expect(said('tagged("seal").all(p, pressed(p))')).not.toContain('“South seal” is pressed');
+    expect(said('tagged("seal").exists(p, load(p) >= 900.0)')).toContain(
+      'It would be enough that “North seal” bears at least 900',
+    );
+    // One of them is enough, so the other is not asked for.
+    expect(said('tagged("seal").exists(p, pressed(p)) && open("gate")')).not.toContain('would be enough');
   });
 
   it('is connected to each thing with the tag, and a tag that is spelled like an id is no name', () => {

@@ -33,13 +33,15 @@ export function unmet(asking: Answering, text: string, depth: number, held?: Ent
   const read = clausesOf(text);
   const isEither = (one: Clause): boolean =>
     (read?.join === 'or' && read.clauses.length > 1) || thingSetOf(one.of)?.match === 'any';
+  const until = held === undefined ? asking.entries : asking.entries.slice(0, held.number);
   // What is asked of several things is explained of each.
   const single = (clause: Clause): { clause: Clause; isEnough: boolean }[] => {
     const several = thingSetOf(clause.of);
-    const all = several === null ? [clause.of] : membersOf(several, things);
-    return all.map((of) => ({ clause: { ...clause, of }, isEnough: isEither(clause) }));
+    if (several === null) return [{ clause, isEnough: isEither(clause) }];
+    const each = membersOf(several, things).map((of) => ({ clause: { ...clause, of }, isEnough: isEither(clause) }));
+    const holds = (one: { clause: Clause }): boolean => clauseAtEnd(asking.level, until, one.clause)?.holds === true;
+    return several.match === 'any' && each.some(holds) ? [] : each;
   };
-  const until = held === undefined ? asking.entries : asking.entries.slice(0, held.number);
   return (read?.clauses ?? requiredClauses(text)).flatMap(single).flatMap(({ clause, isEnough }) => {
     // Of who triggered what was held, its entry tells.
     if (clause.asks === 'inside')
