@@ -201,7 +201,7 @@ function takesVisitor(words: readonly ParameterWord[]): boolean {
   return anyVisitor.some((one) => words.includes(one));
 }
 
-/** Whether an argument can stand where a thing of one of some kinds is to be named, whatever the level. */
+/** Whether an argument fits a parameter in any level: names and tags are looked up later. */
 function fits(given: Argument, words: readonly ParameterWord[]): boolean {
   switch (given.is) {
     case 'quoted':
