@@ -240,6 +240,7 @@ it('goes back to an earlier revision, which says what it changed; undo takes tha
   await studio.press('Escape');
   await table.waitFor({ state: 'detached' });
   await studio.page.getByRole('button', { name: 'Restore' }).last().click();
+  await list.waitFor({ state: 'detached' });
   await studio.saved();
   expect((await zone('landing')).at.x).not.toBe(moved);
   await studio.press('Control+z');

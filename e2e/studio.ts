@@ -1,5 +1,5 @@
 import pg from 'pg';
-import type { Browser, BrowserContext, Locator, Page, Route } from 'playwright-core';
+import type { Browser, BrowserContext, Locator, Page, Request, Route } from 'playwright-core';
 import { freePort } from '../scripts/postgres';
 import { demoFile, studioFolder } from '../scripts/paths';
 import { startServer } from '../scripts/server-process';
@@ -22,6 +22,8 @@ export class Studio {
   /** What a server would not take of what was sent to be kept: nothing that can be done in the studio may make a level that is none. */
   refused: string[] = [];
   private readonly intercepts: { end: () => void }[] = [];
+  /** What each page has asked the server for and not yet been answered. */
+  private readonly reading = new Map<Page, Set<Request>>();
   private port = 0;
   private database = '';
 
@@ -46,6 +48,14 @@ export class Studio {
   async newPage(): Promise<Page> {
     const page = await this.context.newPage();
     this.complaints = complaintsOf(page, () => this.server.address);
+    const reading = new Set<Request>();
+    this.reading.set(page, reading);
+    page.on('request', (request) => {
+      const isReading = request.method() === 'GET' && /\/api\//.test(request.url()) && request.resourceType() !== 'eventsource';
+      if (isReading) reading.add(request);
+    });
+    page.on('requestfinished', (request) => reading.delete(request));
+    page.on('requestfailed', (request) => reading.delete(request));
     page.on('response', async (response) => {
       const request = response.request();
       if (response.status() !== 400 || !/\/api\/levels/.test(request.url()) || request.method() === 'GET') return;
@@ -124,7 +134,10 @@ export class Studio {
     await this.page.keyboard.up(key);
   }
 
+  /** Waits until what was done is saved; something that first has to be read from the server, as an older revision, is read before that. */
   async saved(): Promise<void> {
+    await this.settled();
+    while ((this.reading.get(this.page)?.size ?? 0) > 0) await this.page.waitForTimeout(10);
     await this.settled();
     await this.page
       .getByTestId('save-state')
