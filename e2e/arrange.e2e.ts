@@ -74,12 +74,12 @@ it('copies a zone with its wiring by the keyboard, and is asked which door the c
   await studio.press('Control+z');
   // Nothing is put in by Escape, and the keys are for the plan again.
   await sheet().getByRole('button', { name: 'Doorstep' }).click();
-  await page.locator('nw-draw-place .canvas').first().focus();
+  await page.locator('nw-draw-view .canvas').first().focus();
   await studio.press('Control+Shift+D');
   await page.locator('.ways .first:focus').waitFor();
   await studio.press('Escape');
   await asked.waitFor({ state: 'detached' });
-  await page.locator('nw-draw-place .canvas:focus').waitFor();
+  await page.locator('nw-draw-view .canvas:focus').waitFor();
   expect(await opens()).toEqual(['Mill door']);
   // Another door comes along with it, in the same step of undo.
   await studio.press('Control+Shift+D');

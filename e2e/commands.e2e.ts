@@ -70,7 +70,7 @@ describe('A designer who does not know where anything is', () => {
     expect(await studio.page.locator('nw-thing-panel nw-name-field input').inputValue()).toBe('Millstone');
     expect(await found('sack opens')).toEqual([expect.stringContaining('The sack opens the sluice')]);
     await studio.press('Enter');
-    await studio.page.locator('nw-wire-place').waitFor();
+    await studio.page.locator('nw-wire-view').waitFor();
   });
 
   it('is offered only what can be done here, and nothing when nothing is called that', async () => {
@@ -93,7 +93,7 @@ describe('A designer who does not know where anything is', () => {
   });
 
   it('gets through the board without a pointer, in the order of reading, and lets a drag go with Escape', async () => {
-    await studio.page.locator('nw-draw-place .canvas').focus();
+    await studio.page.locator('nw-draw-view .canvas').focus();
     await studio.press('.');
     const first = await studio.page.locator('[data-thing].chosen').getAttribute('data-thing');
     await studio.press('.');

@@ -17,7 +17,7 @@ describe('A designer draws', () => {
     expect(await studio.page.locator('.examples .twin').count()).toBeGreaterThan(30);
     // Whoever is new is told where to look first, and gets there.
     await studio.page.getByRole('link', { name: 'watch a walk' }).click();
-    await studio.page.locator('nw-rehearse-place .entry').first().waitFor();
+    await studio.page.locator('nw-rehearse-view .entry').first().waitFor();
     await studio.page.goBack();
     await studio.page.getByRole('link', { name: 'Nettlewick tide mill' }).click();
     await studio.settled();
@@ -145,7 +145,7 @@ describe('A designer draws', () => {
   it('draws a zone by dragging on the plan, resizes it by a corner and turns it', async () => {
     await studio.page.locator('[data-tip="Draw: Zone (Z)" i]').click();
     await studio.settled();
-    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    const canvas = (await studio.page.locator('nw-draw-view .canvas').boundingBox())!;
     await studio.drag(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.7, 45, 45);
     await studio.saved();
     const made = async () => (await studio.stored()).level.zones.find((zone) => zone.name === 'Zone')!;
@@ -175,7 +175,7 @@ describe('A designer draws', () => {
   });
 
   it('shows the coordinates under the pointer, and zooms and fits', async () => {
-    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    const canvas = (await studio.page.locator('nw-draw-view .canvas').boundingBox())!;
     await studio.page.mouse.move(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await studio.settled();
     expect(await studio.page.getByTestId('pointer').innerText()).toMatch(/^-?\d+\.\d\d east, -?\d+\.\d\d north$/);
@@ -192,7 +192,7 @@ describe('A designer draws', () => {
   it('shows the room larger in a larger window, unless somebody has gone nearer by hand', async () => {
     const { page } = studio;
     await studio.press('f');
-    const scale = async (): Promise<number> => Number(/1 m = (\d+) px/.exec(await page.locator('nw-draw-place').innerText())![1]);
+    const scale = async (): Promise<number> => Number(/1 m = (\d+) px/.exec(await page.locator('nw-draw-view').innerText())![1]);
     const before = await scale();
     await page.setViewportSize({ width: 1920, height: 1080 });
     while ((await scale()) <= before) await studio.settled();

@@ -106,7 +106,7 @@ export class Hand {
   /** Goes to rehearse and draws where the player goes, with what is done on the way between. */
   async walk(...told: (Spot | { does: string; to?: string; value?: string })[]): Promise<void> {
     await this.key('3');
-    await this.page.locator('nw-rehearse-place').waitFor();
+    await this.page.locator('nw-rehearse-view').waitFor();
     await this.click(this.page.getByRole('tab', { name: 'Walk' }));
     let asking = false;
     for (const one of told) {

@@ -163,7 +163,7 @@ describe('From nothing, without a set piece', () => {
     await hand.button('Draw a zone');
     await hand.drag({ x: -2, y: -1.5 }, { x: 1, y: 1.5 });
     await hand.button('somebody enters it…');
-    await studio.page.locator('nw-wire-place').waitFor();
+    await studio.page.locator('nw-wire-view').waitFor();
     await hand.button('+ step');
     await hand.typeInto(studio.page.getByLabel('Find a step'), 'set a flag');
     await hand.key('Enter');

@@ -59,7 +59,7 @@ it('what is to be pressed in Wire is 24 pixels high and wide at least', async ()
   await studio.openDemo('wire');
   await page.locator('nw-chain-band').first().waitFor();
   const small = await page.evaluate(() =>
-    [...document.querySelectorAll('nw-wire-place button')]
+    [...document.querySelectorAll('nw-wire-view button')]
       .map((one) => ({ html: one.outerHTML.slice(0, 90), box: one.getBoundingClientRect() }))
       .filter(({ box }) => box.width > 0 && (box.width < 23.5 || box.height < 23.5))
       .map(({ html, box }) => `${html} ${box.width}x${box.height}`),

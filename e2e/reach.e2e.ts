@@ -80,7 +80,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   await page.keyboard.press('Control+a');
   await page.keyboard.type('Weighing place');
   await studio.press('Enter');
-  await page.locator('nw-draw-place .canvas').focus();
+  await page.locator('nw-draw-view .canvas').focus();
   await studio.press('Shift+ArrowLeft');
   await page.locator('button[data-path="/shape/size/x"]').focus();
   await studio.press('Enter');
@@ -92,9 +92,9 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   expect(zone.at.x).toBe(-2.5);
 
   // A chain for it: N in Wire, then a step from the menu.
-  await page.locator('nw-draw-place .canvas').focus();
+  await page.locator('nw-draw-view .canvas').focus();
   await studio.press('2');
-  await page.locator('nw-wire-place').waitFor();
+  await page.locator('nw-wire-view').waitFor();
   await studio.press('n');
   await studio.saved();
   const band = page.locator('nw-chain-band').last();
@@ -110,7 +110,7 @@ it('is worked from the first screen to the ledger with the keyboard alone', asyn
   expect([chain.causes[0]!.of, chain.steps[0]!.kind]).toEqual([zone.id, 'write-sign']);
 
   await studio.press('Escape');
-  await page.locator('nw-wire-place .small .canvas').focus();
+  await page.locator('nw-wire-view .small .canvas').focus();
   await studio.press('3');
   await page.locator('.entry').first().waitFor();
   await studio.press('ArrowDown');
@@ -156,7 +156,7 @@ it('opens a level of five thousand things, finds one by its name, and wires and 
   await page.getByLabel('Find by name or kind').fill('stone 2345');
   await page.getByRole('button', { name: /^Stepping stone 2345/ }).click();
   await page.locator('[data-thing="zone-2345"].chosen').waitFor();
-  await page.locator('nw-draw-place .canvas').focus();
+  await page.locator('nw-draw-view .canvas').focus();
   await studio.press('ArrowRight');
   await studio.saved();
   const stored = (await (await fetch(`${studio.server.address}/api/levels/${id}`)).json()) as {

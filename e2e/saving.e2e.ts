@@ -255,7 +255,7 @@ describe('The list of levels', () => {
     await page.getByLabel('New level').fill('Eel weir');
     await page.getByRole('button', { name: 'Create level' }).click();
     await studio.settled();
-    await page.locator('nw-draw-place').waitFor();
+    await page.locator('nw-draw-view').waitFor();
     await page.locator('[data-tip="All levels" i]').click();
     await studio.settled();
     const row = page.locator('li').filter({ hasText: 'Eel weir' });

@@ -44,7 +44,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await chooseIn(page, 'Walk to rehearse', 'The goose comes to the door');
   await page.locator('.entry[data-kind="held"] button').first().click();
   await page.getByRole('tab', { name: 'Why not?' }).click();
-  await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
+  await page.locator('nw-rehearse-view [data-thing="mill-door"]').first().click({ force: true });
   await page.locator('nw-why-panel .says').first().waitFor();
   await page.getByRole('button', { name: 'Dark theme' }).click();
   await keepAs('rehearse-held-dark');
@@ -92,7 +92,7 @@ async function takePictures(page: Page, address: string): Promise<void> {
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await go(page, 'check');
   await chooseIn(page, 'Room', 'Mill yard');
-  await page.locator('nw-check-place .reason').first().waitFor();
+  await page.locator('nw-check-view .reason').first().waitFor();
   await keepAs('check');
   await go(page, 'draw');
   await page.getByRole('button', { name: 'Mill door' }).click();
@@ -130,5 +130,5 @@ async function withMistake(address: string): Promise<string> {
 
 async function go(page: Page, place: string): Promise<void> {
   await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).click();
-  await page.locator(`nw-${place}-place`).waitFor();
+  await page.locator(`nw-${place}-view`).waitFor();
 }

@@ -88,7 +88,7 @@ it('finds the wiring laid out as it was left, after a reload', async () => {
   await studio.openDemo();
   await studio.go('wire');
   await hand.choose('Sort chains', 'By trigger');
-  const heading = page.locator('nw-wire-place .sheaf').first();
+  const heading = page.locator('nw-wire-view .sheaf').first();
   await heading.waitFor();
   await page.reload();
   await heading.waitFor();

@@ -103,14 +103,14 @@ export class Studio {
     };
     const demo = levels.find(({ name }) => name === 'Nettlewick tide mill') ?? levels[0]!;
     await this.page.goto(`${this.server.address}/levels/${demo.id}/${place}`);
-    await this.page.locator(`nw-${place}-place`).waitFor();
+    await this.page.locator(`nw-${place}-view`).waitFor();
     if (place === 'draw') await this.page.locator('nw-board .figure').first().waitFor();
     await this.settled();
   }
 
   async go(place: string): Promise<void> {
     await this.page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).click();
-    await this.page.locator(`nw-${place}-place`).waitFor();
+    await this.page.locator(`nw-${place}-view`).waitFor();
     await this.settled();
   }
 

@@ -95,7 +95,7 @@ it('two fingers stretch the section as they do the plan, and move nothing', asyn
 
 it.each(['draw', 'wire', 'rehearse', 'check'])('what is to be touched is at least 24 pixels wide and high: %s', async (place) => {
   await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: place }).tap();
-  await page.locator(`nw-${place}-place`).waitFor();
+  await page.locator(`nw-${place}-view`).waitFor();
   await page.waitForTimeout(500);
   const small = await page.evaluate(() =>
     [...document.querySelectorAll<HTMLElement>('button, a, [role=button], [role=tab], input, summary')].flatMap((one) => {

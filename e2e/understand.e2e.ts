@@ -15,7 +15,7 @@ describe('A designer understands', () => {
     const { page } = studio;
     await studio.choose('Walk to rehearse', 'The goose comes to the door');
     await page.getByRole('tab', { name: 'Why not?' }).click();
-    await page.locator('nw-rehearse-place [data-thing="mill-door"]').first().click({ force: true });
+    await page.locator('nw-rehearse-view [data-thing="mill-door"]').first().click({ force: true });
     const answer = page.locator('nw-why-panel li').first();
     await answer.filter({ hasText: 'the filter requires kinds player, found creature' }).waitFor();
     // What was tried and breaks what is expected is said, and not offered.
@@ -142,7 +142,7 @@ it('A designer finds two portals that send each other’s visitor straight back,
   const trail = page.locator('nw-ledger-view .trail');
   await trail.filter({ hasText: /because .*enters (Loft|Quay) portal/ }).waitFor();
   await studio.go('check');
-  const mend = page.locator('nw-check-place').getByRole('button', { name: 'Fix' });
+  const mend = page.locator('nw-check-view').getByRole('button', { name: 'Fix' });
   for (let left = await mend.count(); left > 0; left--) {
     await mend.first().click();
     await studio.settled();

@@ -22,13 +22,13 @@ describe('A designer wires', () => {
     await studio.openDemo();
     await studio.page.locator('[data-tip="Draw: Plate (P)" i]').click();
     await studio.settled();
-    const canvas = (await studio.page.locator('nw-draw-place .canvas').boundingBox())!;
+    const canvas = (await studio.page.locator('nw-draw-view .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.43, canvas.y + canvas.height * 0.75);
     await studio.settled();
     await studio.page.getByText('Not used by any chain.').waitFor();
     // What happens at the plate can be chosen where the plate is described: a chain begins there.
     await studio.page.getByRole('button', { name: 'it is pressed…' }).click();
-    await studio.page.locator('nw-wire-place').waitFor();
+    await studio.page.locator('nw-wire-view').waitFor();
     await studio.settled();
     const band = studio.page.locator('nw-chain-band').last();
     expect(await band.locator('.says').innerText()).toMatch(/When\s+Plate\s+is pressed\s+by\s+anyone/);
@@ -98,7 +98,7 @@ describe('A designer wires', () => {
   });
 
   it('shows what is connected to a thing, in both directions, one click away', async () => {
-    await studio.page.locator('nw-wire-place .small [data-thing="sack-plate"]').click({ force: true });
+    await studio.page.locator('nw-wire-view .small [data-thing="sack-plate"]').click({ force: true });
     await studio.settled();
     const hand = studio.page.locator('.hand');
     await hand.getByText('Triggers').waitFor();
@@ -204,7 +204,7 @@ describe('A designer rehearses', () => {
 
   it('filters the ledger by the thing that is clicked on the plan', async () => {
     const all = (await ledger()).length;
-    await studio.page.locator('nw-rehearse-place [data-thing="mill-door"]').click({ force: true });
+    await studio.page.locator('nw-rehearse-view [data-thing="mill-door"]').click({ force: true });
     await studio.settled();
     await studio.page.getByText('only about').waitFor();
     const about = await ledger();
@@ -229,7 +229,7 @@ describe('A designer rehearses', () => {
     await studio.page.getByRole('button', { name: 'New walk' }).click();
     await studio.settled();
     await studio.page.getByRole('button', { name: '+ go to…' }).click();
-    const canvas = (await studio.page.locator('nw-rehearse-place .canvas').boundingBox())!;
+    const canvas = (await studio.page.locator('nw-rehearse-view .canvas').boundingBox())!;
     await studio.page.mouse.click(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.6);
     await studio.settled();
     await studio.page.getByRole('button', { name: /^Click the plan to add waypoints/ }).click();
@@ -249,7 +249,7 @@ describe('A designer rehearses', () => {
       const heights: number[] = [];
       Object.assign(window, { heights });
       new ResizeObserver(([entry]) => heights.push(Math.round(entry!.contentRect.height))).observe(
-        document.querySelector('nw-rehearse-place nw-board')!,
+        document.querySelector('nw-rehearse-view nw-board')!,
       );
       const busy = document.querySelector('.busy')!;
       new MutationObserver(() => Object.assign(window, { wasBusy: true })).observe(busy, {
@@ -308,7 +308,7 @@ describe('A designer draws a walk', () => {
     await studio.press('Control+z');
     await page.getByRole('button', { name: 'Set start…' }).first().click();
     await page.getByText('Click the plan: where Miller starts').waitFor();
-    const canvas = (await page.locator('nw-rehearse-place nw-board .canvas').first().boundingBox())!;
+    const canvas = (await page.locator('nw-rehearse-view nw-board .canvas').first().boundingBox())!;
     await page.mouse.click(canvas.x + canvas.width * 0.3, canvas.y + canvas.height * 0.6);
     await page
       .locator('[data-pin="0/0"]')
@@ -333,15 +333,15 @@ describe('A designer checks', () => {
     await studio.settled();
     expect(await studio.page.locator('nav .snags').innerText()).toMatch(/^[3-9]$/);
     await studio.go('check');
-    const reasons = await studio.page.locator('nw-check-place .reason').allInnerTexts();
+    const reasons = await studio.page.locator('nw-check-view .reason').allInnerTexts();
     expect(reasons.length).toBeGreaterThan(2);
     expect(reasons[0]).toContain('refers to “gate-board”, which does not exist');
     await studio.page.getByRole('button', { name: 'Go there' }).first().click();
     await studio.settled();
-    await studio.page.locator('nw-wire-place').waitFor();
+    await studio.page.locator('nw-wire-view').waitFor();
     await studio.press('Control+z');
     await studio.press('4');
-    await studio.page.locator('nw-check-place h2').filter({ hasText: 'Errors' }).waitFor({ state: 'detached' });
+    await studio.page.locator('nw-check-view h2').filter({ hasText: 'Errors' }).waitFor({ state: 'detached' });
   });
 
   it('sees findings from the walks, accepts one with a note that is stored in the level, and reopens it', async () => {
@@ -374,7 +374,7 @@ describe('A designer reads what a chain leads to', () => {
     const unrolled = lever.getByRole('list', { name: 'Chains triggered by The lever shakes the sifter' });
     expect(await unrolled.innerText()).toMatch(/step 2\s+Grist is ready is sent:\s+The bell answers/);
     await unrolled.getByRole('button', { name: 'The bell answers' }).click();
-    await page.locator('nw-wire-place h2').filter({ hasText: 'The bell answers' }).waitFor();
+    await page.locator('nw-wire-view h2').filter({ hasText: 'The bell answers' }).waitFor();
     // Let the bell start the lever's chain: then it goes round.
     const bell = band('The bell answers');
     await bell.getByRole('button', { name: '+ step' }).click();

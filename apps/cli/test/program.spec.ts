@@ -232,12 +232,12 @@ describe('asked about a run', () => {
     expect(told('why', demo, '--at', '0.1', ...walk).out).toMatch(
       /^Nothing fired at 0.1 s; the next, at .*“Goose” was not inside anything/s,
     );
-    for (const wrong of [
+    for (const error of [
       ['Mill door', '--at', '1'],
       ['Mill door', '--step', '1'],
       ['The mill door opens for people', '--step', '9'],
     ])
-      expect(told('why', demo, ...wrong, ...walk).code).toBe(2);
+      expect(told('why', demo, ...error, ...walk).code).toBe(2);
     // Of nothing: all that is expected of the walk.
     expect(told('why', demo, ...walk).out).toBe('every expectation of this walk is met\n');
     expect(told('why', demo, 'Mill dor', '--walk', 'morning-round').err).toContain('did you mean "Mill door"');
@@ -502,9 +502,9 @@ describe('bad input and a full output', () => {
     expect({ ...after, chains: [], flags: [] }).toEqual({ ...before, chains: [], flags: [] });
     expect(told('read', wiring, '--into', path).out).toBe('nothing has changed\n');
     // A fault is told by its line, and the document stays as it is.
-    const wrong = file('wrong.txt', 'chain Bell\n  When player entres Doorstep\n');
+    const error = file('wrong.txt', 'chain Bell\n  When player entres Doorstep\n');
     const now = readFileSync(path, 'utf8');
-    expect(told('read', wrong, '--into', path)).toMatchObject({
+    expect(told('read', error, '--into', path)).toMatchObject({
       code: 1,
       out: expect.stringMatching(/wrong\.txt:2:15: .*“enters”/) as string,
     });

@@ -289,12 +289,12 @@ describe('A number is read as people type it', () => {
     ['NaN', 'not a number'],
     ['Infinity', 'not a number'],
   ])('%j is refused with a reason', (text, reason) =>
-    expect(readNumber(text, seconds, units)).toEqual({ wrong: expect.stringContaining(reason) }),
+    expect(readNumber(text, seconds, units)).toEqual({ error: expect.stringContaining(reason) }),
   );
   it('and empty means something where the sentence says so', () => {
     expect(readNumber('', { ...seconds, none: 'never' }, units)).toEqual({ value: null });
     expect(readNumber('Never', { ...seconds, none: 'never' }, units)).toEqual({ value: null });
-    expect(readNumber('1.5', { ...seconds, whole: true }, units)).toEqual({ wrong: expect.stringContaining('whole') });
+    expect(readNumber('1.5', { ...seconds, whole: true }, units)).toEqual({ error: expect.stringContaining('whole') });
   });
 });
 
@@ -327,7 +327,7 @@ describe('A sum as people type it', () => {
     ['-(2 - 5)', 3],
   ])('%s comes to %d m', (text, value) => expect(readNumber(text, metres, units)).toEqual({ value }));
   it.each(['8 -', '2 m m', '3 seconds', '(1', '1 2', 'a', '1/0'])('%s is told as it stands', (text) =>
-    expect(readNumber(text, metres, units)).toEqual({ wrong: expect.stringContaining(`“${text}”`) }),
+    expect(readNumber(text, metres, units)).toEqual({ error: expect.stringContaining(`“${text}”`) }),
   );
   it('reads back whatever number was written', () => {
     fc.assert(

@@ -18,7 +18,7 @@ import { Picking } from '../src/app/sentence/picking';
 import { Value } from '../src/app/sentence/value';
 import { Editor } from '../src/app/state/editor';
 import { ThingFactory } from '../src/app/sentence/made';
-import { Views } from '../src/app/editing/places';
+import { Views } from '../src/app/editing/views';
 import { Rooms } from '../src/app/state/rooms';
 import { Tags } from '../src/app/state/tags';
 import { OverviewTable } from '../src/app/overview/overview-table';

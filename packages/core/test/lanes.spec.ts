@@ -52,12 +52,12 @@ it('in every example: what lasts ends after it began, rows never overlap, and ev
     if (!parsed.ok) throw new Error(file);
     const { ledger, ticks } = rehearse(parsed.level, parsed.level.walks[0]!);
     const lanes = lanesOf(parsed.level, ledger, ticks);
-    const wrong = lanes.flatMap(({ rows, instants }) => [
+    const error = lanes.flatMap(({ rows, instants }) => [
       ...rows.flatMap((row) =>
         row.filter(({ from, to, entry }, i) => from < (row[i - 1]?.to ?? 0) || to < from || ledger.at(entry)!.tick !== from),
       ),
       ...instants.filter(({ tick, entry }) => ledger.at(entry)!.tick !== tick),
     ]);
-    expect(wrong).toEqual([]);
+    expect(error).toEqual([]);
   }
 });

@@ -57,11 +57,11 @@ it('gives the same ledger, byte for byte, for the same level and walk, also read
 
 it('names only earlier entries as causes, numbers from 1 without a gap, and never goes back in time', () => {
   holds((_level, { entries }) => {
-    const wrong = entries.filter(
+    const error = entries.filter(
       ({ number, cause, tick }, i) =>
         number !== i + 1 || (cause !== null && cause >= number) || (i > 0 && tick < entries[i - 1]!.tick),
     );
-    expect(wrong).toEqual([]);
+    expect(error).toEqual([]);
   });
 });
 
@@ -70,7 +70,7 @@ it('knows at every tick who is inside which standing zone, as testing every pair
     if (ranAway(entries)) return;
     const standing = level.zones.filter((zone) => zone.attachedTo === '');
     const inside = new Set<string>();
-    const wrong: unknown[] = [];
+    const error: unknown[] = [];
     let next = 0;
     for (let tick = 0; tick <= ticks; tick++) {
       // A teleport moves its visitor after Sense, which finds out about it in the next tick.
@@ -99,11 +99,11 @@ it('knows at every tick who is inside which standing zone, as testing every pair
             return room === zone.room && overlaps(wider, zoneAt(zone.shape, zone.at, zone.heading));
           };
           // What touches within a micrometre may fall either way: tracks are kept to a tenth of that.
-          if (is(1e-6) === is(-1e-6) && inside.has(`${zone.id} ${visitor.id}`) !== is(0)) wrong.push([tick, zone.id, visitor.id]);
+          if (is(1e-6) === is(-1e-6) && inside.has(`${zone.id} ${visitor.id}`) !== is(0)) error.push([tick, zone.id, visitor.id]);
         }
       }
     }
-    expect(wrong).toEqual([]);
+    expect(error).toEqual([]);
   });
 });
 
@@ -111,8 +111,8 @@ it('alternates enters and leaves of each pair, counting those that were held as 
   holds((_level, { entries }) => {
     const inside = new Map<string, number>();
     const balanced = (): void => {
-      const wrong = [...inside].filter(([, count]) => count !== 0 && count !== 1);
-      if (wrong.length > 0) expect(wrong).toEqual([]);
+      const error = [...inside].filter(([, count]) => count !== 0 && count !== 1);
+      if (error.length > 0) expect(error).toEqual([]);
     };
     let at = 0;
     for (const { tick, kind, what, who, chain, details } of entries) {

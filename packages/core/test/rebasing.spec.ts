@@ -141,9 +141,9 @@ it('reads only what is edited, and finds what reading the whole level finds', ()
     { kind: 'level', before: {}, after: { rate: 0 } },
   ];
   fc.assert(
-    fc.property(anyNumbers, fc.array(fc.nat(broken.length - 1), { maxLength: 2 }), (numbers, wrong) => {
+    fc.property(anyNumbers, fc.array(fc.nat(broken.length - 1), { maxLength: 2 }), (numbers, error) => {
       const editable = new EditableLevel(base);
-      const edits = [...editsOf(base, 'a', numbers, () => true), ...wrong.map((at) => broken[at]!)];
+      const edits = [...editsOf(base, 'a', numbers, () => true), ...error.map((at) => broken[at]!)];
       let whole: Level | null = null;
       try {
         whole = made(base, edits);

@@ -12,9 +12,9 @@ const demo: Level = read.level;
 /** The demo with other values at some paths; undefined leaves one out. */
 const broken = (values: Record<string, unknown>): string =>
   JSON.stringify(Object.entries(values).reduce((now, [path, value]) => withValue(now, path, value), JSON.parse(text) as unknown));
-const saved = (wrong: string): { level: Level; done: string[] } => {
-  expect(parseLevelText(wrong).ok).toBe(false);
-  const { level, lost } = repairLevel(wrong)!;
+const saved = (error: string): { level: Level; done: string[] } => {
+  expect(parseLevelText(error).ok).toBe(false);
+  const { level, lost } = repairLevel(error)!;
   expect(parseLevelText(JSON.stringify(level))).toEqual({ ok: true, level });
   return { level, done: lost.map(({ path, done }) => `${path}: ${done}`) };
 };
@@ -82,8 +82,8 @@ it('whatever is put in place of any value, a level comes of it, or nothing does;
     fc.property(fc.array(fc.tuple(fc.constantFrom(...places), junk), { minLength: 1, maxLength: 4 }), (changes) => {
       // The longest paths first: what stands there is still there then.
       const inOrder = changes.toSorted(([one], [other]) => other.length - one.length);
-      const wrong = broken(Object.fromEntries(inOrder));
-      const found = repairLevel(wrong);
+      const error = broken(Object.fromEntries(inOrder));
+      const found = repairLevel(error);
       const touchesHead = changes.some(([path]) => ['/format', '/version'].includes(path));
       if (found === null) expect(touchesHead).toBe(true);
       else {
@@ -96,6 +96,6 @@ it('whatever is put in place of any value, a level comes of it, or nothing does;
 });
 
 it('gives up what is no level, and what a newer program has written', () => {
-  for (const wrong of ['', 'tide', '[1, 2', '{"format":"other"}', broken({ '/version': 99 })])
-    expect(repairLevel(wrong)).toBeNull();
+  for (const error of ['', 'tide', '[1, 2', '{"format":"other"}', broken({ '/version': 99 })])
+    expect(repairLevel(error)).toBeNull();
 });

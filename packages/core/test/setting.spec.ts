@@ -64,11 +64,11 @@ describe('A value is given', () => {
     expect(settingOf(yard, 'ann', [{ path: '/speed', value: -1 }])).toMatchObject({ ok: false });
     expect(settingOf(yard, 'ann', [{ path: '/name', value: 'GATE' }])).toEqual({
       ok: false,
-      wrong: '“Gate” is already in use. Names must be unique in a level (case is ignored).',
+      error: '“Gate” is already in use. Names must be unique in a level (case is ignored).',
     });
     expect(settingOf(yard, 'gone', [{ path: '/at/x', value: 1 }])).toEqual({
       ok: false,
-      wrong: 'This thing is no longer in the level.',
+      error: 'This thing is no longer in the level.',
     });
   });
 
@@ -78,7 +78,7 @@ describe('A value is given', () => {
     expect(set.ok && set.edit !== null && applied(yard, set.edit).zones.map(({ swept }) => swept)).toEqual([true, true]);
     expect(settingOfAll(found, [{ path: '/dwell', value: -1 }])).toMatchObject({
       ok: false,
-      wrong: expect.stringMatching(/^pad: /),
+      error: expect.stringMatching(/^pad: /),
     });
     expect(settingOfAll(found, [{ path: '/swept', value: false }])).toEqual({ ok: true, edit: null });
   });
@@ -100,7 +100,7 @@ it('what is deleted leaves what refers to it, in causes and in conditions, and t
   expect(applied(applied(yard, both.edit), invert(both.edit))).toEqual(yard);
   expect(deletionOf(yard, ['gate'])).toMatchObject({ ok: true, said: null });
   expect(deletionOf(yard, ['nobody'])).toEqual({ ok: true, edit: null, said: null });
-  expect(deletionOf(yard, ['yard', 'pad'])).toMatchObject({ ok: false, wrong: expect.stringContaining('at least one room') });
+  expect(deletionOf(yard, ['yard', 'pad'])).toMatchObject({ ok: false, error: expect.stringContaining('at least one room') });
 });
 
 it('a place that is picked is counted from what it is counted from, and by its axes', () => {

@@ -201,13 +201,13 @@ it('tells the same ledger as one that looks at everything in every tick, and the
     const one = rehearse(level, level.walks[0]!);
     const all = rehearse(level, level.walks[0]!, { everyTick: true });
     expect(ledgerText(one.entries)).toBe(ledgerText(all.entries));
-    const wrong: unknown[] = [];
+    const error: unknown[] = [];
     for (const { id } of level.visitors)
       for (let tick = 0; tick <= one.ticks; tick++) {
         const [a, b] = [valuesAt(one.tracks.visitors.get(id)!, tick), valuesAt(all.tracks.visitors.get(id)!, tick)];
-        if (a.some((value, i) => Math.abs(value - b[i]!) > 1e-5)) wrong.push({ id, tick, a, b });
+        if (a.some((value, i) => Math.abs(value - b[i]!) > 1e-5)) error.push({ id, tick, a, b });
       }
-    expect(wrong.slice(0, 3)).toEqual([]);
+    expect(error.slice(0, 3)).toEqual([]);
     if (one.entries.some(({ kind, what }) => kind === 'moving' && what === 'lift')) rode += 1;
   });
   expect(rode).toBeGreaterThan(runs / 2);

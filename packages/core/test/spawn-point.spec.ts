@@ -54,8 +54,8 @@ describe('A spawn point', () => {
     expect(parseLevel({ ...older, version: 2 })).toEqual(read);
     // Of today's version the list is none of a room's.
     expect(parseLevel({ ...older, version: 4 })).toMatchObject({ ok: false });
-    const wrong = parseLevel({ ...older, rooms: [{ ...older.rooms[0], spawns: [{ id: 'lane', name: 'Lane end' }] }] });
-    expect(wrong.ok ? [] : wrong.faults.map(({ path }) => path)).toEqual(['/rooms/0/spawns/0/at']);
+    const error = parseLevel({ ...older, rooms: [{ ...older.rooms[0], spawns: [{ id: 'lane', name: 'Lane end' }] }] });
+    expect(error.ok ? [] : error.faults.map(({ path }) => path)).toEqual(['/rooms/0/spawns/0/at']);
   });
 
   it('is drawn like any other thing', () => {

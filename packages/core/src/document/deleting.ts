@@ -6,13 +6,13 @@ import { lookup, nameOf } from './lookup';
 import { references } from './references';
 
 /** The edit that deletes some things, and what still refers to them, in a sentence; or why they are not deleted. */
-export type Deletion = { ok: true; edit: Edit | null; said: string | null } | { ok: false; wrong: string };
+export type Deletion = { ok: true; edit: Edit | null; said: string | null } | { ok: false; error: string };
 
 /** Deletes things of a level, by their ids; unknown ones are passed over. The last room stays. */
 export function deletionOf(level: Level, ids: readonly string[]): Deletion {
   if (level.rooms.every((room) => ids.includes(room.id))) {
     const name = level.rooms.at(-1)?.name ?? '';
-    return { ok: false, wrong: `Could not delete ${name}: a level needs at least one room. Add another room first.` };
+    return { ok: false, error: `Could not delete ${name}: a level needs at least one room. Add another room first.` };
   }
   let after = level;
   const edits: Edit[] = [];

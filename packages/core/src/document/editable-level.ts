@@ -55,8 +55,8 @@ export class EditableLevel {
     const edits = [...wanted];
     let level = this.now;
     for (const [at, edit] of wanted.entries()) {
-      const wrong = this.touch(edit, at, touched);
-      const made = wrong === null ? apply(level, edit) : { ok: false as const, reason: wrong };
+      const error = this.touch(edit, at, touched);
+      const made = error === null ? apply(level, edit) : { ok: false as const, reason: error };
       if (!made.ok) return { ok: false, faults: [{ path: pointer(['edits', at]), message: made.reason }] };
       level = made.level;
     }

@@ -20,7 +20,7 @@ import type { OrderPolicy } from './state/orders';
 import type { CompiledLevel } from './state/plan';
 import { drain, drainNow } from './queue/items';
 import { Runaway } from './state/runaway';
-import type { WorldContext, ToldContext, KernelContext } from './state/context';
+import type { WorldContext, ReportingContext, KernelContext } from './state/context';
 import { sense } from './sensing/sense';
 import { wakeAffected, locate, nextWake, scheduleWake, wakeUp } from './physics/sleep';
 import { noopListener } from './state/listener';
@@ -64,7 +64,7 @@ export function tick(
   plan: CompiledLevel,
   world: World,
   orders: OrderPolicy,
-  told: WorldListener,
+  listener: WorldListener,
   most = world.tick + 1,
 ): Ended | null {
   // Most ticks of a world that is stepped are idle: nothing is looked up for them.
@@ -74,20 +74,20 @@ export function tick(
     return null;
   }
   if (world.ranAway) return { reason: 'runaway' };
-  const rehearsing = under(plan, world, orders, told);
-  if (world.tick < 0) return tickZero(rehearsing);
-  const coming = (world.coming ??= whenNext(rehearsing));
+  const ctx = under(plan, world, orders, listener);
+  if (world.tick < 0) return tickZero(ctx);
+  const coming = (world.coming ??= whenNext(ctx));
   const next = world.tick + 1;
   // Where nothing is to come, the very next tick finds that it is over.
   world.tick = coming === Infinity ? next : Math.max(next, Math.min(most, coming));
   if (coming !== Infinity && coming > world.tick) return null;
-  return oneTick(rehearsing) ?? whetherOver(world);
+  return oneTick(ctx) ?? whetherOver(world);
 }
 
 /** The next tick in which anything can happen; Infinity for none. What was called off is not waited for. */
-function whenNext(rehearsing: WorldContext): number {
-  const wake = nextWake(rehearsing);
-  return wake === Infinity && !somethingComes(rehearsing.state) ? Infinity : Math.min(wake, nextDue(rehearsing));
+function whenNext(ctx: WorldContext): number {
+  const wake = nextWake(ctx);
+  return wake === Infinity && !somethingComes(ctx.state) ? Infinity : Math.min(wake, nextDue(ctx));
 }
 
 /** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
@@ -114,8 +114,8 @@ export function give(
  */
 export function head(plan: CompiledLevel, world: World, visitor: string, toward: { x: number; y: number } | null): boolean {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
-  const rehearsing = under(plan, world, noOrders, noopListener);
-  wakeNow(rehearsing, one);
+  const ctx = under(plan, world, noOrders, noopListener);
+  wakeNow(ctx, one);
   const speed = one.route?.speed ?? plan.visitors[one.order]!.visitor.speed;
   one.route = fresh([], speed);
   const room = plan.rooms.get(one.room);
@@ -124,7 +124,7 @@ export function head(plan: CompiledLevel, world: World, visitor: string, toward:
   if (ahead <= speed / plan.level.rate) return false;
   const length = Math.sqrt(toward.x * toward.x + toward.y * toward.y);
   const to = { x: one.at.x + (toward.x / length) * ahead, y: one.at.y + (toward.y / length) * ahead };
-  goStraight(rehearsing, one, to, speed);
+  goStraight(ctx, one, to, speed);
   return true;
 }
 
@@ -134,24 +134,24 @@ export function head(plan: CompiledLevel, world: World, visitor: string, toward:
  */
 export function stride(plan: CompiledLevel, world: World, visitor: string, by: { x: number; y: number }): void {
   const one = world.visitors[plan.visitorOf.get(visitor)!]!;
-  const rehearsing = under(plan, world, noOrders, noopListener);
-  wakeNow(rehearsing, one);
+  const ctx = under(plan, world, noOrders, noopListener);
+  wakeNow(ctx, one);
   const far = Math.sqrt(by.x * by.x + by.y * by.y);
   one.route = fresh([], plan.visitors[one.order]!.visitor.speed);
   const to = { x: one.at.x + by.x * STRIDES, y: one.at.y + by.y * STRIDES };
-  if (far > 1e-9 && movesFreely(one)) goStraight(rehearsing, one, to, far * plan.level.rate);
+  if (far > 1e-9 && movesFreely(one)) goStraight(ctx, one, to, far * plan.level.rate);
 }
 
 /** Whoever strides would go on for so many ticks: nobody arrives who is told anew in each. */
 const STRIDES = 4;
 
 /** Gives a visitor one leg to walk, straight to a point of the ground, at a speed in metres a second. */
-function goStraight(rehearsing: WorldContext, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
+function goStraight(ctx: WorldContext, one: VisitorState, { x, y }: { x: number; y: number }, speed: number): void {
   const to = { x, y, z: one.at.z };
   const going: WalkProgress = { points: [to], next: 0, from: one.at, distance: 0, speed, ticks: 0, done: 0, blocked: false };
   const instruction: Instruction = { id: 'ahead', do: 'go-to', to: { ...to, room: '', of: '', axes: 'room', height: 'datum' } };
   one.route = { ...fresh([instruction], speed), begun: true, going };
-  beginLeg(rehearsing, one, going);
+  beginLeg(ctx, one, going);
 }
 
 /** What a visitor could use, pick up or put down in a world between two ticks, the nearest first. */
@@ -172,35 +172,35 @@ export function activityIn(plan: CompiledLevel, world: World, visitor: string): 
 
 /** What a condition comes to in a world between two ticks, with nobody in hand. */
 export function verdictIn(plan: CompiledLevel, world: World, text: string): Verdict {
-  const rehearsing = under(plan, world, noOrders, noopListener);
-  rehearsing.hand = null;
-  return rehearsing.conditions.of(text).verdict();
+  const ctx = under(plan, world, noOrders, noopListener);
+  ctx.triggeredBy = null;
+  return ctx.conditions.of(text).verdict();
 }
 
 /** Tells where everything is that was passed over. */
-export function tellPlaces(plan: CompiledLevel, world: World, told: WorldListener): void {
-  const rehearsing = under(plan, world, noOrders, told);
-  for (const visitor of world.visitors) locate(rehearsing, visitor);
+export function tellPlaces(plan: CompiledLevel, world: World, listener: WorldListener): void {
+  const ctx = under(plan, world, noOrders, listener);
+  for (const visitor of world.visitors) locate(ctx, visitor);
   if (world.tick === world.looked) return;
-  for (const id of world.inMotion) told.pose('machines', id, world.tick, [clockOf(plan, world, id)], true);
+  for (const id of world.inMotion) listener.pose('machines', id, world.tick, [clockOf(plan, world, id)], true);
 }
 
 /** Lets everything be looked at in the next tick, also where nothing can happen. What comes of it is the same. */
-export function lookAtAll(plan: CompiledLevel, world: World, told: WorldListener): void {
-  const rehearsing = under(plan, world, noOrders, told);
-  wakeAffected(rehearsing, null);
-  lookInTheNext(rehearsing);
+export function lookAtAll(plan: CompiledLevel, world: World, listener: WorldListener): void {
+  const ctx = under(plan, world, noOrders, listener);
+  wakeAffected(ctx, null);
+  lookInTheNext(ctx);
 }
 
 /** Wakes a visitor between two ticks. */
-function wakeNow(rehearsing: KernelContext, visitor: VisitorState): void {
-  wakeUp(rehearsing, visitor);
-  lookInTheNext(rehearsing);
+function wakeNow(ctx: KernelContext, visitor: VisitorState): void {
+  wakeUp(ctx, visitor);
+  lookInTheNext(ctx);
 }
 
 /** Whoever was woken between two ticks is looked at in the next. */
-function lookInTheNext(rehearsing: KernelContext): void {
-  const { state } = rehearsing;
+function lookInTheNext(ctx: KernelContext): void {
+  const { state } = ctx;
   for (const order of state.again) state.wakes[order] = Math.min(state.wakes[order]!, state.tick + 1);
   state.again.length = 0;
   state.coming = null;
@@ -212,26 +212,26 @@ const noOrders: OrderPolicy = { pick: () => 0 };
 const underway = new WeakMap<World, KernelContext>();
 
 /** A world with what the kernel keeps beside it: nothing that decides anything. */
-function under(plan: CompiledLevel, world: World, orders: OrderPolicy, told: WorldListener): KernelContext {
-  let rehearsing = underway.get(world);
-  if (rehearsing === undefined || rehearsing.plan !== plan) {
+function under(plan: CompiledLevel, world: World, orders: OrderPolicy, listener: WorldListener): KernelContext {
+  let ctx = underway.get(world);
+  if (ctx === undefined || ctx.plan !== plan) {
     const made: KernelContext = {
       plan,
       state: world,
       orders,
-      told,
+      listener,
       conditions: new Conditions(plan.things, (asked, ids) => answer(asked, ids)),
-      hand: null,
-      asked: new Map(),
+      triggeredBy: null,
+      watchVersions: new Map(),
       drainNow: (event, after) => drainNow(made, event, after),
     };
     const answer = answersOf(made);
     underway.set(world, made);
-    rehearsing = made;
+    ctx = made;
   }
-  rehearsing.orders = orders;
-  rehearsing.told = told;
-  return rehearsing;
+  ctx.orders = orders;
+  ctx.listener = listener;
+  return ctx;
 }
 
 /** Lets go of what the kernel keeps beside a world that is not gone on with: less is left to clear away. It could still be. */
@@ -240,75 +240,75 @@ export function letGo(world: World): void {
 }
 
 /** Tick 0: the starting state is there, and Sense finds who starts inside of what. */
-function tickZero(rehearsing: KernelContext): Ended | null {
-  const { state, plan, told } = rehearsing;
+function tickZero(ctx: KernelContext): Ended | null {
+  const { state, plan, listener } = ctx;
   state.tick = 0;
   state.looked = 0;
-  const begins = write(rehearsing, { kind: 'start', what: state.walk });
+  const begins = write(ctx, { kind: 'start', what: state.walk });
   for (const visitor of state.visitors) {
-    if (visitor.inPlay) stand(rehearsing, visitor);
+    if (visitor.inPlay) stand(ctx, visitor);
     // There was no tick before: nothing has been passed on the way to where it stands.
     visitor.sensedAt = visitor.at;
-    told.pose('visitors', visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z], false);
-    noteRoom(rehearsing, visitor);
+    listener.pose('visitors', visitor.id, 0, [visitor.at.x, visitor.at.y, visitor.at.z], false);
+    noteRoom(ctx, visitor);
   }
-  for (const [id, machine] of state.machines) told.pose('machines', id, 0, [machine.clock], false);
-  takeWatches(rehearsing);
-  return unlessRunaway(rehearsing, () => {
+  for (const [id, machine] of state.machines) listener.pose('machines', id, 0, [machine.clock], false);
+  takeWatches(ctx);
+  return unlessRunaway(ctx, () => {
     for (const [id, { machine, frames }] of plan.courses)
-      if (motionOf(machine).runsFromStart?.(machine) === true) goOn(rehearsing, id, frames.length - 1, begins, null);
+      if (motionOf(machine).runsFromStart?.(machine) === true) goOn(ctx, id, frames.length - 1, begins, null);
     state.turn = state.visitors.length;
-    noticeRiders(rehearsing);
-    sense(rehearsing);
-    drainAndWatch(rehearsing);
-    scheduleWake(rehearsing);
+    noticeRiders(ctx);
+    sense(ctx);
+    drainAndWatch(ctx);
+    scheduleWake(ctx);
   });
 }
 
 /** One tick in its phases. */
-function oneTick(rehearsing: KernelContext): Ended | null {
-  const { state } = rehearsing;
+function oneTick(ctx: KernelContext): Ended | null {
+  const { state } = ctx;
   const passedOver = state.tick > state.looked + 1;
   state.looked = state.tick;
   state.coming = null;
   state.itemsThisTick = 0;
   state.turn = -1;
-  return unlessRunaway(rehearsing, () => {
-    if (passedOver) bringMachinesUp(rehearsing);
+  return unlessRunaway(ctx, () => {
+    if (passedOver) bringMachinesUp(ctx);
 
     // Due: what was scheduled for this tick, in the order in which it was scheduled.
-    const due = takeDue(rehearsing);
+    const due = takeDue(ctx);
     if (due.length > 0) {
       for (const item of due) state.queue.push(item);
-      drainAndWatch(rehearsing);
+      drainAndWatch(ctx);
     }
 
     // Move: machines in motion, then visitors.
-    advanceMachines(rehearsing);
-    moveVisitors(rehearsing);
-    noticeRiders(rehearsing);
+    advanceMachines(ctx);
+    moveVisitors(ctx);
+    noticeRiders(ctx);
 
     // Sense: overlaps of the new poses, then the plates weigh. Then Watch.
-    sense(rehearsing);
-    drainAndWatch(rehearsing);
-    scheduleWake(rehearsing);
+    sense(ctx);
+    drainAndWatch(ctx);
+    scheduleWake(ctx);
   });
 }
 
-function drainAndWatch(rehearsing: KernelContext): void {
-  do drain(rehearsing);
-  while (evaluateWatches(rehearsing));
+function drainAndWatch(ctx: KernelContext): void {
+  do drain(ctx);
+  while (evaluateWatches(ctx));
 }
 
-function unlessRunaway(rehearsing: ToldContext, phases: () => void): Ended | null {
+function unlessRunaway(ctx: ReportingContext, phases: () => void): Ended | null {
   try {
     phases();
     return null;
   } catch (error) {
     if (!(error instanceof Runaway)) throw error;
   }
-  const { state } = rehearsing;
-  write(rehearsing, { kind: 'runaway', cause: state.entries, details: { items: state.itemsThisTick - 1 } });
+  const { state } = ctx;
+  write(ctx, { kind: 'runaway', cause: state.entries, details: { items: state.itemsThisTick - 1 } });
   state.ranAway = true;
   return { reason: 'runaway' };
 }

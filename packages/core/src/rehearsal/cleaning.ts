@@ -55,7 +55,7 @@ export class RouteRecorder {
   }
 
   /** It is steered, before the next tick. */
-  told(steering: Steering): void {
+  steer(steering: Steering): void {
     if ('does' in steering) {
       this.close();
       this.flush();

@@ -54,14 +54,14 @@ export class Live {
   constructor(
     level: Level,
     walk: Walk,
-    private readonly told: WorldListener,
+    private readonly listener: WorldListener,
     rules: Partial<HouseRules> = {},
   ) {
     this.plan = compileLevel(level);
     this.orders = rulePolicy({ ...level.rules, ...rules });
     this.walk = { ...walk, jitter: { start: 0, speed: 0 } };
     this.world = start(this.plan, this.walk);
-    tick(this.plan, this.world, this.orders, told);
+    tick(this.plan, this.world, this.orders, listener);
     this.milestones = [this.milestone()];
   }
 
@@ -85,10 +85,10 @@ export class Live {
   /** Runs so many ticks, and tells where everybody is after the last. */
   advance(ticks: number): void {
     for (let i = 0; i < ticks && !this.ranAway; i++) {
-      this.one(this.told);
+      this.one(this.listener);
       if (this.world.tick % (SNAPSHOT_SECONDS * this.plan.level.rate) === 0) this.milestones.push(this.milestone());
     }
-    tellPlaces(this.plan, this.world, this.told);
+    tellPlaces(this.plan, this.world, this.listener);
   }
 
   /** What a visitor could use, pick up or put down where it is, the nearest first. */
@@ -101,7 +101,7 @@ export class Live {
     this.milestones = this.milestones.filter(({ world }) => world.tick <= to);
     this.steered = this.steered.filter(({ tick: at }) => at < to);
     this.again(this.milestones.at(-1)!, to);
-    tellPlaces(this.plan, this.world, this.told);
+    tellPlaces(this.plan, this.world, this.listener);
     for (const visitor of [...this.hands.keys()]) this.steer({ visitor, heads: null });
   }
 
@@ -129,7 +129,7 @@ export class Live {
     while (this.world.tick < to) {
       for (; next < this.steered.length && this.steered[next]!.tick === this.world.tick; next++) {
         const { steering } = this.steered[next]!;
-        if (cleanings !== undefined) this.cleaningOf(cleanings, steering.visitor).told(steering);
+        if (cleanings !== undefined) this.cleaningOf(cleanings, steering.visitor).steer(steering);
         this.take(steering);
       }
       const before = cleanings && new Map(Array.from(cleanings.keys(), (visitor) => [visitor, this.stateOf(visitor)]));
@@ -174,8 +174,8 @@ export class Live {
     return { world: copy(this.world), hands: new Map(Array.from(this.hands, ([visitor, hand]) => [visitor, { ...hand }])) };
   }
 
-  private one(told: WorldListener): void {
-    this.ended = tick(this.plan, this.world, this.orders, told);
+  private one(listener: WorldListener): void {
+    this.ended = tick(this.plan, this.world, this.orders, listener);
     for (const [visitor, hand] of this.hands) this.attend(visitor, hand);
   }
 

@@ -52,7 +52,7 @@ const TICKS_PER_REPORT = 256;
 export function runThrough(
   level: Level,
   walk: Walk,
-  told: WorldListener,
+  listener: WorldListener,
   { rules, seed = 0, most = MOST_ENTRIES, progress, everyTick = false }: RehearseOptions = {},
 ): { plan: CompiledLevel; world: World; over: DetailsOf['end'] } {
   const plan = compileLevel(level);
@@ -62,8 +62,8 @@ export function runThrough(
   let over: DetailsOf['end'] | null = null;
   // It never ends in tick 0, unless that runs away.
   for (let round = 1; over === null; round++) {
-    if (everyTick && world.tick >= 0) lookAtAll(plan, world, told);
-    over = tick(plan, world, orders, told, everyTick ? world.tick + 1 : last);
+    if (everyTick && world.tick >= 0) lookAtAll(plan, world, listener);
+    over = tick(plan, world, orders, listener, everyTick ? world.tick + 1 : last);
     if (world.entries >= most) over ??= { reason: 'too many entries' };
     if (world.tick >= last) over ??= { reason: 'time is up' };
     if (round % TICKS_PER_REPORT === 0) progress?.(world.tick, last, world.entries);
@@ -81,9 +81,9 @@ export function runThrough(
 export function rehearse(level: Level, walk: Walk, options: RehearseOptions = {}): Rehearsal {
   const ledger = new Ledger(level.rate);
   const tracks: Tracks = { visitors: new Map(), doors: new Map(), rooms: new Map() };
-  const told = recordingListener(ledger, tracks);
-  const { plan, world, over } = runThrough(level, walk, told, options);
-  tellPlaces(plan, world, told);
+  const listener = recordingListener(ledger, tracks);
+  const { plan, world, over } = runThrough(level, walk, listener, options);
+  tellPlaces(plan, world, listener);
   ledger.write(world.tick, { kind: 'end', details: over });
   const expectations = answerExpectations(walk, ledger, (text) => verdictIn(plan, world, text));
   letGo(world);

@@ -28,8 +28,8 @@ export interface Outcomes {
   ticksOfAll: number;
 }
 
-interface ToldEntry {
-  parent: ToldEntry | null;
+interface WrittenTick {
+  parent: WrittenTick | null;
   tick: number;
   writings: NewEntry[];
 }
@@ -38,7 +38,7 @@ interface ToldEntry {
 interface Branch {
   sets: HouseRules[];
   world: World;
-  told: ToldEntry | null;
+  written: WrittenTick | null;
 }
 
 export interface OutcomesOptions {
@@ -74,7 +74,7 @@ export function outcomesOf(level: Level, walk: Walk, options: OutcomesOptions = 
   const last = ticksOf(walk.atMost, level.rate);
   const sets = [...(options.sets ?? everySet(level.rules))];
   const outcomes: Outcome[] = [];
-  const waiting: Branch[] = [{ sets, world: start(plan, walk, options.seed ?? 0), told: null }];
+  const waiting: Branch[] = [{ sets, world: start(plan, walk, options.seed ?? 0), written: null }];
   let ticksRun = 0;
   let ticksOfAll = 0;
   for (let branch = waiting.pop(); branch !== undefined; branch = waiting.pop()) {
@@ -107,7 +107,12 @@ export function outcomesOf(level: Level, walk: Walk, options: OutcomesOptions = 
 type Part = Branch & { over: DetailsOf['end'] | null };
 
 /** Runs one tick for all sets of a branch: once for those that answer alike whatever is asked in it. */
-function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: number, before?: OutcomesOptions['before']): Part[] {
+function oneTick(
+  plan: CompiledLevel,
+  { sets, world, written }: Branch,
+  last: number,
+  before?: OutcomesOptions['before'],
+): Part[] {
   const parts: (Part & { said: string; key: string | null })[] = [];
   // What is to be done before a tick is done before it; what it has nothing to do with is passed over.
   const most = Math.max(world.tick + 1, Math.min(last, before?.(plan, world) ?? last));
@@ -153,7 +158,7 @@ function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: numbe
       parts.push({
         sets: [...alike],
         world: own,
-        told: writings.length === 0 ? told : { parent: told, tick: own.tick, writings },
+        written: writings.length === 0 ? written : { parent: written, tick: own.tick, writings },
         over,
         said,
         key: null,
@@ -162,10 +167,10 @@ function oneTick(plan: CompiledLevel, { sets, world, told }: Branch, last: numbe
   return parts;
 }
 
-function outcomeOf(plan: CompiledLevel, walk: Walk, { sets, world, told }: Branch, over: DetailsOf['end']): Outcome {
+function outcomeOf(plan: CompiledLevel, walk: Walk, { sets, world, written }: Branch, over: DetailsOf['end']): Outcome {
   const ledger = new Ledger(plan.level.rate);
-  const all: ToldEntry[] = [];
-  for (let one = told; one !== null; one = one.parent) all.push(one);
+  const all: WrittenTick[] = [];
+  for (let one = written; one !== null; one = one.parent) all.push(one);
   const { entry } = recordingListener(ledger, { visitors: new Map(), doors: new Map(), rooms: new Map() });
   for (const { tick: at, writings } of all.reverse()) for (const writing of writings) entry(ledger.length + 1, at, writing);
   ledger.write(world.tick, { kind: 'end', details: over });

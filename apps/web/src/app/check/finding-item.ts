@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { accepting, reopening } from '@nettlewick/core';
 import type { Finding, WalkFinding } from '@nettlewick/core';
-import { Views } from '../editing/places';
+import { Views } from '../editing/views';
 import { Editor } from '../state/editor';
 import { FindingsStore } from '../state/findings-store';
 

@@ -19,7 +19,7 @@ let count = 0;
       [class.code]="isCode()"
       [attr.data-path]="path()"
       [attr.aria-label]="label()"
-      [attr.aria-invalid]="isFaulty() || wrong() !== null"
+      [attr.aria-invalid]="isFaulty() || error() !== null"
       [attr.aria-expanded]="isOpen()"
       [attr.aria-controls]="isOpen() ? listId : null"
       [attr.aria-activedescendant]="active() < 0 || !isOpen() ? null : listId + active()"
@@ -44,7 +44,7 @@ let count = 0;
         }
       </ul>
     </ng-template>
-    @if (wrong(); as reason) {
+    @if (error(); as reason) {
       <p class="wrong" role="alert">{{ reason }}</p>
     }
   `,
@@ -99,7 +99,7 @@ export class CompletingField {
   readonly label = input.required<string>();
   readonly hint = input('');
   /** What is wrong with the text, in a sentence; null for nothing. */
-  readonly wrong = input<string | null>(null);
+  readonly error = input<string | null>(null);
   /** Whether what is wrong with the text is said elsewhere. */
   readonly isFaulty = input(false);
   /**

@@ -53,7 +53,7 @@ export class SetPiecePanel {
   private readonly editor = inject(Editor);
   protected readonly wanted = signal('');
   protected readonly answers = signal<Answers>({});
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly found = computed(() => {
     const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
     return shown().filter(({ piece }) => words.every((word) => `${piece.title} ${piece.says}`.toLowerCase().includes(word)));
@@ -62,7 +62,7 @@ export class SetPiecePanel {
 
   protected take(piece: SetPiece | null): void {
     this.answers.set({});
-    this.wrong.set(null);
+    this.error.set(null);
     this.answered.emit({});
     this.choose.emit(piece);
   }
@@ -88,7 +88,7 @@ export class SetPiecePanel {
   protected type(question: Question & { kind: 'number' }, text: string): void {
     const value = sumOf(text, unitsOf(this.editor.level(), question.unit));
     const good = value !== null && value >= question.min && value <= question.max;
-    this.wrong.set(
+    this.error.set(
       good ? null : `“${text}” is not valid. Enter a number from ${question.min} to ${question.max} ${question.unit}.`,
     );
     if (good) this.answer(question, value);

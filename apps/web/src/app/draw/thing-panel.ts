@@ -36,7 +36,7 @@ import { alignmentWords } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import { Editor, THE_LEVEL, THE_SELECTION } from '../state/editor';
 import { NextStep } from '../editing/next-step';
-import { Views } from '../editing/places';
+import { Views } from '../editing/views';
 import { Rooms } from '../state/rooms';
 import { Slider } from '../controls/slider';
 import { MotionPreview } from './scrub';

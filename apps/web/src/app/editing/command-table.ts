@@ -1,6 +1,6 @@
 import { alignments, fixtureNames, kindOfFixture, setPieces, variantsOf } from '@nettlewick/core';
 import type { Alignment, Stencil } from '@nettlewick/core';
-import type { PlaceName } from './places';
+import type { ViewName } from './views';
 
 /** What a designer can do, wherever it is offered: by a key, a button, the help or the list of commands. */
 export interface Command {
@@ -11,7 +11,7 @@ export interface Command {
   /** The keys that do it: "Ctrl+Z", "Shift+R", "ArrowLeft". */
   keys: readonly string[];
   /** Where it can be done. */
-  place: PlaceName | 'walking' | 'everywhere';
+  place: ViewName | 'walking' | 'everywhere';
   /** Only by its keys: for whoever reads a list there is nothing to choose. */
   keysOnly?: true;
 }

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { actedOn, connections, referencesOf } from '@nettlewick/core';
 import type { Chain } from '@nettlewick/core';
 import { Editor } from '../state/editor';
-import { Views } from './places';
+import { Views } from './views';
 import { Rooms } from '../state/rooms';
 
 interface Group {

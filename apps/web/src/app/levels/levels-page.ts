@@ -47,7 +47,7 @@ export class LevelsPage {
   protected readonly listedAtOnce = LISTED;
   protected readonly listed = computed(() => partOf(this.found(), this.from(), LISTED));
   protected readonly deleted = signal<LevelSummary[]>([]);
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly wrongName = signal<string | null>(null);
   /** What is wrong with a file that was not opened, and what of it could be. */
   protected readonly faults = signal<{ file: string; faults: Fault[]; saved: ReturnType<typeof repairLevel> } | null>(null);
@@ -80,12 +80,12 @@ export class LevelsPage {
   protected async logOut(): Promise<void> {
     const answer = await this.api.logOut();
     if (answer.ok) this.session.set('over');
-    else this.wrong.set(failureText(answer));
+    else this.error.set(failureText(answer));
   }
 
   protected async load(): Promise<void> {
     const [levels, deleted] = await Promise.all([this.api.list(), this.api.list(true)]);
-    this.wrong.set(levels.ok ? null : failureText(levels));
+    this.error.set(levels.ok ? null : failureText(levels));
     if (levels.ok) {
       this.levels.set(levels.value);
     }
@@ -105,7 +105,7 @@ export class LevelsPage {
   /** Opens a worked example as a level of one's own. */
   protected async openExample(file: string): Promise<void> {
     const level = await this.worked.open(file);
-    if (level === null) this.wrong.set('Could not load this example. Check that the server is running.');
+    if (level === null) this.error.set('Could not load this example. Check that the server is running.');
     else await this.store(level);
   }
 
@@ -140,24 +140,24 @@ export class LevelsPage {
     if (name.trim() === level.name) return;
     const answer = await this.api.rename(level.id, level.etag, name.trim());
     await this.load();
-    if (!answer.ok) this.wrong.set(failureText(answer));
+    if (!answer.ok) this.error.set(failureText(answer));
   }
 
   protected async remove(level: LevelSummary): Promise<void> {
     const answer = await this.api.remove(level.id);
     await this.load();
-    if (!answer.ok) this.wrong.set(failureText(answer));
+    if (!answer.ok) this.error.set(failureText(answer));
   }
 
   protected async restore(level: LevelSummary): Promise<void> {
     const answer = await this.api.restore(level.id);
     await this.load();
-    if (!answer.ok) this.wrong.set(failureText(answer));
+    if (!answer.ok) this.error.set(failureText(answer));
   }
 
   private async store(level: Level): Promise<void> {
     const answer = await this.api.create(level);
     if (answer.ok) await this.router.navigate(['/levels', answer.value.id, 'draw']);
-    else this.wrong.set(failureText(answer));
+    else this.error.set(failureText(answer));
   }
 }

@@ -5,7 +5,7 @@ import { DialogName } from '../controls/dialog-name';
 import { keyText } from '../editing/command-table';
 import { Commands } from '../editing/commands';
 import { Editor } from '../state/editor';
-import { Views } from '../editing/places';
+import { Views } from '../editing/views';
 
 interface Choice {
   text: string;

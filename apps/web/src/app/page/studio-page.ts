@@ -18,16 +18,16 @@ import { Router, RouterLink } from '@angular/router';
 import { NzDrawerModule } from 'ng-zorro-antd/drawer';
 import { NzModalModule } from 'ng-zorro-antd/modal';
 import { NzSelectModule } from 'ng-zorro-antd/select';
-import { CheckPlace } from '../check/check-place';
+import { CheckView } from '../check/check-view';
 import { FindingsStore } from '../state/findings-store';
 import { MotionPreview } from '../draw/scrub';
 import { Tape } from '../state/tape';
-import { DrawPlace } from '../draw/draw-place';
+import { DrawView } from '../draw/draw-view';
 import { EditImpactBar } from '../rehearse/aftermath-strip';
 import { EditImpactStore } from '../state/aftermaths';
 import { PlayFeed } from '../state/play-feed';
 import { LastViewedMoment } from '../editing/last-look';
-import { RehearsePlace } from '../rehearse/rehearse-place';
+import { RehearseView } from '../rehearse/rehearse-view';
 import { Tries } from '../rehearse/tries';
 import { Autosave } from '../saving/autosave';
 import { LevelSync } from '../saving/company';
@@ -37,7 +37,7 @@ import { NewsBar } from '../saving/news-bar';
 import { RevisionList } from '../saving/revision-list';
 import { LevelStore } from '../state/level-store';
 import { LevelLoader } from '../saving/opening';
-import { WirePlace } from '../wire/wire-place';
+import { WireView } from '../wire/wire-view';
 import { ChainLayout } from '../editing/bands';
 import { UrlState } from './address';
 import { commandTable, keyText } from '../editing/command-table';
@@ -54,8 +54,8 @@ import { NextStep } from '../editing/next-step';
 import { Snap } from '../editing/snap';
 import { Palette } from './palette';
 import { PassingNotice } from './passing-notice';
-import { Views, placeNames } from '../editing/places';
-import type { PlaceName } from '../editing/places';
+import { Views, viewNames } from '../editing/views';
+import type { ViewName } from '../editing/views';
 import { Rooms } from '../state/rooms';
 import { Tags } from '../state/tags';
 import { Theme } from '../state/theme';
@@ -77,10 +77,10 @@ const saveWords = {
   imports: [
     Tip,
     EditImpactBar,
-    CheckPlace,
+    CheckView,
     ConflictDialog,
     DialogName,
-    DrawPlace,
+    DrawView,
     FormsModule,
     FoundDrafts,
     NewsBar,
@@ -90,10 +90,10 @@ const saveWords = {
     NzModalModule,
     NzSelectModule,
     Palette,
-    RehearsePlace,
+    RehearseView,
     RevisionList,
     RouterLink,
-    WirePlace,
+    WireView,
     PassingNotice,
     TitleCasePipe,
   ],
@@ -148,7 +148,7 @@ export class StudioPage {
   protected readonly secure = isSecureContext;
   protected readonly insecure =
     'Not over an encrypted connection: edits that another window has left unsaved are not offered, a stopped server is not bridged by a reload, and links are not put into the clipboard.';
-  protected readonly names = placeNames;
+  protected readonly names = viewNames;
   protected readonly store = inject(LevelStore);
   /** What the strip says about saving. */
   protected readonly saving = computed(() => {
@@ -164,7 +164,7 @@ export class StudioPage {
   protected readonly finding = signal(false);
   protected readonly helping = signal(false);
   /** Every command there is, by the place where it can be done. */
-  protected readonly help = ['everywhere' as const, ...placeNames, 'walking' as const].map((place) => ({
+  protected readonly help = ['everywhere' as const, ...viewNames, 'walking' as const].map((place) => ({
     place,
     commands: [...commandTable.values()]
       .filter((command) => command.place === place && command.keys.length > 0)
@@ -197,7 +197,7 @@ export class StudioPage {
       if (activeElement === null || activeElement === document.body) this.main()!.nativeElement.focus({ preventScroll: true });
     });
     const isOpen = (): boolean => this.store.level() !== null;
-    const go = (place: PlaceName): Doing => ({
+    const go = (place: ViewName): Doing => ({
       when: isOpen,
       run: () => void this.router.navigate(this.places.path(place)),
     });
@@ -218,8 +218,8 @@ export class StudioPage {
   }
 
   protected async recover(): Promise<void> {
-    const wrong = await this.company.recover();
-    if (wrong !== null) this.editor.say(wrong);
+    const error = await this.company.recover();
+    if (error !== null) this.editor.say(error);
   }
 
   protected retry(): void {

@@ -56,7 +56,7 @@ export class ComparePanel {
   protected readonly before = signal(SHOWN_WALK);
   protected readonly after = signal('');
   protected readonly found = signal<Compared | null>(null);
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly all = signal(false);
   private readonly revisions = signal<readonly Revision[]>([]);
@@ -192,14 +192,14 @@ export class ComparePanel {
   private async compare(before: string, after: string): Promise<void> {
     const asked = (this.asked += 1);
     this.busy.set(true);
-    this.wrong.set(null);
+    this.error.set(null);
     try {
       const found = await this.studies.compare(await this.sideOf(before), await this.sideOf(after));
       if (asked === this.asked) this.found.set(found);
     } catch (error) {
       if (asked !== this.asked) return;
       this.found.set(null);
-      this.wrong.set(error instanceof Error ? error.message : String(error));
+      this.error.set(error instanceof Error ? error.message : String(error));
     } finally {
       if (asked === this.asked) this.busy.set(false);
     }

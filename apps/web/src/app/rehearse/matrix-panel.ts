@@ -10,7 +10,7 @@ import { download, fileNameOf } from '../controls/download';
 import { Editor } from '../state/editor';
 import { SearchLabel } from '../controls/search-label';
 import { notePainted } from '../controls/painted';
-import { Views } from '../editing/places';
+import { Views } from '../editing/views';
 import { matrixSvg } from './matrix-svg';
 import { Playback } from './playback';
 import { RehearsalStore } from './rehearsal-store';

@@ -62,7 +62,7 @@ export class WalkPanel {
   private readonly asked = inject(RevealedFields);
   private readonly picking = inject(Picking);
   protected readonly tellings = tellings;
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   /** What became of the walk's expectations in the latest rehearsal, with each in a sentence. */
   protected readonly expected = computed(() => {
     const result = this.rehearser.ran();
@@ -341,10 +341,10 @@ export class WalkPanel {
   private goTo(route: number, to: Point): void {
     const visitor = this.visitorOf(this.walk().routes[route]?.visitor ?? '');
     if (this.isOutside(to)) {
-      this.wrong.set('That point is outside the room. Click inside its walls.');
+      this.error.set('That point is outside the room. Click inside its walls.');
       return;
     }
-    this.wrong.set(null);
+    this.error.set(null);
     const place: Place = { ...to, z: visitor?.at.z ?? 0, ...absolute };
     this.append(route, { id: this.editor.newId('go'), do: 'go-to', to: place });
   }

@@ -41,7 +41,7 @@ export class WhatIfPanel {
   /** Where a running game sends its lines. */
   protected readonly address = computed(() => location.origin + pathOf(routes.tellPlay, { id: this.levelId() ?? '' }));
   protected readonly busy = signal<'' | 'orders' | 'spread' | 'log'>('');
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   private readonly walk = computed(() => this.rehearser.walk()?.id ?? '');
 
   /** What was found of the orders, while it still holds. */
@@ -88,7 +88,7 @@ export class WhatIfPanel {
       .map(Number)
       .filter((rate) => rate !== 0);
     if (list.some((rate) => !Number.isInteger(rate) || rate < 1 || rate > 240)) {
-      this.wrong.set('Enter tick rates from 1 to 240, separated by spaces, such as 15 30 60.');
+      this.error.set('Enter tick rates from 1 to 240, separated by spaces, such as 15 30 60.');
       return;
     }
     const by: Spreading = { start, speed: speed / 100, path, rates: list.length === 0 ? [this.editor.level().rate] : list };
@@ -142,7 +142,7 @@ export class WhatIfPanel {
 
   private async read(file: File): Promise<void> {
     if (file.size > MAX_LOG_BYTES) {
-      this.wrong.set(`${file.name} is larger than ${MAX_LOG_BYTES / 1e6} MB. Trim the log and import it again.`);
+      this.error.set(`${file.name} is larger than ${MAX_LOG_BYTES / 1e6} MB. Trim the log and import it again.`);
       return;
     }
     await this.explainLog(file.name, await file.text());
@@ -161,7 +161,7 @@ export class WhatIfPanel {
         this.explained.set(null);
         const [first] = answer.faults;
         const more = answer.faults.length > 1 ? ` And ${answer.faults.length - 1} more.` : '';
-        this.wrong.set(`${name}, line ${first!.line}: ${first!.message}.${more}`);
+        this.error.set(`${name}, line ${first!.line}: ${first!.message}.${more}`);
       }
     });
   }
@@ -216,11 +216,11 @@ export class WhatIfPanel {
 
   private async during(what: 'orders' | 'spread' | 'log', work: () => Promise<void>): Promise<void> {
     this.busy.set(what);
-    this.wrong.set(null);
+    this.error.set(null);
     try {
       await work();
     } catch (error) {
-      this.wrong.set(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
+      this.error.set(`It broke off: ${error instanceof Error ? error.message : String(error)}`);
     } finally {
       this.busy.set('');
     }

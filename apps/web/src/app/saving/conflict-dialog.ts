@@ -21,7 +21,7 @@ export class ConflictDialog {
   readonly closed = output();
   private readonly store = inject(LevelStore);
   private readonly api = inject(LevelsApi);
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly theirs = this.store.theirs;
   protected readonly ours = this.store.level;
 
@@ -46,7 +46,7 @@ export class ConflictDialog {
     if (made.ok) {
       this.store.resolveConflict(made.level, replacing(theirs.level, made.level));
       this.store.tell(made);
-    } else this.wrong.set(`${made.wrong} Keep both instead.`);
+    } else this.error.set(`${made.error} Keep both instead.`);
   }
 
   /** Ours is stored as a level of its own; this one goes on as theirs. */
@@ -56,7 +56,7 @@ export class ConflictDialog {
     const name = `${level.name.trim().slice(0, 72)} (ours)`;
     const answer = await this.api.create({ ...level, name });
     if (answer.ok) this.takeTheirs();
-    else this.wrong.set(failureText(answer));
+    else this.error.set(failureText(answer));
   }
 
   private fromTheirs(level: Level): Edit | null {

@@ -26,7 +26,7 @@ import { replayed } from './replayed';
         <button type="button" class="button first" (click)="take(draft)">Apply them here</button>
         <button type="button" class="button" (click)="keepApart(draft)">Save as new level</button>
         <button type="button" class="button" (click)="discard(draft)">Discard</button>
-        @if (wrong(); as reason) {
+        @if (error(); as reason) {
           <span class="wrong" role="alert">{{ reason }}</span>
         }
       </div>
@@ -40,14 +40,14 @@ export class FoundDrafts {
   private readonly editor = inject(Editor);
   private readonly store = inject(LevelStore);
   protected readonly found = this.store.found;
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
 
   /** Its edits are made on the open level, as one edit that can be undone. */
   protected async take(draft: Draft): Promise<void> {
     const now = this.editor.level();
     const made = await replayed(this.api, draft.levelId, draft.revision, draft.level, now);
     if (!made.ok) {
-      this.wrong.set(`${made.wrong} Save as new level instead.`);
+      this.error.set(`${made.error} Save as new level instead.`);
       return;
     }
     this.editor.edit(replacing(now, made.level));
@@ -59,7 +59,7 @@ export class FoundDrafts {
     const name = `${draft.level.name.trim().slice(0, 66)} (other window)`;
     const answer = await this.api.create({ ...draft.level, name });
     if (answer.ok) this.settled(draft);
-    else this.wrong.set(failureText(answer));
+    else this.error.set(failureText(answer));
   }
 
   protected discard(draft: Draft): void {
@@ -67,7 +67,7 @@ export class FoundDrafts {
   }
 
   private settled({ session }: Draft): void {
-    this.wrong.set(null);
+    this.error.set(null);
     void this.opening.settle(session);
   }
 }

@@ -13,12 +13,12 @@ export async function replayed(
   revision: number,
   ours: Level,
   theirs: Level,
-): Promise<{ ok: true; level: Level; renamed: Renamed[]; lost: Lost[] } | { ok: false; wrong: string }> {
+): Promise<{ ok: true; level: Level; renamed: Renamed[]; lost: Lost[] } | { ok: false; error: string }> {
   const base = await api.openRevision(levelId, revision);
-  if (!base.ok) return { ok: false, wrong: failureText(base) };
+  if (!base.ok) return { ok: false, error: failureText(base) };
   const { level, renamed, lost } = replay(base.value.level, ours, theirs);
   const parsed = parseLevel(level);
-  if (!parsed.ok) return { ok: false, wrong: `The merged level is not valid: ${parsed.faults[0]?.message}.` };
+  if (!parsed.ok) return { ok: false, error: `The merged level is not valid: ${parsed.faults[0]?.message}.` };
   return { ok: true, level, renamed, lost: lost.map((one) => ({ ...one, name: nameOf(ours, one.id) })) };
 }
 

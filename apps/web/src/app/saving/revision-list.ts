@@ -18,7 +18,7 @@ const PAGE_SIZE = 60;
   selector: 'nw-revision-list',
   imports: [DatePipe, LevelDifferences, NzModalModule, Pager],
   template: `
-    @if (wrong(); as reason) {
+    @if (error(); as reason) {
       <p class="wrong" role="alert">{{ reason }}</p>
     }
     <p class="quiet">
@@ -117,7 +117,7 @@ export class RevisionList {
   private readonly editor = inject(Editor);
   protected readonly current = inject(LevelStore).revision;
   protected readonly revisions = signal<Revision[]>([]);
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly first = signal(0);
   /** The revision that another is to be compared with; and two that are. */
   protected readonly chosen = signal<number | null>(null);
@@ -132,7 +132,7 @@ export class RevisionList {
   protected async goBack(number: number): Promise<void> {
     const answer = await this.api.openRevision(this.levelId(), number);
     if (!answer.ok) {
-      this.wrong.set(failureText(answer));
+      this.error.set(failureText(answer));
       return;
     }
     this.editor.edit(replacing(this.editor.level(), answer.value.level));
@@ -156,7 +156,7 @@ export class RevisionList {
       [Math.min(chosen, number), Math.max(chosen, number)].map((one) => this.api.openRevision(this.levelId(), one)),
     );
     const failed = [first!, second!].find((answer) => !answer.ok);
-    this.wrong.set(failed === undefined || failed.ok ? null : failureText(failed));
+    this.error.set(failed === undefined || failed.ok ? null : failureText(failed));
     if (first!.ok && second!.ok) this.compared.set([first!.value, second!.value]);
     this.chosen.set(null);
   }
@@ -165,13 +165,13 @@ export class RevisionList {
     const name = text.trim() === '' ? null : text.trim();
     if (name === one.name) return;
     const answer = await this.api.keepRevision(this.levelId(), one.number, { name });
-    this.wrong.set(answer.ok ? null : failureText(answer));
+    this.error.set(answer.ok ? null : failureText(answer));
     if (answer.ok) this.revisions.update((all) => all.map((other) => (other.number === one.number ? answer.value : other)));
   }
 
   private async load(levelId: string, _current: number): Promise<void> {
     const answer = await this.api.revisions(levelId);
     if (answer.ok) this.revisions.set(answer.value);
-    this.wrong.set(answer.ok ? null : failureText(answer));
+    this.error.set(answer.ok ? null : failureText(answer));
   }
 }

@@ -54,7 +54,7 @@ export class ConditionEditor {
   readonly text = input.required<string>();
   readonly label = input.required<string>();
   readonly path = input.required<string>();
-  readonly wrong = input<string | null>(null);
+  readonly error = input<string | null>(null);
   readonly given = output<string>();
   readonly done = output();
   protected readonly editor = inject(Editor);

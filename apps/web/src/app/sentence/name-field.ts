@@ -12,13 +12,13 @@ import { nameLike } from '@nettlewick/core';
       autocomplete="off"
       spellcheck="false"
       aria-label="Name"
-      [attr.aria-invalid]="wrong() !== null"
+      [attr.aria-invalid]="error() !== null"
       [value]="text()"
       (input)="text.set(field.value)"
       (blur)="commit()"
       (keydown)="key($event, field)"
     />
-    @if (wrong(); as reason) {
+    @if (error(); as reason) {
       <span class="wrong" role="alert">{{ reason }}</span>
     }
     @if (alike(); as other) {
@@ -61,7 +61,7 @@ export class NameField {
   readonly name = input.required<string>();
   private readonly editor = inject(Editor);
   protected readonly text = linkedSignal(() => this.name());
-  protected readonly wrong = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
+  protected readonly error = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
 
   /** The name of another thing for which the one that was just given is easily taken. */
   protected readonly alike = linkedSignal<string, string | null>({ source: this.thing, computation: () => null });
@@ -69,8 +69,8 @@ export class NameField {
   protected commit(): void {
     const name = this.text().trim();
     const isOther = name !== this.editor.find(this.thing())?.thing.name.trim();
-    this.wrong.set(this.editor.set(this.thing(), '/name', name));
-    if (isOther) this.alike.set(this.wrong() === null ? nameLike(this.editor.level(), name, this.thing()) : null);
+    this.error.set(this.editor.set(this.thing(), '/name', name));
+    if (isOther) this.alike.set(this.error() === null ? nameLike(this.editor.level(), name, this.thing()) : null);
   }
 
   protected key(event: KeyboardEvent, field: HTMLInputElement): void {
@@ -79,14 +79,14 @@ export class NameField {
       // Nor is the value pressed that has the focus next.
       event.preventDefault();
       this.commit();
-      if (this.wrong() === null) leave(field);
+      if (this.error() === null) leave(field);
     }
     if (event.key === 'Escape') {
       // As it is now, not as it was drawn last: it may have been given just before.
       const name = this.editor.find(this.thing())?.thing.name ?? this.name();
       this.text.set(name);
       field.value = name;
-      this.wrong.set(null);
+      this.error.set(null);
       field.blur();
     }
   }

@@ -11,23 +11,23 @@ export function readNumber(
   text: string,
   asked: NumberInput,
   units: Readonly<Record<string, number>> = {},
-): { value: number | null } | { wrong: string } {
+): { value: number | null } | { error: string } {
   const bare = text.trim();
   if (bare === '' || (asked.none !== undefined && bare.toLowerCase() === asked.none)) {
-    return asked.none === undefined ? { wrong: `A number is needed, ${bounds(asked)}.` } : { value: null };
+    return asked.none === undefined ? { error: `A number is needed, ${bounds(asked)}.` } : { value: null };
   }
   const read = sumOf(bare, units);
   const [unit = ''] = /[a-z°][a-z°/]*$/i.exec(bare) ?? [];
   if (read === null && unit !== '' && units[unit] === undefined && sumOf(bare.slice(0, -unit.length), units) !== null)
     return {
-      wrong: `“${bare}” cannot be read: “${unit}” is not a unit ${asked.unit === '' ? 'here. Type a plain number.' : `of this value. Use ${shortUnits(units)}.`}`,
+      error: `“${bare}” cannot be read: “${unit}” is not a unit ${asked.unit === '' ? 'here. Type a plain number.' : `of this value. Use ${shortUnits(units)}.`}`,
     };
-  if (read === null) return { wrong: `“${bare}” is not a number or calculation. Enter a number ${bounds(asked)}.` };
+  if (read === null) return { error: `“${bare}” is not a number or calculation. Enter a number ${bounds(asked)}.` };
   // A sum of decimals is meant as it is written: 0.1 + 0.2 is 0.3.
   const value = Number(read.toPrecision(12));
   if (asked.whole === true && !Number.isInteger(value))
-    return { wrong: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
-  if (!(value >= asked.min && value <= asked.max)) return { wrong: `${bare} is out of range. Enter a number ${bounds(asked)}.` };
+    return { error: `${bare} is not a whole number. Type one ${bounds(asked)}.` };
+  if (!(value >= asked.min && value <= asked.max)) return { error: `${bare} is out of range. Enter a number ${bounds(asked)}.` };
   return { value: value + 0 };
 }
 

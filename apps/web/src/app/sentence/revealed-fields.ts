@@ -39,11 +39,11 @@ export class RevealedFields {
   take(thing: string, prefix: string, offer: Offer): void {
     const path = offer.next === undefined ? null : prefix + offer.next;
     if (path !== null) patchState(this.state, ({ all }) => ({ all: new Set([...all, `${thing} ${path}`]) }));
-    const wrong = this.editor.setAll(
+    const error = this.editor.setAll(
       thing,
       offer.sets.map((one) => ({ path: prefix + one.path, value: one.value })),
     );
-    if (wrong !== null) this.editor.say(wrong);
+    if (error !== null) this.editor.say(error);
     else if (path !== null) this.editNext({ thing, path });
   }
 }

@@ -73,7 +73,7 @@ export class Value {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
   protected readonly editing = signal(false);
-  protected readonly wrong = signal<string | null>(null);
+  protected readonly error = signal<string | null>(null);
   protected readonly kinds = visitorKinds;
   protected readonly typed = signal('');
   /** A tag like another of the level, by which it may have been meant. */
@@ -166,7 +166,7 @@ export class Value {
   }
 
   protected begin(): void {
-    this.wrong.set(null);
+    this.error.set(null);
     this.question.set(null);
     this.typed.set('');
     const { input: asked } = this.slot();
@@ -287,7 +287,7 @@ export class Value {
     const { input: asked } = this.slot();
     if (asked.kind === 'number') {
       const read = readNumber(text, asked, unitsOf(this.editor.level(), asked.unit));
-      if ('wrong' in read) this.wrong.set(read.wrong);
+      if ('error' in read) this.error.set(read.error);
       else this.give(keptValue(read.value, asked));
     } else if (asked.kind === 'tags' || asked.kind === 'tag') {
       const known = this.tags.all();
@@ -303,7 +303,7 @@ export class Value {
   /** Leaving the field keeps a good value, and puts the old one back in place of a bad one. */
   protected leave(text: string): void {
     this.commit(text);
-    if (this.wrong() === null) return;
+    if (this.error() === null) return;
     this.editing.set(false);
   }
 
@@ -327,7 +327,7 @@ export class Value {
     if (asked.kind !== 'number') return;
     event.preventDefault();
     const read = readNumber(field.value, asked, unitsOf(this.editor.level(), asked.unit));
-    const from = 'wrong' in read || read.value === null ? Math.max(0, asked.min) : read.value;
+    const from = 'error' in read || read.value === null ? Math.max(0, asked.min) : read.value;
     const to = Math.min(asked.max, Math.max(asked.min, from + steps * asked.step));
     field.value = String(Number(to.toPrecision(10)));
   }
@@ -335,7 +335,7 @@ export class Value {
   protected cancel(): void {
     this.stopPicking();
     this.editing.set(false);
-    this.wrong.set(null);
+    this.error.set(null);
     this.refocus();
   }
 
@@ -360,9 +360,9 @@ export class Value {
     this.answered(this.editor.setAll(this.thing(), own, before), false);
   }
 
-  private answered(wrong: string | null, stay: boolean): void {
-    this.wrong.set(wrong);
-    if (wrong === null && !stay) {
+  private answered(error: string | null, stay: boolean): void {
+    this.error.set(error);
+    if (error === null && !stay) {
       this.stopPicking();
       this.editing.set(false);
       this.refocus();

@@ -160,7 +160,7 @@ export class Editor {
         : id === THE_SELECTION
           ? settingOfAll(this.selected(), values, before)
           : settingOf(level, id, values, before);
-    if (!set.ok) return set.wrong;
+    if (!set.ok) return set.error;
     if (set.edit !== null) this.edit(set.edit, gesture);
     if (this.find(id)?.collection === 'walks') this.sayIfOutside(id, values);
     return null;
@@ -198,7 +198,7 @@ export class Editor {
   /** Deletes things in one step of undo. What still refers to them is said; the last room is not deleted, and it is said why. */
   remove(ids: readonly string[]): void {
     const deletion = deletionOf(this.level(), ids);
-    if (!deletion.ok) this.say(deletion.wrong);
+    if (!deletion.ok) this.say(deletion.error);
     else if (deletion.edit !== null) {
       this.say(deletion.said);
       this.edit(deletion.edit);

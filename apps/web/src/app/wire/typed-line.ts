@@ -16,7 +16,7 @@ const MAX_COMPLETIONS = 12;
       [(text)]="text"
       [label]="label()"
       [hint]="hint()"
-      [wrong]="wrong()"
+      [error]="error()"
       [optionsOf]="options"
       (entered)="make()"
       (cancelled)="text.set('')"
@@ -48,7 +48,7 @@ export class TypedLine {
   );
   protected readonly text = signal('');
   /** What is wrong with the text, until it is changed. */
-  protected readonly wrong = linkedSignal<string, string | null>({ source: this.text, computation: () => null });
+  protected readonly error = linkedSignal<string, string | null>({ source: this.text, computation: () => null });
   /** The line as it would be with what can come next; nothing where it says enough already. */
   protected readonly options = computed(() => {
     const text = this.text();
@@ -73,7 +73,7 @@ export class TypedLine {
     const newId = (prefix: string): string => this.editor.newId(prefix);
     const read = chain === null ? readNewChain(text, level, newId) : readLine(text, level, chain, newId);
     if (!read.ok) {
-      this.wrong.set(read.faults[0]!.message);
+      this.error.set(read.faults[0]!.message);
       return;
     }
     if (read.edit !== null) this.editor.edit(read.edit);

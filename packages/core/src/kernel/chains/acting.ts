@@ -17,7 +17,7 @@ import {
   turnVisitor,
   walkVisitor,
 } from '../physics/people';
-import type { WorldContext, ToldContext, EventContext, KernelContext } from '../state/context';
+import type { WorldContext, ReportingContext, EventContext, KernelContext } from '../state/context';
 import { standOf } from '../physics/spots';
 import type { Outcome, Part, StepContext } from '../../kinds/steps/stage';
 import type { Journey, Place } from '../../vocabulary/places';
@@ -37,16 +37,16 @@ export interface ActsOn {
 }
 
 /** Finds the targets of a step. Its details name a problem if there are none where one is needed. */
-export function actsOn(rehearsing: WorldContext, step: Step, hand: string | null): ActsOn {
-  const { things } = rehearsing.plan;
+export function actsOn(ctx: WorldContext, step: Step, triggeredBy: string | null): ActsOn {
+  const { things } = ctx.plan;
   if ('who' in step) {
-    const targets = visitorsMeant(rehearsing, step.who, hand);
+    const targets = visitorsMeant(ctx, step.who, triggeredBy);
     const what = targets.length === 1 ? targets[0]! : null;
     return { targets, what, details: targets.length > 0 ? { do: step.kind } : { do: step.kind, problem: 'nobody' } };
   }
   const [reference] = kindOfStep(step.kind).references(step);
   if ('tagged' in step && step.tagged !== '' && reference !== undefined) {
-    const tagged = taggedThings(rehearsing, step.tagged);
+    const tagged = taggedThings(ctx, step.tagged);
     const targets = tagged.filter((id) => reference.accepts.includes(things.get(id)!.word));
     const details = { do: step.kind, tag: step.tagged };
     const problem = tagged.length > 0 ? 'nothing with this tag that can do this' : 'nothing with this tag';
@@ -72,10 +72,10 @@ function taggedThings({ plan }: WorldContext, tag: string): string[] {
   return (idsByTag(plan.things).get(tag) ?? []).filter((id) => !plan.visitorOf.has(id));
 }
 
-function visitorsMeant({ plan, state }: WorldContext, who: Who, hand: string | null): string[] {
+function visitorsMeant({ plan, state }: WorldContext, who: Who, triggeredBy: string | null): string[] {
   switch (who.by) {
     case 'cause':
-      return hand === null ? [] : [hand];
+      return triggeredBy === null ? [] : [triggeredBy];
     case 'name':
       return plan.visitorOf.has(who.visitor) ? [who.visitor] : [];
     case 'tag':
@@ -97,9 +97,9 @@ function visitorsMeant({ plan, state }: WorldContext, who: Who, hand: string | n
 
 /** What a step may do to chains. */
 export interface ChainActs {
-  start(rehearsing: KernelContext, run: ChainRun, entry: number, id: string): void;
-  stop(rehearsing: ToldContext, entry: number, id: string): void;
-  reset(rehearsing: EventContext, run: ChainRun, entry: number, id: string): void;
+  start(ctx: KernelContext, run: ChainRun, entry: number, id: string): void;
+  stop(ctx: ReportingContext, entry: number, id: string): void;
+  reset(ctx: EventContext, run: ChainRun, entry: number, id: string): void;
 }
 
 /**
@@ -107,53 +107,53 @@ export interface ChainActs {
  * drained at once.
  */
 export class ChainStepContext implements StepContext {
-  readonly hand: string | null;
+  readonly triggeredBy: string | null;
   /** The steps that end because this one turned their motions back. */
   readonly ended: Waiter[] = [];
   private readonly entry: number;
 
   constructor(
-    private readonly rehearsing: KernelContext,
+    private readonly ctx: KernelContext,
     private readonly run: ChainRun,
     private readonly step: Step,
     private readonly waiter: Waiter,
     private readonly chains: ChainActs,
   ) {
-    this.hand = run.hand;
+    this.triggeredBy = run.triggeredBy;
     this.entry = waiter.entry;
   }
 
   ticksOf(seconds: number): number {
-    return ticksOf(seconds, this.rehearsing.plan.level.rate);
+    return ticksOf(seconds, this.ctx.plan.level.rate);
   }
 
   change(part: Part, id: string, to: boolean | string | number): boolean {
-    return change(this.rehearsing, part, id, to, this.entry, this.hand);
+    return change(this.ctx, part, id, to, this.entry, this.triggeredBy);
   }
 
   counter(id: string): number {
-    return Number(factOf(this.rehearsing, id, this.hand));
+    return Number(factOf(this.ctx, id, this.triggeredBy));
   }
 
   worded(text: string): string {
-    return text.replaceAll('{visitor}', this.hand === null ? '' : visitorName(this.rehearsing, this.hand));
+    return text.replaceAll('{visitor}', this.triggeredBy === null ? '' : visitorName(this.ctx, this.triggeredBy));
   }
 
   move(ids: readonly string[], to: Parameters<StepContext['move']>[1]): void {
-    const { rehearsing, entry, hand, ended } = this;
+    const { ctx, entry, triggeredBy, ended } = this;
     for (const id of ids) {
-      if (to === 'again') ended.push(...putMachine(rehearsing, id, 0));
-      const sent = sendMachine(rehearsing, id, this.goalOf(id, to), entry, hand);
+      if (to === 'again') ended.push(...putMachine(ctx, id, 0));
+      const sent = sendMachine(ctx, id, this.goalOf(id, to), entry, triggeredBy);
       ended.push(...sent.ended);
-      const { motion } = rehearsing.state.machines.get(id)!;
+      const { motion } = ctx.state.machines.get(id)!;
       if (motion !== null) this.waitFor(motion.waiters);
-      if (sent.event !== null) raiseFromStep(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
+      if (sent.event !== null) raiseFromStep(ctx, sent.event.happening, { motionBegan: sent.event.motion });
     }
   }
 
   /** The position that a machine is sent to. */
   private goalOf(id: string, to: Parameters<StepContext['move']>[1]): number {
-    const { plan, state } = this.rehearsing;
+    const { plan, state } = this.ctx;
     const last = plan.courses.get(id)!.frames.length - 1;
     if (typeof to === 'number') return Math.min(to - 1, last);
     if (to === 'closed') return 0;
@@ -162,84 +162,84 @@ export class ChainStepContext implements StepContext {
   }
 
   enterThoseInside(id: string): void {
-    enterThoseInside(this.rehearsing, id, this.entry);
+    enterThoseInside(this.ctx, id, this.entry);
   }
 
   signal(id: string, to: Parameters<StepContext['signal']>[1]): void {
-    const { rehearsing, run, entry: cause, hand: who } = this;
-    raiseFromStep(rehearsing, { kind: 'signal', who, what: id, cause, ...addressOf(rehearsing, run, to) });
+    const { ctx, run, entry: cause, triggeredBy: who } = this;
+    raiseFromStep(ctx, { kind: 'signal', who, what: id, cause, ...addressOf(ctx, run, to) });
   }
 
   cue(id: string): Outcome {
-    const { rehearsing, entry: cause, hand: who } = this;
-    return { cue: id, cause, length: startCue(rehearsing, id, cause, who) };
+    const { ctx, entry: cause, triggeredBy: who } = this;
+    return { cue: id, cause, length: startCue(ctx, id, cause, who) };
   }
 
   travel(id: string, journey: Journey, toAnotherRoom: boolean): void {
-    this.unless(id, travel(this.rehearsing, this.visitor(id), journey, toAnotherRoom, this.entry, this.hand));
+    this.unless(id, travel(this.ctx, this.visitor(id), journey, toAnotherRoom, this.entry, this.triggeredBy));
   }
 
   claim(id: string): void {
-    claim(this.rehearsing, id, this.entry, this.hand);
+    claim(this.ctx, id, this.entry, this.triggeredBy);
   }
 
   giveUp(id: string): void {
-    giveUp(this.rehearsing, id, this.entry, this.hand);
+    giveUp(this.ctx, id, this.entry, this.triggeredBy);
   }
 
   collect(id: string): void {
-    collect(this.rehearsing, id, this.entry, this.hand);
+    collect(this.ctx, id, this.entry, this.triggeredBy);
   }
 
   spawn(id: string, at: Place | null): void {
-    this.unless(id, spawnVisitor(this.rehearsing, this.visitor(id), at, this.entry, this.hand));
+    this.unless(id, spawnVisitor(this.ctx, this.visitor(id), at, this.entry, this.triggeredBy));
   }
 
   remove(id: string): void {
-    removeVisitor(this.rehearsing, this.visitor(id), this.entry, this.hand);
+    removeVisitor(this.ctx, this.visitor(id), this.entry, this.triggeredBy);
   }
 
   control(id: string, held: boolean): void {
-    releaseOrHold(this.rehearsing, this.visitor(id), held, this.entry, this.hand);
+    releaseOrHold(this.ctx, this.visitor(id), held, this.entry, this.triggeredBy);
   }
 
   walk(id: string, to: Place): void {
-    const walked = walkVisitor(this.rehearsing, this.visitor(id), to, this.entry, this.hand);
+    const walked = walkVisitor(this.ctx, this.visitor(id), to, this.entry, this.triggeredBy);
     this.ended.push(...walked.ended);
     if (walked.problem === null) this.waitFor(this.visitor(id).forced!.waiters);
     else this.unless(id, walked.problem);
   }
 
   push(id: string, velocity: Vector, seconds: number): void {
-    this.unless(id, pushVisitor(this.rehearsing, this.visitor(id), velocity, seconds, this.entry));
+    this.unless(id, pushVisitor(this.ctx, this.visitor(id), velocity, seconds, this.entry));
   }
 
   turn(id: string, degrees: number, facing: Place | null): void {
-    this.unless(id, turnVisitor(this.rehearsing, this.visitor(id), degrees, facing));
+    this.unless(id, turnVisitor(this.ctx, this.visitor(id), degrees, facing));
   }
 
   stopVelocity(id: string): void {
-    stopVelocity(this.rehearsing, this.visitor(id));
+    stopVelocity(this.ctx, this.visitor(id));
   }
 
   startChain(id: string): void {
-    this.chains.start(this.rehearsing, this.run, this.entry, id);
+    this.chains.start(this.ctx, this.run, this.entry, id);
   }
 
   stopChain(id: string): void {
-    this.chains.stop(this.rehearsing, this.entry, id);
+    this.chains.stop(this.ctx, this.entry, id);
   }
 
   resetChain(id: string): void {
-    this.chains.reset(this.rehearsing, this.run, this.entry, id);
+    this.chains.reset(this.ctx, this.run, this.entry, id);
   }
 
   resetFixture(id: string): void {
-    this.ended.push(...resetFixture(this.rehearsing, id, this.entry, this.hand));
+    this.ended.push(...resetFixture(this.ctx, id, this.entry, this.triggeredBy));
   }
 
   private visitor(id: string): VisitorState {
-    const { state, plan } = this.rehearsing;
+    const { state, plan } = this.ctx;
     return state.visitors[plan.visitorOf.get(id)!]!;
   }
 
@@ -251,9 +251,9 @@ export class ChainStepContext implements StepContext {
   /** Says why nothing came of a step for one of its visitors. */
   private unless(id: string, problem: string | null): void {
     if (problem === null) return;
-    const { step, waiter, hand: who, entry: cause } = this;
+    const { step, waiter, triggeredBy: who, entry: cause } = this;
     const details = { event: step.kind, reason: 'impossible', problem } as const;
-    write(this.rehearsing, { kind: 'held', who, what: id, chain: waiter.chain, step: step.id, cause, details });
+    write(this.ctx, { kind: 'held', who, what: id, chain: waiter.chain, step: step.id, cause, details });
   }
 }
 
@@ -263,13 +263,13 @@ function visitorName({ plan }: WorldContext, id: string): string {
 
 /** To whom a signal goes; one with a radius goes out from the visitor in hand, else from what set the chain off. */
 function addressOf(
-  rehearsing: ToldContext,
+  ctx: ReportingContext,
   run: ChainRun,
   to: Parameters<StepContext['signal']>[1],
 ): { details: Address; origin?: { room: string; at: Vector } } {
   if ('all' in to) return { details: { to: 'all' } };
   if ('tag' in to) return { details: { to: 'tag', tag: to.tag } };
-  const { room, at } = standOf(rehearsing, run.hand ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
+  const { room, at } = standOf(ctx, run.triggeredBy ?? run.source ?? '') ?? { room: '', at: { x: 0, y: 0, z: 0 } };
   const origin = { room, at: { x: roundTo(at.x, 6), y: roundTo(at.y, 6), z: roundTo(at.z, 6) } };
   const from = [origin.at.x, origin.at.y, origin.at.z].join(' ');
   return { details: { to: 'radius', metres: to.radius, room, from }, origin };

@@ -11,8 +11,8 @@ import type { VisitorState } from '../state/world';
 import { factOf } from '../state/facts';
 
 /** Answers what conditions ask of a rehearsal's state. */
-export function answersOf(rehearsing: KernelContext): ReadState {
-  const { plan, state } = rehearsing;
+export function answersOf(ctx: KernelContext): ReadState {
+  const { plan, state } = ctx;
   /** Null where `hand()` stands for a visitor and none triggered anything. */
   const visitor = (id: string): VisitorState | null => state.visitors[plan.visitorOf.get(id) ?? -1] ?? null;
   const inPlay = (kind: VisitorKind): string[] =>
@@ -22,17 +22,17 @@ export function answersOf(rehearsing: KernelContext): ReadState {
       case 'flag':
       case 'counter':
       case 'text':
-        return factOf(rehearsing, first, rehearsing.hand) ?? '';
+        return factOf(ctx, first, ctx.triggeredBy) ?? '';
       case 'flagOf':
       case 'counterOf':
       case 'textOf':
-        return factOf(rehearsing, first, second) ?? '';
+        return factOf(ctx, first, second) ?? '';
       case 'on':
         return state.switches.get(first)!.on;
       case 'pressed':
         return state.pressed.get(first)!;
       case 'load':
-        return loadOf(rehearsing, plan.fixtures.get(first) as Plate);
+        return loadOf(ctx, plan.fixtures.get(first) as Plate);
       case 'open':
         return state.machines.get(first)!.motion === null && state.machines.get(first)!.clock === 1;
       case 'closed':
@@ -74,7 +74,7 @@ export function answersOf(rehearsing: KernelContext): ReadState {
       case 'running':
         return state.runs.has(first);
       case 'hand':
-        return rehearsing.hand ?? '';
+        return ctx.triggeredBy ?? '';
       case 'tagged':
         return idsByTag(plan.things).get(first) ?? [];
       case 'visitors': {

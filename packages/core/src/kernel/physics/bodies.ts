@@ -1,7 +1,7 @@
 import type { Vector } from '../../vocabulary/quantities';
 import { TOUCH, moved } from '../../space/shapes';
 import type { Shape } from '../../space/shapes';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import type { VisitorState } from '../state/world';
 import { touch } from '../state/raising';
 import { carriedPosition } from '../state/positions';
@@ -15,29 +15,29 @@ export function bodyOf({ plan }: WorldContext, { order, at }: VisitorState): Sha
  * Puts a visitor's feet somewhere, and what it carries along with it. `alongWith` set: what it stands on has moved as much, and
  * whether anything else comes near is reckoned with that.
  */
-export function place(rehearsing: ToldContext, visitor: VisitorState, at: Vector, alongWith = false): void {
-  const { plan, state } = rehearsing;
+export function place(ctx: ReportingContext, visitor: VisitorState, at: Vector, alongWith = false): void {
+  const { plan, state } = ctx;
   // From another height other things are within a step.
   if (!alongWith && Math.abs(at.z - visitor.at.z) > TOUCH) state.again.push(visitor.order);
   if (plan.visitors[visitor.order]!.visitor.blocks && isElsewhere(visitor.at, at)) state.strode = state.tick;
   visitor.at = at;
-  rehearsing.told.pose('visitors', visitor.id, state.tick, [at.x, at.y, at.z], false);
+  ctx.listener.pose('visitors', visitor.id, state.tick, [at.x, at.y, at.z], false);
   for (const order of visitor.carries) {
     const carried = state.visitors[order]!;
     carried.room = visitor.room;
-    place(rehearsing, carried, carriedPosition(plan, visitor.order, at), alongWith);
+    place(ctx, carried, carriedPosition(plan, visitor.order, at), alongWith);
   }
 }
 
 /** Puts a visitor, and what it carries, where it has been as of a tick without being looked at; `evenly` as in `WorldListener`. */
-export function setPositionAt(rehearsing: ToldContext, visitor: VisitorState, at: Vector, tick: number, evenly: boolean): void {
+export function setPositionAt(ctx: ReportingContext, visitor: VisitorState, at: Vector, tick: number, evenly: boolean): void {
   visitor.at = at;
   visitor.sensedAt = at;
-  rehearsing.told.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], evenly);
+  ctx.listener.pose('visitors', visitor.id, tick, [at.x, at.y, at.z], evenly);
   for (const order of visitor.carries) {
-    const carried = rehearsing.state.visitors[order]!;
+    const carried = ctx.state.visitors[order]!;
     carried.asOf = tick;
-    setPositionAt(rehearsing, carried, carriedPosition(rehearsing.plan, visitor.order, at), tick, evenly);
+    setPositionAt(ctx, carried, carriedPosition(ctx.plan, visitor.order, at), tick, evenly);
   }
 }
 
@@ -69,15 +69,15 @@ export function markRelocated(visitor: VisitorState): void {
 }
 
 /** A motion or a push has moved a visitor, and all that it carries. */
-export function setMovedBy(rehearsing: WorldContext, visitor: VisitorState, entry: number | null): void {
-  for (const one of withCarried(rehearsing, visitor)) one.movedBy = entry;
+export function setMovedBy(ctx: WorldContext, visitor: VisitorState, entry: number | null): void {
+  for (const one of withCarried(ctx, visitor)) one.movedBy = entry;
 }
 
 /** Turns a visitor to a heading; conditions may ask for it. */
-export function face(rehearsing: WorldContext, visitor: VisitorState, heading: number): void {
+export function face(ctx: WorldContext, visitor: VisitorState, heading: number): void {
   if (visitor.heading === heading) return;
   visitor.heading = heading;
-  touch(rehearsing, 'visitors');
+  touch(ctx, 'visitors');
 }
 
 /** Whether a visitor moves by itself, if it does: nobody carries, throws, pushes, holds or sends it. */

@@ -1,7 +1,7 @@
 import { startsAs, startsSolid } from '../../kinds/fixtures';
 import type { Zone } from '../../document/places';
 import { putMachine } from './machines';
-import type { WorldContext, ToldContext, EventContext } from '../state/context';
+import type { WorldContext, ReportingContext, EventContext } from '../state/context';
 import { wakeAffected } from './sleep';
 import type { Part } from '../../kinds/steps/stage';
 import { insideOf, setEnabled } from '../state/world';
@@ -22,27 +22,27 @@ const fields: Record<Part, ChangedField> = {
 
 /** Changes a part of the level's state at once, and raises `changed` if it was otherwise. Whether it was. */
 export function change(
-  rehearsing: EventContext,
+  ctx: EventContext,
   part: Part,
   id: string,
   to: boolean | string | number,
   cause: number,
-  hand: string | null,
+  triggeredBy: string | null,
 ): boolean {
-  const from = valueOf(rehearsing, part, id, hand);
+  const from = valueOf(ctx, part, id, triggeredBy);
   if (from === to) return false;
-  put(rehearsing, part, id, to, hand);
-  raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: fields[part], from, to } });
+  put(ctx, part, id, to, triggeredBy);
+  raiseFromStep(ctx, { kind: 'changed', who: triggeredBy, what: id, cause, details: { field: fields[part], from, to } });
   return true;
 }
 
-function valueOf(rehearsing: WorldContext, part: Part, id: string, hand: string | null): boolean | string | number {
-  const { plan, state } = rehearsing;
+function valueOf(ctx: WorldContext, part: Part, id: string, triggeredBy: string | null): boolean | string | number {
+  const { plan, state } = ctx;
   switch (part) {
     case 'flag':
     case 'counter':
     case 'text':
-      return factOf(rehearsing, id, hand)!;
+      return factOf(ctx, id, triggeredBy)!;
     case 'shown':
       return state.shown.get(id)!;
     case 'seeThrough':
@@ -54,9 +54,9 @@ function valueOf(rehearsing: WorldContext, part: Part, id: string, hand: string 
   }
 }
 
-function put(rehearsing: ToldContext, part: Part, id: string, to: boolean | string | number, hand: string | null): void {
-  const { plan, state } = rehearsing;
-  const key = valueKey(plan, id, hand);
+function put(ctx: ReportingContext, part: Part, id: string, to: boolean | string | number, triggeredBy: string | null): void {
+  const { plan, state } = ctx;
+  const key = valueKey(plan, id, triggeredBy);
   switch (part) {
     case 'flag':
       state.flags.set(key, to as boolean);
@@ -76,14 +76,14 @@ function put(rehearsing: ToldContext, part: Part, id: string, to: boolean | stri
     case 'solid': {
       const number = plan.volumeOf.get(id)!;
       state.solid[number] = to as boolean;
-      wakeAffected(rehearsing, plan.volumes[number]!.room);
+      wakeAffected(ctx, plan.volumes[number]!.room);
       break;
     }
     case 'enabled':
       setEnabled(state, id, to as boolean);
       break;
   }
-  touch(rehearsing, part === 'flag' || part === 'counter' || part === 'text' ? 'facts' : 'fixtures');
+  touch(ctx, part === 'flag' || part === 'counter' || part === 'text' ? 'facts' : 'fixtures');
 }
 
 function setIn(set: Set<string>, id: string, is: boolean): void {
@@ -92,31 +92,31 @@ function setIn(set: Set<string>, id: string, is: boolean): void {
 }
 
 /** Lets those who are inside of a thing enter it, in listing order, because it was enabled. */
-export function enterThoseInside(rehearsing: EventContext, id: string, cause: number): void {
-  const { plan, state } = rehearsing;
+export function enterThoseInside(ctx: EventContext, id: string, cause: number): void {
+  const { plan, state } = ctx;
   const number = plan.volumeOf.get(id);
   if (number === undefined) return;
   for (const order of [...insideOf(state, number)].sort((a, b) => a - b)) {
     const who = state.visitors[order]!.id;
-    raiseFromStep(rehearsing, { kind: 'enter', who, what: id, cause, details: { enabled: true } }, { answer: 'entered' });
+    raiseFromStep(ctx, { kind: 'enter', who, what: id, cause, details: { enabled: true } }, { answer: 'entered' });
   }
 }
 
 /** Puts a fixture back as it was at the start; gives the steps that waited for its motion. */
-export function resetFixture(rehearsing: EventContext, id: string, cause: number, hand: string | null): Waiter[] {
-  const ended = restore(rehearsing, id);
-  raiseFromStep(rehearsing, { kind: 'changed', who: hand, what: id, cause, details: { field: 'reset', from: false, to: true } });
+export function resetFixture(ctx: EventContext, id: string, cause: number, triggeredBy: string | null): Waiter[] {
+  const ended = restore(ctx, id);
+  raiseFromStep(ctx, { kind: 'changed', who: triggeredBy, what: id, cause, details: { field: 'reset', from: false, to: true } });
   return ended;
 }
 
 /** Brings a zone or a fixture to its starting state, without a word. */
-export function restore(rehearsing: ToldContext, id: string): Waiter[] {
-  const { plan, state } = rehearsing;
+export function restore(ctx: ReportingContext, id: string): Waiter[] {
+  const { plan, state } = ctx;
   const fixture = plan.fixtures.get(id);
   const number = plan.volumeOf.get(id);
   state.owners.delete(id);
   for (const key of [...state.took.keys()]) if (key === id || key.startsWith(`${id} `)) state.took.delete(key);
-  touch(rehearsing, 'fixtures');
+  touch(ctx, 'fixtures');
   if (fixture === undefined) {
     setEnabled(state, id, (plan.things.get(id)!.thing as Zone).enabled);
     return [];
@@ -130,7 +130,7 @@ export function restore(rehearsing: ToldContext, id: string): Waiter[] {
   if (text !== undefined) state.texts.set(id, text);
   if (number === undefined) return [];
   state.solid[number] = startsSolid(fixture);
-  wakeAffected(rehearsing, plan.volumes[number]!.room);
+  wakeAffected(ctx, plan.volumes[number]!.room);
   const course = plan.courses.get(id);
-  return course === undefined ? [] : putMachine(rehearsing, id, course.starts);
+  return course === undefined ? [] : putMachine(ctx, id, course.starts);
 }

@@ -4,7 +4,7 @@ import { bodyOf } from './bodies';
 import { clockAt, ticksBetween } from '../state/motions';
 import { shapeOf } from '../state/poses';
 import type { MotionPath } from '../state/courses';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import { carryOrMeet } from './riding';
 import { rouseRiders } from './resting';
 import { disturbAbout, locate } from './sleep';
@@ -22,17 +22,23 @@ export interface Sent {
 }
 
 /** Sends a machine to one of its positions. `cause` is the entry that did it. */
-export function sendMachine(rehearsing: ToldContext, id: string, to: number, cause: number | null, hand: string | null): Sent {
-  const { state, plan } = rehearsing;
+export function sendMachine(
+  ctx: ReportingContext,
+  id: string,
+  to: number,
+  cause: number | null,
+  triggeredBy: string | null,
+): Sent {
+  const { state, plan } = ctx;
   const course = plan.courses.get(id)!;
   const own = state.machines.get(id)!;
   if (own.motion?.to === to) return { moves: true, ended: [], event: null };
   if (own.motion === null && own.clock === to) {
     // Told again while it waits to return: the wait begins anew.
-    scheduleReturn(rehearsing, id, cause, hand);
+    scheduleReturn(ctx, id, cause, triggeredBy);
     return { moves: false, ended: [], event: null };
   }
-  rouseRiders(rehearsing, id);
+  rouseRiders(ctx, id);
   const turned = own.motion;
   // By the formula, not by the pose of the last Move: what is due comes before Move, but the time is the same.
   if (turned !== null) own.clock = clockAt(course, turned, state.tick);
@@ -46,7 +52,7 @@ export function sendMachine(rehearsing: ToldContext, id: string, to: number, cau
     startTick: state.tick + delay,
     ticks,
     entry: null,
-    hand,
+    triggeredBy,
     waiters: [],
     stopped: false,
   };
@@ -54,44 +60,44 @@ export function sendMachine(rehearsing: ToldContext, id: string, to: number, cau
   own.wake = state.tick + 1;
   state.inMotion.add(id);
   if (ticks + delay === 0) own.clock = to;
-  surroundingsOf(rehearsing, course);
+  surroundingsOf(ctx, course);
   const ended = turned?.waiters ?? [];
   const details = {
     to: motionOf(course.machine).nameOf(to),
     ticks: ticks + delay,
     ...(turned === null ? {} : { turnedBack: true as const, endsSteps: ended.map((waiter) => waiter.entry) }),
   };
-  rehearsing.told.pose('machines', id, state.tick, [own.clock], false);
-  return { moves: true, ended, event: { happening: { kind: 'moving', who: hand, what: id, cause, details }, motion } };
+  ctx.listener.pose('machines', id, state.tick, [own.clock], false);
+  return { moves: true, ended, event: { happening: { kind: 'moving', who: triggeredBy, what: id, cause, details }, motion } };
 }
 
 /** Puts a machine's clock somewhere at once; its motion, if it has one, is over, and the steps that waited for it end. */
-export function putMachine(rehearsing: ToldContext, id: string, clock: number): Waiter[] {
-  const { state, plan } = rehearsing;
+export function putMachine(ctx: ReportingContext, id: string, clock: number): Waiter[] {
+  const { state, plan } = ctx;
   const own = state.machines.get(id)!;
-  rouseRiders(rehearsing, id);
+  rouseRiders(ctx, id);
   const ended = own.motion?.waiters ?? [];
   own.motion = null;
   own.token += 1;
   own.clock = clock;
   state.inMotion.delete(id);
-  rehearsing.told.pose('machines', id, state.tick, [clock], false);
-  surroundingsOf(rehearsing, plan.courses.get(id)!);
+  ctx.listener.pose('machines', id, state.tick, [clock], false);
+  surroundingsOf(ctx, plan.courses.get(id)!);
   return ended;
 }
 
-function surroundingsOf(rehearsing: ToldContext, { reach }: MotionPath): void {
-  rehearsing.state.stirred = true;
-  touch(rehearsing, 'fixtures');
-  for (const [room, where] of reach) disturbAbout(rehearsing, room, where);
+function surroundingsOf(ctx: ReportingContext, { reach }: MotionPath): void {
+  ctx.state.stirred = true;
+  touch(ctx, 'fixtures');
+  for (const [room, where] of reach) disturbAbout(ctx, room, where);
 }
 
 /** After ticks that were passed over: brings machines in motion to where they were at the tick before this one. */
-export function bringMachinesUp({ state, plan, told }: ToldContext): void {
+export function bringMachinesUp({ state, plan, listener }: ReportingContext): void {
   for (const id of state.inMotion) {
     const own = state.machines.get(id)!;
     own.clock = clockAt(plan.courses.get(id)!, own.motion!, state.tick - 1);
-    told.pose('machines', id, state.tick - 1, [own.clock], true);
+    listener.pose('machines', id, state.tick - 1, [own.clock], true);
   }
   state.machines.forEach(noteSensed);
 }
@@ -102,45 +108,45 @@ export function noteSensed(own: MachineState): void {
 }
 
 /** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
-export function advanceMachines(rehearsing: ToldContext): void {
-  const { state, plan } = rehearsing;
+export function advanceMachines(ctx: ReportingContext): void {
+  const { state, plan } = ctx;
   if (state.inMotion.size === 0) return;
   const moving = [...state.inMotion];
   if (moving.length > 1) moving.sort((a, b) => plan.volumeOf.get(a)! - plan.volumeOf.get(b)!);
   for (const id of moving) {
     const own = state.machines.get(id)!;
-    if (own.motion !== null) advanceMachine(rehearsing, plan.courses.get(id)!, own, own.motion);
+    if (own.motion !== null) advanceMachine(ctx, plan.courses.get(id)!, own, own.motion);
   }
 }
 
-function advanceMachine(rehearsing: ToldContext, course: MotionPath, own: MachineState, motion: Motion): void {
-  const { state } = rehearsing;
+function advanceMachine(ctx: ReportingContext, course: MotionPath, own: MachineState, motion: Motion): void {
+  const { state } = ctx;
   const id = motion.machine;
   const clock = clockAt(course, motion, state.tick);
   const before = own.clock;
   if (clock !== before && own.wake <= state.tick) {
-    rouseRiders(rehearsing, id);
-    const old = course.group.map((number) => shapeOf(rehearsing.plan, state, number));
+    rouseRiders(ctx, id);
+    const old = course.group.map((number) => shapeOf(ctx.plan, state, number));
     own.clock = clock;
-    const obstacle = carryOrMeet(rehearsing, course, old, motion);
+    const obstacle = carryOrMeet(ctx, course, old, motion);
     if (obstacle !== null) {
       own.clock = before;
-      stopped(rehearsing, course, motion, obstacle);
+      stopped(ctx, course, motion, obstacle);
       return;
     }
   }
   motion.stopped = false;
   state.stirred ||= clock !== own.sensedClock;
   own.clock = clock;
-  rehearsing.told.pose('machines', id, state.tick, [clock], false);
-  if (state.tick >= motion.startTick + motion.ticks) endMotion(rehearsing, motion);
+  ctx.listener.pose('machines', id, state.tick, [clock], false);
+  if (state.tick >= motion.startTick + motion.ticks) endMotion(ctx, motion);
 }
 
 /** Somebody is in the way: the motion stands still for this tick, or turns back to where it began. */
-function stopped(rehearsing: ToldContext, course: MotionPath, motion: Motion, obstacle: VisitorState): void {
+function stopped(ctx: ReportingContext, course: MotionPath, motion: Motion, obstacle: VisitorState): void {
   if (!motion.stopped) {
     const details = { by: obstacle.id };
-    raise(rehearsing, { kind: 'blocked', who: motion.hand, what: motion.machine, cause: motion.entry, details });
+    raise(ctx, { kind: 'blocked', who: motion.triggeredBy, what: motion.machine, cause: motion.entry, details });
   }
   motion.stopped = true;
   motion.startTick += 1;
@@ -150,86 +156,86 @@ function stopped(rehearsing: ToldContext, course: MotionPath, motion: Motion, ob
     : motion.to > motion.from
       ? Math.floor(motion.from)
       : Math.ceil(motion.from);
-  const sent = sendMachine(rehearsing, motion.machine, back, motion.entry, motion.hand);
-  if (sent.event !== null) raise(rehearsing, sent.event.happening, { motionBegan: sent.event.motion });
-  finishLater(rehearsing, sent.ended);
+  const sent = sendMachine(ctx, motion.machine, back, motion.entry, motion.triggeredBy);
+  if (sent.event !== null) raise(ctx, sent.event.happening, { motionBegan: sent.event.motion });
+  finishLater(ctx, sent.ended);
 }
 
 /** The end of a motion enters the queue. */
-function endMotion(rehearsing: ToldContext, motion: Motion): void {
-  const { state, plan } = rehearsing;
+function endMotion(ctx: ReportingContext, motion: Motion): void {
+  const { state, plan } = ctx;
   const id = motion.machine;
   const course = plan.courses.get(id)!;
-  rouseRiders(rehearsing, id);
+  rouseRiders(ctx, id);
   state.machines.get(id)!.motion = null;
   state.inMotion.delete(id);
-  surroundingsOf(rehearsing, course);
+  surroundingsOf(ctx, course);
   const { kind, details } = motionOf(course.machine).arrives(motion.to);
-  raise(rehearsing, { kind, who: motion.hand, what: id, cause: motion.entry, details }, { motionEnded: motion });
+  raise(ctx, { kind, who: motion.triggeredBy, what: id, cause: motion.entry, details }, { motionEnded: motion });
 }
 
 /** When a `moving` entry has its number: the motion remembers it, and one that takes no time ends. */
-export function motionBegan(rehearsing: ToldContext, motion: Motion, entry: number): void {
-  const own = rehearsing.state.machines.get(motion.machine)!;
+export function motionBegan(ctx: ReportingContext, motion: Motion, entry: number): void {
+  const own = ctx.state.machines.get(motion.machine)!;
   motion.entry = entry;
   own.lastMotion = entry;
-  if (own.motion === motion && motion.ticks === 0 && motion.startTick <= rehearsing.state.tick) endMotion(rehearsing, motion);
+  if (own.motion === motion && motion.ticks === 0 && motion.startTick <= ctx.state.tick) endMotion(ctx, motion);
 }
 
 /** When the end of a motion has its number: a mover goes on, or a return is scheduled. */
-export function motionEnded(rehearsing: ToldContext, motion: Motion, entry: number): void {
-  const { machine, frames } = rehearsing.plan.courses.get(motion.machine)!;
+export function motionEnded(ctx: ReportingContext, motion: Motion, entry: number): void {
+  const { machine, frames } = ctx.plan.courses.get(motion.machine)!;
   const last = frames.length - 1;
-  const own = rehearsing.state.machines.get(motion.machine)!;
+  const own = ctx.state.machines.get(motion.machine)!;
   const next = own.motion === null ? (motionOf(machine).goesOn?.(machine, motion.to, last) ?? null) : null;
   if (next !== null) {
-    if (next.from !== undefined) putMachine(rehearsing, motion.machine, next.from);
-    goOn(rehearsing, motion.machine, next.to, entry, motion.hand);
+    if (next.from !== undefined) putMachine(ctx, motion.machine, next.from);
+    goOn(ctx, motion.machine, next.to, entry, motion.triggeredBy);
     return;
   }
-  scheduleReturn(rehearsing, motion.machine, entry, motion.hand);
+  scheduleReturn(ctx, motion.machine, entry, motion.triggeredBy);
 }
 
 /** Sends a machine by itself, without a step. */
-export function goOn(rehearsing: ToldContext, id: string, to: number, cause: number | null, hand: string | null): Waiter[] {
-  const { ended, event } = sendMachine(rehearsing, id, to, cause, hand);
-  if (event !== null) raise(rehearsing, event.happening, { motionBegan: event.motion });
+export function goOn(ctx: ReportingContext, id: string, to: number, cause: number | null, triggeredBy: string | null): Waiter[] {
+  const { ended, event } = sendMachine(ctx, id, to, cause, triggeredBy);
+  if (event !== null) raise(ctx, event.happening, { motionBegan: event.motion });
   return ended;
 }
 
 /** A machine that stands away from where it started goes back after its wait, unless it is sent anywhere before. */
-function scheduleReturn(rehearsing: WorldContext, id: string, cause: number | null, hand: string | null): void {
-  const { machine, starts } = rehearsing.plan.courses.get(id)!;
-  const own = rehearsing.state.machines.get(id)!;
+function scheduleReturn(ctx: WorldContext, id: string, cause: number | null, triggeredBy: string | null): void {
+  const { machine, starts } = ctx.plan.courses.get(id)!;
+  const own = ctx.state.machines.get(id)!;
   if (machine.returnAfter === null || own.motion !== null || own.clock === starts) return;
   own.token += 1;
-  const ticks = ticksOf(machine.returnAfter, rehearsing.plan.level.rate);
-  const item = { do: 'return', machine: id, token: own.token, cause, hand } as const;
-  if (ticks === 0) rehearsing.state.queue.push(item);
-  else schedule(rehearsing, ticks, item);
+  const ticks = ticksOf(machine.returnAfter, ctx.plan.level.rate);
+  const item = { do: 'return', machine: id, token: own.token, cause, triggeredBy } as const;
+  if (ticks === 0) ctx.state.queue.push(item);
+  else schedule(ctx, ticks, item);
 }
 
 /** A machine's time to return has come; one that returns only when it is empty asks again in the next tick. */
 export function returnNow(
-  rehearsing: ToldContext,
+  ctx: ReportingContext,
   id: string,
   token: number,
   cause: number | null,
-  hand: string | null,
+  triggeredBy: string | null,
 ): Waiter[] {
-  const { machine, starts } = rehearsing.plan.courses.get(id)!;
-  const own = rehearsing.state.machines.get(id)!;
+  const { machine, starts } = ctx.plan.courses.get(id)!;
+  const own = ctx.state.machines.get(id)!;
   if (own.token !== token) return [];
-  if (machine.returnWhen === 'empty' && !isEmpty(rehearsing, id)) {
-    schedule(rehearsing, 1, { do: 'return', machine: id, token, cause, hand });
+  if (machine.returnWhen === 'empty' && !isEmpty(ctx, id)) {
+    schedule(ctx, 1, { do: 'return', machine: id, token, cause, triggeredBy });
     return [];
   }
-  return goOn(rehearsing, id, starts, cause, hand);
+  return goOn(ctx, id, starts, cause, triggeredBy);
 }
 
 /** Whether nobody stands on a machine's group, nor is where the machine itself stands when it starts. */
-function isEmpty(rehearsing: ToldContext, id: string): boolean {
-  const { plan, state } = rehearsing;
+function isEmpty(ctx: ReportingContext, id: string): boolean {
+  const { plan, state } = ctx;
   const course = plan.courses.get(id)!;
   const group = new Set(course.group.map((number) => plan.volumes[number]!.id));
   const own = state.machines.get(id)!;
@@ -240,14 +246,14 @@ function isEmpty(rehearsing: ToldContext, id: string): boolean {
   const room = course.machine.room;
   return state.visitors.every((visitor) => {
     if (!visitor.inPlay) return true;
-    locate(rehearsing, visitor);
-    return !group.has(visitor.support ?? '') && !(visitor.room === room && overlaps(bodyOf(rehearsing, visitor), home));
+    locate(ctx, visitor);
+    return !group.has(visitor.support ?? '') && !(visitor.room === room && overlaps(bodyOf(ctx, visitor), home));
   });
 }
 
 /** After Move: elevators that their last rider has left go back, if they do. */
-export function noticeRiders(rehearsing: ToldContext): void {
-  const { plan, state } = rehearsing;
+export function noticeRiders(ctx: ReportingContext): void {
+  const { plan, state } = ctx;
   if (plan.leavers.length === 0) return;
   for (const course of plan.leavers) {
     const { id } = course.machine;
@@ -256,7 +262,7 @@ export function noticeRiders(rehearsing: ToldContext): void {
     for (const visitor of state.visitors) if (visitor.inPlay && visitor.support === id) riders += 1;
     if (own.riders > 0 && riders === 0 && (own.motion !== null || own.clock !== course.starts)) {
       own.token += 1;
-      finishLater(rehearsing, returnNow(rehearsing, id, own.token, own.lastMotion, null));
+      finishLater(ctx, returnNow(ctx, id, own.token, own.lastMotion, null));
     }
     own.riders = riders;
   }

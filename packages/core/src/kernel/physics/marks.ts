@@ -14,12 +14,12 @@ import type { WalkProgress, WakeTicks, VisitorState } from '../state/world';
 export const CONTACT_MARGIN_M = 0.02;
 
 /** The next tick of a leg at which anything can change. What is carried is woken with its carrier. */
-export function nextMark(rehearsing: WorldContext, visitor: VisitorState, going: WalkProgress): number {
-  const { state } = rehearsing;
+export function nextMark(ctx: WorldContext, visitor: VisitorState, going: WalkProgress): number {
+  const { state } = ctx;
   let { marks } = visitor;
   const old = marks === null || marks.going !== going || marks.leg !== going.next || marks.z !== visitor.at.z;
   if (marks === null || old || marks.until <= going.done) {
-    marks = marksOf(rehearsing, visitor, going);
+    marks = marksOf(ctx, visitor, going);
     visitor.marks = marks;
   }
   const i = going.done + 1;
@@ -30,8 +30,8 @@ export function nextMark(rehearsing: WorldContext, visitor: VisitorState, going:
 }
 
 /** The marks of a leg from where the visitor is on it, as far as it is looked ahead. */
-function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkProgress): WakeTicks {
-  const { plan, state } = rehearsing;
+function marksOf(ctx: WorldContext, visitor: VisitorState, going: WalkProgress): WakeTicks {
+  const { plan, state } = ctx;
   const begin = going.done;
   const metresATick = going.speed / plan.level.rate;
   const until = Math.min(going.ticks, begin + Math.max(1, Math.ceil(LOOK_AHEAD_M / metresATick)));
@@ -42,7 +42,7 @@ function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkPro
   const perTick = metresATick / Math.sqrt(dx * dx + dy * dy);
   const ticks: number[] = [];
   const dense: WakeTicks['dense'] = [];
-  const bodies = bodiesOf(rehearsing, visitor, here);
+  const bodies = bodiesOf(ctx, visitor, here);
   bodies.forEach(({ body, of }, place) => {
     const numbers = along(plan.volumeGrids.get(visitor.room), body, dx, dy);
     for (const number of numbers) {
@@ -77,11 +77,11 @@ function marksOf(rehearsing: WorldContext, visitor: VisitorState, going: WalkPro
 }
 
 /** The bodies of a visitor and of all it carries, at a point of the ground. */
-export function bodiesOf(rehearsing: WorldContext, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
+export function bodiesOf(ctx: WorldContext, visitor: VisitorState, { x, y }: Vector): { body: Shape; of: VisitorState }[] {
   const { order, at, carries } = visitor;
-  const own = { body: moved(rehearsing.plan.visitors[order]!.shape, x, y, at.z), of: visitor };
+  const own = { body: moved(ctx.plan.visitors[order]!.shape, x, y, at.z), of: visitor };
   if (carries.length === 0) return [own];
-  return [own, ...carries.flatMap((carried) => bodiesOf(rehearsing, rehearsing.state.visitors[carried]!, { x, y, z: 0 }))];
+  return [own, ...carries.flatMap((carried) => bodiesOf(ctx, ctx.state.visitors[carried]!, { x, y, z: 0 }))];
 }
 
 /** Marks the ticks at which a crossing can begin and end. */

@@ -7,7 +7,7 @@ import { isSolid, isSolidFor, shapeOf } from '../state/poses';
 import type { CompiledLevel, Volume } from '../state/plan';
 import type { MotionPath } from '../state/courses';
 import { clockAt } from '../state/motions';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import type { Motion, Rest, VisitorState } from '../state/world';
 import { CONTACT_MARGIN_M, bodiesOf } from './marks';
 import { carriedPosition, restingAt, topAt } from '../state/positions';
@@ -18,8 +18,8 @@ import { carriedPosition, restingAt, topAt } from '../state/positions';
  */
 
 /** Lets a visitor rest, if it can, until the tick that is given; Infinity, and nothing is changed, if it cannot. */
-export function restUntil(rehearsing: ToldContext, visitor: VisitorState): number {
-  const { plan, state } = rehearsing;
+export function restUntil(ctx: ReportingContext, visitor: VisitorState): number {
+  const { plan, state } = ctx;
   const volume = volumeUnder(plan, visitor);
   if (volume === null || plan.visitors[visitor.order]!.visitor.blocks) return Infinity;
   const [course, another] = volume.over;
@@ -28,13 +28,13 @@ export function restUntil(rehearsing: ToldContext, visitor: VisitorState): numbe
   const { motion } = own;
   if (motion === null || !isSolidFor(plan, state, volume.number, visitor)) return Infinity;
   if (visitor.at.z !== topAt(course, volume, own.clock)) return Infinity;
-  const bodies = bodiesOf(rehearsing, visitor, visitor.at).map(({ body }) => body);
-  if (bodies.some((body) => isReachedByOthers(rehearsing, course, visitor.room, body))) return Infinity;
-  const wake = nextMeeting(bandsOf(rehearsing, course, visitor, bodies), course, volume, motion, state.tick);
+  const bodies = bodiesOf(ctx, visitor, visitor.at).map(({ body }) => body);
+  if (bodies.some((body) => isReachedByOthers(ctx, course, visitor.room, body))) return Infinity;
+  const wake = nextMeeting(bandsOf(ctx, course, visitor, bodies), course, volume, motion, state.tick);
   if (wake <= state.tick + 1) return Infinity;
   // Where it begins to rest is a corner of its way.
-  setPositionAt(rehearsing, visitor, visitor.at, state.tick, false);
-  visitor.rest = { machine: course.machine.id, on: volume.number, told: state.tick };
+  setPositionAt(ctx, visitor, visitor.at, state.tick, false);
+  visitor.rest = { machine: course.machine.id, on: volume.number, reportedUpTo: state.tick };
   return wake;
 }
 
@@ -46,53 +46,53 @@ function volumeUnder(plan: CompiledLevel, { support, inPlay, carriedBy, flight, 
 }
 
 /** Brings a visitor that rests to where it is now, and tells of its way since it was told of last. */
-export function bringUp(rehearsing: ToldContext, visitor: VisitorState, rest: Rest): void {
-  const { plan, state } = rehearsing;
+export function bringUp(ctx: ReportingContext, visitor: VisitorState, rest: Rest): void {
+  const { plan, state } = ctx;
   const at = restingAt(plan, state, visitor, rest);
   const tick = state.turn < 0 && state.tick === state.looked ? state.tick - 1 : state.tick;
-  if (tick > rest.told) {
+  if (tick > rest.reportedUpTo) {
     const course = plan.courses.get(rest.machine)!;
     const motion = state.machines.get(rest.machine)!.motion!;
-    const isEven = course.isEven && rest.told >= motion.startTick;
-    for (let i = isEven ? tick : rest.told + 1; i < tick; i++) {
+    const isEven = course.isEven && rest.reportedUpTo >= motion.startTick;
+    for (let i = isEven ? tick : rest.reportedUpTo + 1; i < tick; i++) {
       const z = topAt(course, plan.volumes[rest.on]!, clockAt(course, motion, i));
-      setPositionAt(rehearsing, visitor, { x: at.x, y: at.y, z }, i, false);
+      setPositionAt(ctx, visitor, { x: at.x, y: at.y, z }, i, false);
     }
-    visitor.rest = { ...rest, told: tick };
-    setPositionAt(rehearsing, visitor, at, tick, isEven);
-  } else if (at.z !== visitor.at.z) setPositionAt(rehearsing, visitor, at, tick, false);
+    visitor.rest = { ...rest, reportedUpTo: tick };
+    setPositionAt(ctx, visitor, at, tick, isEven);
+  } else if (at.z !== visitor.at.z) setPositionAt(ctx, visitor, at, tick, false);
 }
 
 /** A visitor rests no more: it is where it is, and in Move as if what it stands on had taken it along with its look. */
-export function endRest(rehearsing: ToldContext, visitor: VisitorState): void {
+export function endRest(ctx: ReportingContext, visitor: VisitorState): void {
   const { rest } = visitor;
   if (rest === null) return;
-  bringUp(rehearsing, visitor, rest);
+  bringUp(ctx, visitor, rest);
   visitor.rest = null;
-  const { plan, state } = rehearsing;
+  const { plan, state } = ctx;
   const inMove = state.looked === state.tick && state.turn >= 0 && state.turn < state.visitors.length;
   const { clock, sensedClock, motion } = state.machines.get(rest.machine)!;
   if (!inMove || clock === sensedClock) return;
   const z = topAt(plan.courses.get(rest.machine)!, plan.volumes[rest.on]!, sensedClock);
   if (z === visitor.at.z) return;
-  sensedFrom(rehearsing, visitor, { ...visitor.at, z });
+  sensedFrom(ctx, visitor, { ...visitor.at, z });
   visitor.rides.push({ machine: rest.machine, by: { x: 0, y: 0, z: visitor.at.z - z } });
-  setMovedBy(rehearsing, visitor, motion!.entry);
+  setMovedBy(ctx, visitor, motion!.entry);
 }
 
 /** Where a visitor, and what it carries, was at the last Sense. */
-function sensedFrom(rehearsing: WorldContext, visitor: VisitorState, at: Vector): void {
-  const { plan, state } = rehearsing;
+function sensedFrom(ctx: WorldContext, visitor: VisitorState, at: Vector): void {
+  const { plan, state } = ctx;
   visitor.sensedAt = at;
-  for (const order of visitor.carries) sensedFrom(rehearsing, state.visitors[order]!, carriedPosition(plan, visitor.order, at));
+  for (const order of visitor.carries) sensedFrom(ctx, state.visitors[order]!, carriedPosition(plan, visitor.order, at));
 }
 
 /** Before a machine looks about, is told something else, or has arrived: who rests on it is looked at in its next turn. */
-export function rouseRiders(rehearsing: ToldContext, machine: string): void {
-  const { visitors, wakes, tick } = rehearsing.state;
+export function rouseRiders(ctx: ReportingContext, machine: string): void {
+  const { visitors, wakes, tick } = ctx.state;
   for (const visitor of visitors) {
     if (visitor.rest?.machine !== machine) continue;
-    endRest(rehearsing, visitor);
+    endRest(ctx, visitor);
     wakes[visitor.order] = Math.min(wakes[visitor.order]!, tick);
   }
 }
@@ -116,8 +116,8 @@ interface Band {
 }
 
 /** At which heights something that does not go along can be met: a zone entered or left, a floor stepped on, a wall touched. */
-function bandsOf(rehearsing: WorldContext, { group }: MotionPath, visitor: VisitorState, bodies: readonly Shape[]): Band[] {
-  const { plan, state } = rehearsing;
+function bandsOf(ctx: WorldContext, { group }: MotionPath, visitor: VisitorState, bodies: readonly Shape[]): Band[] {
+  const { plan, state } = ctx;
   const { room, at } = visitor;
   const step = plan.level.stepHeight;
   const bands: Band[] = [];

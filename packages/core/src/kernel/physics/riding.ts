@@ -8,7 +8,7 @@ import { bodyOf, place, setMovedBy } from './bodies';
 import { startWayAnew } from '../state/legs';
 import type { MotionPath } from '../state/courses';
 import { isSolidFor, shapeOf } from '../state/poses';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import { locate, wakeMachines } from './sleep';
 import { firstInTheWay, standsOn } from './standing';
 import type { Motion, VisitorState } from '../state/world';
@@ -18,41 +18,41 @@ import type { Motion, VisitorState } from '../state/world';
  * cannot pass.
  */
 export function carryOrMeet(
-  rehearsing: ToldContext,
+  ctx: ReportingContext,
   course: MotionPath,
   old: readonly Shape[],
   motion: Motion,
 ): VisitorState | null {
-  const { plan, state } = rehearsing;
+  const { plan, state } = ctx;
   const now = course.group.map((number) => shapeOf(plan, state, number));
   const near = state.visitors.filter((visitor) => {
     const reach = course.reach.get(visitor.room);
     // Who rests on another machine is out of the reach of this one.
     if (!visitor.inPlay || visitor.carriedBy !== null || visitor.rest !== null || reach === undefined) return false;
-    locate(rehearsing, visitor);
-    return meet(reach, footprint(bodyOf(rehearsing, visitor), 0.001));
+    locate(ctx, visitor);
+    return meet(reach, footprint(bodyOf(ctx, visitor), 0.001));
   });
   const pushes: { visitor: VisitorState; at: number }[] = [];
   for (const visitor of near) {
-    if (ridesOn(rehearsing, course, visitor, old) >= 0) continue;
-    const at = metBy(rehearsing, course, visitor, old, now);
+    if (ridesOn(ctx, course, visitor, old) >= 0) continue;
+    const at = metBy(ctx, course, visitor, old, now);
     if (at < 0) continue;
-    if (course.machine.inTheWay !== 'push' || !canBePushed(rehearsing, visitor, old[at]!, now[at]!)) return visitor;
+    if (course.machine.inTheWay !== 'push' || !canBePushed(ctx, visitor, old[at]!, now[at]!)) return visitor;
     pushes.push({ visitor, at });
   }
   if (pushes.length > 0) wakeMachines(state);
   for (const { visitor, at } of pushes) {
     const { x, y, z } = pushBy(old[at]!, now[at]!);
-    place(rehearsing, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
-    setMovedBy(rehearsing, visitor, motion.entry);
+    place(ctx, visitor, { x: visitor.at.x + x, y: visitor.at.y + y, z: visitor.at.z + z });
+    setMovedBy(ctx, visitor, motion.entry);
     startWayAnew(visitor);
   }
   for (const visitor of near) {
-    const at = ridesOn(rehearsing, course, visitor, old);
+    const at = ridesOn(ctx, course, visitor, old);
     if (at < 0 || isWhereItWas(old[at]!, now[at]!)) continue;
     wakeMachines(state);
-    const moved = displace(rehearsing, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
-    setMovedBy(rehearsing, visitor, motion.entry);
+    const moved = displace(ctx, visitor, old[at]!, now[at]!, turnBetween(old[at]!, now[at]!));
+    setMovedBy(ctx, visitor, motion.entry);
     visitor.rides.push({ machine: motion.machine, by: moved });
     shiftLegs(visitor, moved);
   }
@@ -65,28 +65,28 @@ function isWhereItWas(old: Shape, now: Shape): boolean {
 }
 
 /** The place in a group of what a visitor stands on, and still does where it was before it moved; -1 for none of it. */
-function ridesOn(rehearsing: WorldContext, { group }: MotionPath, visitor: VisitorState, old: readonly Shape[]): number {
-  const { plan, state } = rehearsing;
+function ridesOn(ctx: WorldContext, { group }: MotionPath, visitor: VisitorState, old: readonly Shape[]): number {
+  const { plan, state } = ctx;
   const { flight, support } = visitor;
   if (flight !== null || support === null || support === '') return -1;
   return group.findIndex(
     (number, at) =>
       plan.volumes[number]!.id === support &&
       isSolidFor(plan, state, number, visitor) &&
-      standsOn(bodyOf(rehearsing, visitor), old[at]!),
+      standsOn(bodyOf(ctx, visitor), old[at]!),
   );
 }
 
 /** The place in a group of what has come upon a visitor by moving; -1 if none has. */
 function metBy(
-  rehearsing: WorldContext,
+  ctx: WorldContext,
   { group }: MotionPath,
   visitor: VisitorState,
   old: readonly Shape[],
   now: readonly Shape[],
 ): number {
-  const { plan, state } = rehearsing;
-  const body = bodyOf(rehearsing, visitor);
+  const { plan, state } = ctx;
+  const body = bodyOf(ctx, visitor);
   return group.findIndex(
     (number, at) =>
       plan.volumes[number]!.room === visitor.room &&
@@ -96,11 +96,11 @@ function metBy(
   );
 }
 
-function canBePushed(rehearsing: ToldContext, visitor: VisitorState, old: Shape, now: Shape): boolean {
-  const body = bodyOf(rehearsing, visitor);
+function canBePushed(ctx: ReportingContext, visitor: VisitorState, old: Shape, now: Shape): boolean {
+  const body = bodyOf(ctx, visitor);
   const { x: dx, y: dy, z: dz } = pushBy(old, now);
   if (overlaps(moved(body, body.x + dx, body.y + dy, body.z + dz), now)) return false;
-  return firstInTheWay(rehearsing, visitor, body, dx, dy, dz, visitor.at.z) === null;
+  return firstInTheWay(ctx, visitor, body, dx, dy, dz, visitor.at.z) === null;
 }
 
 /** How far a shape that has moved pushes: along, and up, but nobody into the ground. */
@@ -116,7 +116,7 @@ function turnBetween(old: Shape, now: Shape): { cos: number; sin: number } | 0 {
 
 /** Takes a visitor along with a shape that has moved; gives its displacement. */
 function displace(
-  rehearsing: ToldContext,
+  ctx: ReportingContext,
   visitor: VisitorState,
   old: Shape,
   now: Shape,
@@ -130,7 +130,7 @@ function displace(
     turn === 0
       ? { x: at.x + (now.x - old.x), y: at.y + (now.y - old.y), z: at.z + (now.z - old.z) }
       : { x: now.x + x * cos - y * sin, y: now.y + x * sin + y * cos, z: at.z + (now.z - old.z) };
-  place(rehearsing, visitor, to, true);
+  place(ctx, visitor, to, true);
   return { x: to.x - at.x, y: to.y - at.y, z: to.z - at.z };
 }
 

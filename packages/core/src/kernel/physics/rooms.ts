@@ -11,8 +11,8 @@ import { finishLater, raiseFromStep } from '../state/raising';
  * A visitor has left a room. If it was the last player there and the room is one that starts over, its zones and fixtures are
  * as at the start, and the creatures and props that belong there and are there stand where they began.
  */
-export function leaveRoom(rehearsing: EventContext, leaver: VisitorState, roomId: string, cause: number): void {
-  const { plan, state, orders } = rehearsing;
+export function leaveRoom(ctx: EventContext, leaver: VisitorState, roomId: string, cause: number): void {
+  const { plan, state, orders } = ctx;
   const room = plan.rooms.get(roomId);
   if (room === undefined) return;
   const isPlayer = (order: number): boolean => plan.visitors[order]!.visitor.kind === 'player';
@@ -21,19 +21,19 @@ export function leaveRoom(rehearsing: EventContext, leaver: VisitorState, roomId
   const rule = room.leftEmpty === 'by-house-rule' ? chosenRule(orders, 'roomLeftEmpty') : room.leftEmpty;
   if (rule === 'keeps') return;
   for (const thing of [...plan.level.zones, ...plan.level.fixtures])
-    if (thing.room === roomId) finishLater(rehearsing, restore(rehearsing, thing.id));
+    if (thing.room === roomId) finishLater(ctx, restore(ctx, thing.id));
   for (const one of state.visitors) {
     const { visitor } = plan.visitors[one.order]!;
     if (isPlayer(one.order) || one.room !== roomId || visitor.room !== roomId || !one.inPlay || one.carriedBy !== null) continue;
-    wakeUp(rehearsing, one);
+    wakeUp(ctx, one);
     one.flight = null;
     one.push = null;
-    face(rehearsing, one, visitor.heading);
-    place(rehearsing, one, visitor.at);
-    withCarried(rehearsing, one).forEach(markRelocated);
+    face(ctx, one, visitor.heading);
+    place(ctx, one, visitor.at);
+    withCarried(ctx, one).forEach(markRelocated);
     startWayAnew(one);
   }
-  raiseFromStep(rehearsing, {
+  raiseFromStep(ctx, {
     kind: 'changed',
     who: null,
     what: roomId,

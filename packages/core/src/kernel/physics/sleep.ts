@@ -9,7 +9,7 @@ import { CONTACT_MARGIN_M, nextMark } from './marks';
 import { nextCorner } from '../state/motions';
 import { shapeOf } from '../state/poses';
 import { bringUp, restUntil, endRest } from './resting';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import type { MachineState, World, VisitorState } from '../state/world';
 
 /**
@@ -19,13 +19,13 @@ import type { MachineState, World, VisitorState } from '../state/world';
  */
 
 /** Brings a sleeping visitor, and what it carries, to where it is as of a tick. */
-export function catchUp(rehearsing: ToldContext, visitor: VisitorState, tick: number): void {
-  const carrier = visitor.carriedBy === null ? null : rehearsing.state.visitors[visitor.carriedBy]!;
+export function catchUp(ctx: ReportingContext, visitor: VisitorState, tick: number): void {
+  const carrier = visitor.carriedBy === null ? null : ctx.state.visitors[visitor.carriedBy]!;
   if (carrier !== null) {
-    catchUp(rehearsing, carrier, tick);
+    catchUp(ctx, carrier, tick);
     return;
   }
-  if (visitor.rest !== null) bringUp(rehearsing, visitor, visitor.rest);
+  if (visitor.rest !== null) bringUp(ctx, visitor, visitor.rest);
   const behind = tick - visitor.asOf;
   if (behind <= 0) return;
   visitor.asOf = tick;
@@ -38,15 +38,15 @@ export function catchUp(rehearsing: ToldContext, visitor: VisitorState, tick: nu
   }
   if (going.blocked) return;
   going.done += behind;
-  const { x, y } = legPoint(rehearsing.plan, going, going.done);
-  setPositionAt(rehearsing, visitor, { x, y, z: visitor.at.z }, tick, true);
+  const { x, y } = legPoint(ctx.plan, going, going.done);
+  setPositionAt(ctx, visitor, { x, y, z: visitor.at.z }, tick, true);
 }
 
 /** Brings a visitor to where it is at this moment: those whose turn in Move is still to come are where they were. */
-export function locate(rehearsing: ToldContext, visitor: VisitorState): void {
-  const { state } = rehearsing;
-  const root = visitor.carriedBy === null ? visitor : carrierOf(rehearsing, visitor);
-  catchUp(rehearsing, root, root.order <= state.turn ? state.tick : state.tick - 1);
+export function locate(ctx: ReportingContext, visitor: VisitorState): void {
+  const { state } = ctx;
+  const root = visitor.carriedBy === null ? visitor : carrierOf(ctx, visitor);
+  catchUp(ctx, root, root.order <= state.turn ? state.tick : state.tick - 1);
 }
 
 /** Who carries a visitor, or carries who does, and is not carried; itself if nobody does. */
@@ -57,13 +57,13 @@ export function carrierOf({ state }: WorldContext, visitor: VisitorState): Visit
 }
 
 /** Something has changed for a visitor and what it carries: they are looked at in their next turn. */
-export function wakeUp(rehearsing: ToldContext, visitor: VisitorState): void {
-  const { state } = rehearsing;
-  const root = carrierOf(rehearsing, visitor);
+export function wakeUp(ctx: ReportingContext, visitor: VisitorState): void {
+  const { state } = ctx;
+  const root = carrierOf(ctx, visitor);
   wakeMachines(state);
-  endRest(rehearsing, root);
+  endRest(ctx, root);
   for (const one of new Set([root, visitor, ...root.carries.map((order) => state.visitors[order]!)])) {
-    locate(rehearsing, one);
+    locate(ctx, one);
     one.marks = null;
     // In Move, who has had its turn still takes part in the Sense to come.
     if (state.turn < state.visitors.length) state.wakes[one.order] = Math.min(state.wakes[one.order]!, state.tick);
@@ -80,39 +80,39 @@ export function wakeMachines({ inMotion, machines, tick }: World): void {
 }
 
 /** Something has changed in a room, or everywhere, that may hold or block whoever is there. */
-export function wakeAffected(rehearsing: ToldContext, room: string | null): void {
-  for (const visitor of rehearsing.state.visitors) {
-    if (visitor.inPlay && (room === null || visitor.room === room)) wakeUp(rehearsing, visitor);
+export function wakeAffected(ctx: ReportingContext, room: string | null): void {
+  for (const visitor of ctx.state.visitors) {
+    if (visitor.inPlay && (room === null || visitor.room === room)) wakeUp(ctx, visitor);
   }
 }
 
 /** Somebody stands in a room, or does not any more: if it is one that blocks, whoever is there may find its way barred, or free. */
-export function stepInOrAway(rehearsing: ToldContext, { order }: VisitorState, room: string): void {
-  if (rehearsing.plan.visitors[order]!.visitor.blocks) wakeAffected(rehearsing, room);
+export function stepInOrAway(ctx: ReportingContext, { order }: VisitorState, room: string): void {
+  if (ctx.plan.visitors[order]!.visitor.blocks) wakeAffected(ctx, room);
 }
 
 /** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
-export function disturbAbout(rehearsing: ToldContext, room: string, where: Footprint): void {
-  for (const visitor of rehearsing.state.visitors) {
-    if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(rehearsing, visitor))) wakeUp(rehearsing, visitor);
+export function disturbAbout(ctx: ReportingContext, room: string, where: Footprint): void {
+  for (const visitor of ctx.state.visitors) {
+    if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(ctx, visitor))) wakeUp(ctx, visitor);
   }
 }
 
 /** After Sense: when each visitor that was looked at, and each machine in motion, has to be looked at next. */
-export function scheduleWake(rehearsing: ToldContext): void {
-  const { state, plan } = rehearsing;
+export function scheduleWake(ctx: ReportingContext): void {
+  const { state, plan } = ctx;
   const { wakes } = state;
   const awake: VisitorState[] = [];
   for (let order = 0; order < wakes.length; order++) {
     if (wakes[order]! > state.tick) continue;
-    wakes[order] = wakeOf(rehearsing, state.visitors[order]!);
+    wakes[order] = wakeOf(ctx, state.visitors[order]!);
     awake.push(state.visitors[order]!);
   }
   if (state.again.length > 0) {
     for (const order of state.again) wakes[order] = state.tick + 1;
     state.again.length = 0;
   }
-  if (state.inMotion.size > 0) for (const visitor of awake) letRest(rehearsing, visitor);
+  if (state.inMotion.size > 0) for (const visitor of awake) letRest(ctx, visitor);
   for (const id of state.inMotion) {
     const course = plan.courses.get(id)!;
     const own = state.machines.get(id)!;
@@ -123,27 +123,27 @@ export function scheduleWake(rehearsing: ToldContext): void {
       own.reckoned = own.token;
     }
     // Those who sleep were reckoned with when the motion began, or when they were looked at last.
-    for (const visitor of anew ? state.visitors : awake) heed(rehearsing, course, own, visitor);
+    for (const visitor of anew ? state.visitors : awake) heed(ctx, course, own, visitor);
   }
 }
 
 /** Lets a visitor that stands or waits rest on a machine in motion, if it stands on one and nothing comes to it. */
-function letRest(rehearsing: ToldContext, visitor: VisitorState): void {
-  const { wakes, tick } = rehearsing.state;
+function letRest(ctx: ReportingContext, visitor: VisitorState): void {
+  const { wakes, tick } = ctx.state;
   if (wakes[visitor.order]! <= tick + 1 || goingOf(visitor) !== null) return;
-  wakes[visitor.order] = Math.min(wakes[visitor.order]!, restUntil(rehearsing, visitor));
+  wakes[visitor.order] = Math.min(wakes[visitor.order]!, restUntil(ctx, visitor));
 }
 
 /** Looks at a visitor again before it and a machine in motion can have come to each other, and when the motion is over. */
-function heed(rehearsing: ToldContext, course: MotionPath, own: MachineState, visitor: VisitorState): void {
-  const { state } = rehearsing;
+function heed(ctx: ReportingContext, course: MotionPath, own: MachineState, visitor: VisitorState): void {
+  const { state } = ctx;
   const reach = course.reach.get(visitor.room);
-  if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(rehearsing, visitor))) return;
-  const root = carrierOf(rehearsing, visitor);
+  if (!visitor.inPlay || reach === undefined || !meet(reach, corridorOf(ctx, visitor))) return;
+  const root = carrierOf(ctx, visitor);
   if (root.rest?.machine === course.machine.id) return;
-  locate(rehearsing, visitor);
+  locate(ctx, visitor);
   const over = own.motion!.startTick + own.motion!.ticks;
-  const wake = Math.max(state.tick + 1, Math.min(over, state.tick + ticksApart(rehearsing, course, visitor, root)));
+  const wake = Math.max(state.tick + 1, Math.min(over, state.tick + ticksApart(ctx, course, visitor, root)));
   own.wake = Math.min(own.wake, wake);
   for (const { order } of [root, visitor]) state.wakes[order] = Math.min(state.wakes[order]!, wake);
 }
@@ -179,19 +179,19 @@ export function nextWake({ state: { wakes, inMotion, machines } }: WorldContext)
 }
 
 /** The ground that a visitor covers until the end of its leg, with a margin for bumps. */
-function corridorOf(rehearsing: WorldContext, visitor: VisitorState): Footprint {
-  const root = carrierOf(rehearsing, visitor);
-  const shape = rehearsing.plan.visitors[visitor.order]!.shape;
+function corridorOf(ctx: WorldContext, visitor: VisitorState): Footprint {
+  const root = carrierOf(ctx, visitor);
+  const shape = ctx.plan.visitors[visitor.order]!.shape;
   const body = moved(shape, visitor.at.x, visitor.at.y, 0);
   const going = goingOf(root);
   if (going === null || going.blocked) return footprint(body, CONTACT_MARGIN_M);
   // A sleeping visitor's place is as old as its last turn, and its leg goes on from there.
-  const to = legPoint(rehearsing.plan, going, going.ticks);
+  const to = legPoint(ctx.plan, going, going.ticks);
   return footprintOfWay(body, to.x - body.x, to.y - body.y, CONTACT_MARGIN_M);
 }
 
-function wakeOf(rehearsing: WorldContext, visitor: VisitorState): number {
-  const { state } = rehearsing;
+function wakeOf(ctx: WorldContext, visitor: VisitorState): number {
+  const { state } = ctx;
   const soon = state.tick + 1;
   if (!visitor.inPlay) return Infinity;
   if (visitor.carriedBy !== null) return Infinity;
@@ -199,9 +199,9 @@ function wakeOf(rehearsing: WorldContext, visitor: VisitorState): number {
   const going = goingOf(visitor);
   if (going !== null) {
     // Whoever may step into its way, or out of it, is met wherever that happens.
-    if (blockersOf(rehearsing, visitor).length > 0) return soon;
+    if (blockersOf(ctx, visitor).length > 0) return soon;
     if (going.blocked) return Infinity;
-    return going.ticks === 0 ? soon : nextMark(rehearsing, visitor, going);
+    return going.ticks === 0 ? soon : nextMark(ctx, visitor, going);
   }
   // A told walk whose way has to be found anew.
   if (visitor.forced !== null) return soon;

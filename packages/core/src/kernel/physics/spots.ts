@@ -3,7 +3,7 @@ import type { Solid } from '../../document/places';
 import type { Vector } from '../../vocabulary/quantities';
 import { direction } from '../../space/headings';
 import { shapeOf, transformOf } from '../state/poses';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import { locate } from './sleep';
 import { surfaceAt } from './standing';
 import type { VisitorState } from '../state/world';
@@ -16,11 +16,11 @@ export interface ResolvedPlace {
 }
 
 /** Where a place is now, for a visitor; null if it is relative to something that is not there, or in no room. */
-export function spotOf(rehearsing: ToldContext, place: Place, visitor: VisitorState): ResolvedPlace | null {
-  const base = place.of === '' ? null : standOf(rehearsing, place.of);
+export function spotOf(ctx: ReportingContext, place: Place, visitor: VisitorState): ResolvedPlace | null {
+  const base = place.of === '' ? null : standOf(ctx, place.of);
   if (place.of !== '' && base === null) return null;
   const room = base?.room ?? (place.room === '' ? visitor.room : place.room);
-  const own = rehearsing.plan.rooms.get(room);
+  const own = ctx.plan.rooms.get(room);
   if (own === undefined) return null;
   let { x, y, z } = place;
   if (base !== null) {
@@ -29,19 +29,19 @@ export function spotOf(rehearsing: ToldContext, place: Place, visitor: VisitorSt
   }
   if (place.height === 'ground') {
     const below = base === null ? Infinity : base.at.z;
-    z = (surfaceAt(rehearsing, room, x, y, below) ?? own.ground) + place.z;
+    z = (surfaceAt(ctx, room, x, y, below) ?? own.ground) + place.z;
   }
   return { room, at: { x, y, z }, heading: base?.heading ?? null };
 }
 
 /** Where a thing stands now: a visitor's feet, the middle of the base of anything else (of a ball its middle). */
-export function standOf(rehearsing: ToldContext, id: string): { room: string; at: Vector; heading: number } | null {
-  const { plan, state } = rehearsing;
+export function standOf(ctx: ReportingContext, id: string): { room: string; at: Vector; heading: number } | null {
+  const { plan, state } = ctx;
   const found = plan.things.get(id);
   switch (found?.collection) {
     case 'visitors': {
       const visitor = state.visitors[plan.visitorOf.get(id)!]!;
-      locate(rehearsing, visitor);
+      locate(ctx, visitor);
       return { room: visitor.room, at: visitor.at, heading: visitor.heading };
     }
     case 'solids': {

@@ -7,7 +7,7 @@ import type { Shape } from '../../space/shapes';
 import { blockersOf, bodyOf } from './bodies';
 import { isSolid, isSolidFor, shapeOf } from '../state/poses';
 import { locate } from './sleep';
-import type { WorldContext, ToldContext } from '../state/context';
+import type { WorldContext, ReportingContext } from '../state/context';
 import type { VisitorState } from '../state/world';
 
 /** What a body stands on: the id of a solid or a fixture, '' for the ground; and the height of its top. */
@@ -21,14 +21,14 @@ export interface Support {
  * listed: solids, then fixtures, then the ground.
  */
 export function supportUnder(
-  rehearsing: WorldContext,
+  ctx: WorldContext,
   visitor: VisitorState,
   body: Shape,
   lowest: number,
   highest: number,
 ): Support | null {
-  const { plan, state } = rehearsing;
-  return supportAmong(rehearsing, visitor.room, body, lowest, highest, (number) => isSolidFor(plan, state, number, visitor));
+  const { plan, state } = ctx;
+  return supportAmong(ctx, visitor.room, body, lowest, highest, (number) => isSolidFor(plan, state, number, visitor));
 }
 
 function supportAmong(
@@ -81,7 +81,7 @@ export interface Stop {
  * `body`) does not hold it, so that it can get out; nor does what is no higher than `over`, which it steps over.
  */
 export function firstInTheWay(
-  rehearsing: ToldContext,
+  ctx: ReportingContext,
   visitor: VisitorState,
   body: Shape,
   dx: number,
@@ -90,7 +90,7 @@ export function firstInTheWay(
   over: number,
   start: Shape = body,
 ): Stop | null {
-  const { plan, state } = rehearsing;
+  const { plan, state } = ctx;
   const { room } = visitor;
   const where = footprintOfWay(body, dx, dy);
   let first: Stop | null = null;
@@ -102,9 +102,9 @@ export function firstInTheWay(
     if (!isSolidFor(plan, state, number, visitor)) continue;
     first = sooner(first, plan.volumes[number]!.id, shapeOf(plan, state, number), body, dx, dy, dz, over, start);
   }
-  for (const other of blockersOf(rehearsing, visitor)) {
-    locate(rehearsing, other);
-    first = sooner(first, other.id, bodyOf(rehearsing, other), body, dx, dy, dz, over, start);
+  for (const other of blockersOf(ctx, visitor)) {
+    locate(ctx, other);
+    first = sooner(first, other.id, bodyOf(ctx, other), body, dx, dy, dz, over, start);
   }
   return first;
 }
@@ -131,10 +131,10 @@ function sooner(
 }
 
 /** The highest standable surface at a point of the ground that is not higher than `highest`; null where there is none. */
-export function surfaceAt(rehearsing: WorldContext, room: string, x: number, y: number, highest: number): number | null {
+export function surfaceAt(ctx: WorldContext, room: string, x: number, y: number, highest: number): number | null {
   const needle: Shape = { form: 1, x, y, z: 0, halfX: 1e-6, halfY: 1e-6, height: 1, cos: 1, sin: 0 };
-  const { plan, state } = rehearsing;
-  return supportAmong(rehearsing, room, needle, -Infinity, highest, (number) => isSolid(plan, state, number))?.top ?? null;
+  const { plan, state } = ctx;
+  return supportAmong(ctx, room, needle, -Infinity, highest, (number) => isSolid(plan, state, number))?.top ?? null;
 }
 
 const none: number[] = [];

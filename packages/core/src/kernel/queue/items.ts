@@ -11,14 +11,14 @@ import type { EventFollowUp, KernelEvent, QueueItem } from '../state/world';
 import { evaluateWatches, finishUntil } from '../chains/watching';
 
 /** Takes items from the queue until it is empty. Throws a Runaway when there are too many in this tick. */
-export function drain(rehearsing: KernelContext): void {
-  const { state } = rehearsing;
+export function drain(ctx: KernelContext): void {
+  const { state } = ctx;
   if (state.queue.length === 0) return;
   // The queue grows while it is drained, and is drained to its end.
   for (const item of state.queue) {
-    count(rehearsing);
-    drainOne(rehearsing, item);
-    if (watchesAtOnce(rehearsing)) evaluateWatches(rehearsing);
+    count(ctx);
+    drainOne(ctx, item);
+    if (watchesAtOnce(ctx)) evaluateWatches(ctx);
   }
   state.queue.length = 0;
 }
@@ -28,96 +28,96 @@ function watchesAtOnce({ orders, plan, state }: EventContext): boolean {
   return chosenRule(orders, 'watches') === 'at-once';
 }
 
-function drainOne(rehearsing: KernelContext, item: QueueItem): void {
-  const { state, plan } = rehearsing;
+function drainOne(ctx: KernelContext, item: QueueItem): void {
+  const { state, plan } = ctx;
   switch (item.do) {
     case 'event':
-      drainEvent(rehearsing, item.event, item.after);
+      drainEvent(ctx, item.event, item.after);
       break;
     case 'tell':
-      tell(rehearsing, item.event, item.entry);
+      tell(ctx, item.event, item.entry);
       break;
     case 'begin-run':
-      beginDelayed(rehearsing, item.chain, item.run);
+      beginDelayed(ctx, item.chain, item.run);
       break;
     case 'begin-queued':
-      beginQueued(rehearsing, item.chain);
+      beginQueued(ctx, item.chain);
       break;
     case 'start-step':
-      startDelayed(rehearsing, item.chain, item.run, item.step);
+      startDelayed(ctx, item.chain, item.run, item.step);
       break;
     case 'finish-step':
-      if (item.gaveUp === true) giveUpWaiting(rehearsing, item);
-      else finishStep(rehearsing, item);
+      if (item.gaveUp === true) giveUpWaiting(ctx, item);
+      else finishStep(ctx, item);
       break;
     case 'until-held':
-      finishUntil(rehearsing, item.run, item.step);
+      finishUntil(ctx, item.run, item.step);
       break;
     case 'return':
-      finishWaiters(rehearsing, returnNow(rehearsing, item.machine, item.token, item.cause, item.hand));
+      finishWaiters(ctx, returnNow(ctx, item.machine, item.token, item.cause, item.triggeredBy));
       break;
     case 'spring-back':
-      springBack(rehearsing, item.switch, item.token, item.cause, item.hand);
+      springBack(ctx, item.switch, item.token, item.cause, item.triggeredBy);
       break;
     case 'cue-end': {
-      const event = { kind: 'cue-finished', who: item.hand, what: item.cue, cause: item.cause, details: {} } as const;
-      drainEvent(rehearsing, event, { waiters: item.waiter === null ? [] : [item.waiter] });
+      const event = { kind: 'cue-finished', who: item.triggeredBy, what: item.cue, cause: item.cause, details: {} } as const;
+      drainEvent(ctx, event, { waiters: item.waiter === null ? [] : [item.waiter] });
       break;
     }
     case 'take':
-      finishPassage(rehearsing, item);
+      finishPassage(ctx, item);
       break;
     case 'give-back':
-      returnControl(rehearsing, item);
+      returnControl(ctx, item);
       break;
     case 'dwell': {
       const visitor = state.visitors[item.visitor]!;
       if (visitor.within.get(item.volume) !== item.stay) break;
       const what = plan.volumes[item.volume]!.id;
-      drainEvent(rehearsing, { kind: 'dwell', who: visitor.id, what, cause: null, details: {} });
+      drainEvent(ctx, { kind: 'dwell', who: visitor.id, what, cause: null, details: {} });
       break;
     }
   }
 }
 
 /** Drains one event: it gets its number, the chains that listen are tried, and then what waited for it goes on. */
-function drainEvent(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
-  const { state } = rehearsing;
-  const { entry, held } = writeEvent(rehearsing, event);
-  updateInside(rehearsing, event);
+function drainEvent(ctx: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
+  const { state } = ctx;
+  const { entry, held } = writeEvent(ctx, event);
+  updateInside(ctx, event);
   if (after !== undefined && 'put' in after) {
     for (const order of after.put) state.visitors[order]!.putBy = entry;
     for (const arrival of after.inside) {
       arrival.cause = entry;
-      sayInside(rehearsing, state.visitors[arrival.visitor]!, arrival.volume, entry);
+      sayInside(ctx, state.visitors[arrival.visitor]!, arrival.volume, entry);
     }
   }
   if (after !== undefined && 'thrown' in after) {
-    const { flight } = state.visitors[rehearsing.plan.visitorOf.get(after.thrown)!]!;
+    const { flight } = state.visitors[ctx.plan.visitorOf.get(after.thrown)!]!;
     if (flight?.thrown) flight.thrown.cause = entry;
   }
-  if (!held) tell(rehearsing, event, entry);
+  if (!held) tell(ctx, event, entry);
   if (after === undefined) return;
-  if ('motionBegan' in after) motionBegan(rehearsing, after.motionBegan, entry);
+  if ('motionBegan' in after) motionBegan(ctx, after.motionBegan, entry);
   if ('motionEnded' in after) {
-    motionEnded(rehearsing, after.motionEnded, entry);
-    finishWaiters(rehearsing, after.motionEnded.waiters);
+    motionEnded(ctx, after.motionEnded, entry);
+    finishWaiters(ctx, after.motionEnded.waiters);
   }
-  if ('waiters' in after) finishWaiters(rehearsing, after.waiters);
-  if ('put' in after && chosenRule(rehearsing.orders, 'afterTeleport') === 'sense-at-once')
+  if ('waiters' in after) finishWaiters(ctx, after.waiters);
+  if ('put' in after && chosenRule(ctx.orders, 'afterTeleport') === 'sense-at-once')
     sense(
-      rehearsing,
+      ctx,
       after.put.map((order) => state.visitors[order]!),
     );
   if (held) return;
-  if ('answer' in after) answer(rehearsing, after.answer, event, entry);
+  if ('answer' in after) answer(ctx, after.answer, event, entry);
 }
 
 /** Drains an event inside of what raised it, for houses that drain immediately. */
-export function drainNow(rehearsing: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
-  rehearsing.state.depth += 1;
-  count(rehearsing);
-  drainEvent(rehearsing, event, after);
-  rehearsing.state.depth -= 1;
-  if (watchesAtOnce(rehearsing)) evaluateWatches(rehearsing);
+export function drainNow(ctx: KernelContext, event: KernelEvent, after?: EventFollowUp): void {
+  ctx.state.depth += 1;
+  count(ctx);
+  drainEvent(ctx, event, after);
+  ctx.state.depth -= 1;
+  if (watchesAtOnce(ctx)) evaluateWatches(ctx);
 }

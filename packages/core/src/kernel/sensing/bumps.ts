@@ -20,8 +20,8 @@ const CONTACT_M = 0.01;
  * The contacts with solid fixtures that begin now: a gap of a centimetre at most, and the visitor moving, or trying to move,
  * towards the fixture. A contact lasts, without another bump, until the gap is wider.
  */
-export function findBumps(rehearsing: WorldContext, visitors: readonly VisitorState[]): Sensed[] {
-  const { plan, state } = rehearsing;
+export function findBumps(ctx: WorldContext, visitors: readonly VisitorState[]): Sensed[] {
+  const { plan, state } = ctx;
   const found: Sensed[] = [];
   if (plan.fixtureGrids.size === 0) return found;
   for (const visitor of visitors) {
@@ -47,13 +47,13 @@ export function findBumps(rehearsing: WorldContext, visitors: readonly VisitorSt
       if (touched) continue;
       // What a visitor can step up on, or stands on, it does not bump into.
       if (shape.z + shape.height <= visitor.at.z + plan.level.stepHeight + TOUCH) continue;
-      if (!isTowards(now, approach(rehearsing, visitor, number, shape), shape)) continue;
+      if (!isTowards(now, approach(ctx, visitor, number, shape), shape)) continue;
       visitor.touching.add(number);
       const happening = {
         kind: 'bump',
         who: visitor.id,
         what: id,
-        cause: causeOf(rehearsing, visitor, number),
+        cause: causeOf(ctx, visitor, number),
         details: {},
       } as const;
       found.push({ volume: number, visitor, happening });

@@ -34,20 +34,20 @@ function hasMoved(course: MotionPath, { clock, sensedClock }: MachineState): boo
 }
 
 /** Sorts what was found by the house rule: by volume and then visitor, the other way round, or nearest middles first. */
-export function inOrder(rehearsing: EventContext, found: Sensed[]): Sensed[] {
+export function inOrder(ctx: EventContext, found: Sensed[]): Sensed[] {
   if (found.length < 2) return found;
-  const pairs = chosenRule(rehearsing.orders, 'pairs');
+  const pairs = chosenRule(ctx.orders, 'pairs');
   const byVolume = (a: Sensed, b: Sensed): number => a.volume - b.volume || a.visitor.order - b.visitor.order;
   if (pairs === 'visitor-then-zone') return found.sort((a, b) => a.visitor.order - b.visitor.order || a.volume - b.volume);
   if (pairs === 'zone-then-visitor') return found.sort(byVolume);
-  const apart = new Map(found.map((one) => [one, distance(rehearsing, one)]));
+  const apart = new Map(found.map((one) => [one, distance(ctx, one)]));
   return found.sort((a, b) => apart.get(a)! - apart.get(b)! || byVolume(a, b));
 }
 
 /** Between the middles of a visitor's body and a volume, in metres, rounded to 1e-9. */
-function distance(rehearsing: WorldContext, { visitor, volume }: Sensed): number {
-  const middle = middleOf(rehearsing, volume);
-  const { height } = rehearsing.plan.visitors[visitor.order]!.shape;
+function distance(ctx: WorldContext, { visitor, volume }: Sensed): number {
+  const middle = middleOf(ctx, volume);
+  const { height } = ctx.plan.visitors[visitor.order]!.shape;
   const dx = visitor.at.x - middle.x;
   const dy = visitor.at.y - middle.y;
   const dz = visitor.at.z + height / 2 - middle.z;

@@ -16,23 +16,23 @@ import { visitorOf } from '../state/plan';
 
 /** What a fixture does by itself once an event has been heard: passages take visitors, collectibles are collected. */
 export function answer(
-  rehearsing: EventContext,
+  ctx: EventContext,
   how: 'entered' | 'left' | 'bumped' | 'used',
   { kind, who, what }: KernelEvent,
   entry: number,
 ): void {
-  const fixture = rehearsing.plan.fixtures.get(what!);
+  const fixture = ctx.plan.fixtures.get(what!);
   if (who === null || fixture === undefined) return;
-  kindOfFixture(fixture.kind)[how]?.(fixture, actsOf(rehearsing, fixture, who, entry, kind));
+  kindOfFixture(fixture.kind)[how]?.(fixture, actsOf(ctx, fixture, who, entry, kind));
 }
 
 /** What a fixture may do when something has befallen it. */
-function actsOf(rehearsing: EventContext, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
+function actsOf(ctx: EventContext, fixture: Fixture, who: string, entry: number, event: EntryKind): Acts {
   const { id } = fixture;
-  const { state, plan } = rehearsing;
-  const visitor = visitorOf(rehearsing.plan, who)!;
+  const { state, plan } = ctx;
+  const visitor = visitorOf(ctx.plan, who)!;
   const hold = (why: HeldDetails): void =>
-    void write(rehearsing, { kind: 'held', who, what: id, cause: entry, details: { event, ...why } });
+    void write(ctx, { kind: 'held', who, what: id, cause: entry, details: { event, ...why } });
   return {
     visitor,
     hold,
@@ -49,40 +49,40 @@ function actsOf(rehearsing: EventContext, fixture: Fixture, who: string, entry: 
       if (shut !== null) hold(shut);
       return shut === null;
     },
-    take: () => beginPassage(rehearsing, fixture, state.visitors[plan.visitorOf.get(who)!]!, event, entry),
-    collect: () => collect(rehearsing, id, entry, who),
-    changeOver: (back) => changeOver(rehearsing, id, back, who, entry),
+    take: () => beginPassage(ctx, fixture, state.visitors[plan.visitorOf.get(who)!]!, event, entry),
+    collect: () => collect(ctx, id, entry, who),
+    changeOver: (back) => changeOver(ctx, id, back, who, entry),
   };
 }
 
 /** Changes a switch over; one that springs back goes to its other side only, until it does. */
-function changeOver(rehearsing: EventContext, id: string, back: number | null, who: string, entry: number): void {
-  const { state, plan } = rehearsing;
+function changeOver(ctx: EventContext, id: string, back: number | null, who: string, entry: number): void {
+  const { state, plan } = ctx;
   const own = state.switches.get(id)!;
   own.uses += 1;
   own.token += 1;
-  if (back === null || own.on === startOf(rehearsing, id)) put(rehearsing, id, !own.on, who, entry);
+  if (back === null || own.on === startOf(ctx, id)) put(ctx, id, !own.on, who, entry);
   if (back === null) return;
-  const item = { do: 'spring-back', switch: id, token: own.token, cause: entry, hand: who } as const;
+  const item = { do: 'spring-back', switch: id, token: own.token, cause: entry, triggeredBy: who } as const;
   const ticks = ticksOf(back, plan.level.rate);
   if (ticks === 0) state.queue.push(item);
-  else schedule(rehearsing, ticks, item);
+  else schedule(ctx, ticks, item);
 }
 
 /** A momentary switch goes back, unless it was used anew. */
-export function springBack(rehearsing: EventContext, id: string, token: number, cause: number, hand: string | null): void {
-  const own = rehearsing.state.switches.get(id)!;
-  if (own.token === token) put(rehearsing, id, startOf(rehearsing, id), hand, cause);
+export function springBack(ctx: EventContext, id: string, token: number, cause: number, triggeredBy: string | null): void {
+  const own = ctx.state.switches.get(id)!;
+  if (own.token === token) put(ctx, id, startOf(ctx, id), triggeredBy, cause);
 }
 
 function startOf({ plan }: WorldContext, id: string): boolean {
   return startsAs(plan.fixtures.get(id)!).on === true;
 }
 
-function put(rehearsing: EventContext, id: string, on: boolean, who: string | null, cause: number): void {
-  const own = rehearsing.state.switches.get(id)!;
+function put(ctx: EventContext, id: string, on: boolean, who: string | null, cause: number): void {
+  const own = ctx.state.switches.get(id)!;
   if (own.on === on) return;
   own.on = on;
-  touch(rehearsing, 'fixtures');
-  raiseFromStep(rehearsing, { kind: on ? 'on' : 'off', who, what: id, cause, details: {} });
+  touch(ctx, 'fixtures');
+  raiseFromStep(ctx, { kind: on ? 'on' : 'off', who, what: id, cause, details: {} });
 }

@@ -9,23 +9,23 @@ import { raise, touch } from '../state/raising';
  * Lets the plates weigh: presses and releases, in listing order. `leaves` and `enters` are those of this Sense. A press is that
  * of who came last: by an enter of this Sense, else by an arrival since the last weighing; a release that of who left last.
  */
-export function weigh(rehearsing: WorldContext, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
-  const { state, plan } = rehearsing;
+export function weigh(ctx: WorldContext, leaves: readonly Sensed[], enters: readonly Sensed[]): void {
+  const { state, plan } = ctx;
   if (!state.weigh) return;
   state.weigh = false;
   const arrivals = state.arrivals.splice(0);
   for (const plate of plan.plates) {
     const number = plan.volumeOf.get(plate.id)!;
     const on = insideOf(state, number);
-    const load = loadOf(rehearsing, plate);
+    const load = loadOf(ctx, plate);
     const pressed = on.size > 0 && load >= plate.threshold - 1e-9;
     if (pressed === state.pressed.get(plate.id)) continue;
     state.pressed.set(plate.id, pressed);
-    touch(rehearsing, 'fixtures');
+    touch(ctx, 'fixtures');
     const came = (pressed ? enters : leaves).findLast((sensed) => sensed.volume === number);
-    const arrived = pressed && came === undefined ? arrivals.findLast((one) => isStill(rehearsing, one, number)) : undefined;
+    const arrived = pressed && came === undefined ? arrivals.findLast((one) => isStill(ctx, one, number)) : undefined;
     const who = came?.visitor.order ?? arrived?.visitor ?? Math.max(-1, ...on);
-    raise(rehearsing, {
+    raise(ctx, {
       kind: pressed ? 'press' : 'release',
       who: who < 0 ? null : state.visitors[who]!.id,
       what: plate.id,

@@ -12,7 +12,7 @@ import type { Sensed } from './meetings';
 import { weigh } from './plates';
 import { isPassableFor, isThere, sensedShapeOf, shapeOf } from '../state/poses';
 import { chosenRule } from '../state/orders';
-import type { WorldContext, ToldContext, EventContext } from '../state/context';
+import type { WorldContext, ReportingContext, EventContext } from '../state/context';
 import type { EventFollowUp, World, VisitorState } from '../state/world';
 import { raise, touch, write } from '../state/raising';
 import { schedule } from '../state/schedule';
@@ -22,9 +22,9 @@ import { schedule } from '../state/schedule';
  * between two ticks, then bumps, each in the order of the house; then lets the plates weigh. `only` limits it to some visitors,
  * who were put elsewhere.
  */
-export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
-  const { state, plan, orders } = rehearsing;
-  const awake = only ?? awakeOnes(rehearsing);
+export function sense(ctx: EventContext, only?: VisitorState[]): void {
+  const { state, plan, orders } = ctx;
+  const awake = only ?? awakeOnes(ctx);
   const leaves: Sensed[] = [];
   const enters: Sensed[] = [];
   const crossings: Sensed[] = [];
@@ -33,14 +33,14 @@ export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
     const { at, sensedAt } = visitor;
     const now = shifted(bodyNow, body, at.x, at.y, at.z);
     const before = sensedAt === at ? now : shifted(bodyBefore, body, sensedAt.x, sensedAt.y, sensedAt.z);
-    for (const number of nearby(rehearsing, visitor, now, before)) {
-      const answer = compare(rehearsing, visitor, number, now, before);
+    for (const number of nearby(ctx, visitor, now, before)) {
+      const answer = compare(ctx, visitor, number, now, before);
       if (answer === null) continue;
       const happening = {
         kind: answer,
         who: visitor.id,
         what: plan.volumes[number]!.id,
-        cause: causeOf(rehearsing, visitor, number),
+        cause: causeOf(ctx, visitor, number),
         details: {},
       };
       const sensed = { volume: number, visitor, happening };
@@ -49,24 +49,24 @@ export function sense(rehearsing: EventContext, only?: VisitorState[]): void {
   }
   // A house is asked only where its answer can make a difference.
   const entersFirst = leaves.length > 0 && enters.length > 0 && chosenRule(orders, 'sameTick') === 'enters-first';
-  inOrder(rehearsing, leaves);
-  inOrder(rehearsing, enters);
+  inOrder(ctx, leaves);
+  inOrder(ctx, enters);
   const begins = state.tick === 0 && only === undefined && enters.length > 0;
   const quiet = begins && chosenRule(orders, 'startsInside') === 'quiet';
-  if (!entersFirst) leaves.forEach((one) => leave(rehearsing, one));
+  if (!entersFirst) leaves.forEach((one) => leave(ctx, one));
   enters.forEach((one) => {
-    beInside(rehearsing, one.visitor, one.volume);
-    if (quiet) sayInside(rehearsing, one.visitor, one.volume, START_ENTRY);
-    else raise(rehearsing, one.happening, answerOf(rehearsing, one.volume, 'entered'));
+    beInside(ctx, one.visitor, one.volume);
+    if (quiet) sayInside(ctx, one.visitor, one.volume, START_ENTRY);
+    else raise(ctx, one.happening, answerOf(ctx, one.volume, 'entered'));
   });
-  if (entersFirst) leaves.forEach((one) => leave(rehearsing, one));
-  inOrder(rehearsing, crossings).forEach((one) => cross(rehearsing, one));
-  const bumps = findBumps(rehearsing, awake);
-  inOrder(rehearsing, bumps).forEach(({ happening }) => raise(rehearsing, happening, { answer: 'bumped' }));
-  weigh(rehearsing, leaves, quiet ? [] : enters);
+  if (entersFirst) leaves.forEach((one) => leave(ctx, one));
+  inOrder(ctx, crossings).forEach((one) => cross(ctx, one));
+  const bumps = findBumps(ctx, awake);
+  inOrder(ctx, bumps).forEach(({ happening }) => raise(ctx, happening, { answer: 'bumped' }));
+  weigh(ctx, leaves, quiet ? [] : enters);
   for (const visitor of awake) {
     // Beside something that has moved, or where it has just been put, the same wish may be a bump in the next tick.
-    if (visitor.wish !== null && (visitor.jumped || (state.stirred && isBesideMoved(rehearsing, visitor))))
+    if (visitor.wish !== null && (visitor.jumped || (state.stirred && isBesideMoved(ctx, visitor))))
       state.again.push(visitor.order);
     visitor.sensedAt = visitor.at;
     visitor.jumped = false;
@@ -165,54 +165,54 @@ function answerOf({ plan }: WorldContext, number: number, answer: 'entered' | 'l
   return fixture !== null && kindOfFixture(fixture.kind)[answer] !== undefined ? { answer } : undefined;
 }
 
-function leave(rehearsing: WorldContext, { visitor, volume, happening }: Sensed): void {
-  const { state } = rehearsing;
+function leave(ctx: WorldContext, { visitor, volume, happening }: Sensed): void {
+  const { state } = ctx;
   visitor.within.delete(volume);
   state.inside.get(volume)!.delete(visitor.order);
   state.weigh = true;
-  touch(rehearsing, 'inside');
-  raise(rehearsing, happening, answerOf(rehearsing, volume, 'left'));
+  touch(ctx, 'inside');
+  raise(ctx, happening, answerOf(ctx, volume, 'left'));
 }
 
 /** Somebody crossed a volume between two ticks: a swept one is entered and left, any other missed. */
-function cross(rehearsing: WorldContext, { volume, happening }: Sensed): void {
-  if (!rehearsing.plan.volumes[volume]!.swept) {
-    raise(rehearsing, happening);
+function cross(ctx: WorldContext, { volume, happening }: Sensed): void {
+  if (!ctx.plan.volumes[volume]!.swept) {
+    raise(ctx, happening);
     return;
   }
   const { who, what, cause } = happening;
   const swept = { who, what, cause, details: { swept: true } } as const;
-  raise(rehearsing, { kind: 'enter', ...swept }, answerOf(rehearsing, volume, 'entered'));
-  raise(rehearsing, { kind: 'leave', ...swept }, answerOf(rehearsing, volume, 'left'));
+  raise(ctx, { kind: 'enter', ...swept }, answerOf(ctx, volume, 'entered'));
+  raise(ctx, { kind: 'leave', ...swept }, answerOf(ctx, volume, 'left'));
 }
 
 /** Takes a visitor as inside of a volume from now on: its dwell begins. It fires no enter until it has left. */
-export function beInside(rehearsing: WorldContext, visitor: VisitorState, number: number): void {
-  const { state, plan } = rehearsing;
+export function beInside(ctx: WorldContext, visitor: VisitorState, number: number): void {
+  const { state, plan } = ctx;
   state.stays += 1;
   visitor.within.set(number, state.stays);
   const inside = state.inside.get(number);
   if (inside === undefined) state.inside.set(number, new Set([visitor.order]));
   else inside.add(visitor.order);
   state.weigh = true;
-  touch(rehearsing, 'inside');
+  touch(ctx, 'inside');
   const { dwell } = plan.volumes[number]!;
-  if (dwell !== null) schedule(rehearsing, dwell, { do: 'dwell', volume: number, visitor: visitor.order, stay: state.stays });
+  if (dwell !== null) schedule(ctx, dwell, { do: 'dwell', volume: number, visitor: visitor.order, stay: state.stays });
 }
 
 /** Says that a visitor was taken as inside of a volume without entering it. */
-export function sayInside(rehearsing: ToldContext, visitor: VisitorState, number: number, cause: number): void {
-  const { id } = rehearsing.plan.volumes[number]!;
-  if (rehearsing.plan.countedThings.has(id)) {
-    const { told } = rehearsing.state;
-    told.set(id, (told.get(id) ?? new Set()).add(visitor.id));
+export function sayInside(ctx: ReportingContext, visitor: VisitorState, number: number, cause: number): void {
+  const { id } = ctx.plan.volumes[number]!;
+  if (ctx.plan.countedThings.has(id)) {
+    const { insideByEvents } = ctx.state;
+    insideByEvents.set(id, (insideByEvents.get(id) ?? new Set()).add(visitor.id));
   }
-  write(rehearsing, { kind: 'arrived-inside', who: visitor.id, what: id, cause });
+  write(ctx, { kind: 'arrived-inside', who: visitor.id, what: id, cause });
 }
 
 /** The volumes that a visitor overlaps where it is now and is not inside of yet, in order. */
-export function newlyInside(rehearsing: WorldContext, visitor: VisitorState): number[] {
-  const { plan, state } = rehearsing;
+export function newlyInside(ctx: WorldContext, visitor: VisitorState): number[] {
+  const { plan, state } = ctx;
   const body = plan.visitors[visitor.order]!.shape;
   const now = moved(body, visitor.at.x, visitor.at.y, visitor.at.z);
   const found = plan.volumeGrids.get(visitor.room)?.find(footprint(now)) ?? [];

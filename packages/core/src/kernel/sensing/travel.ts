@@ -18,47 +18,47 @@ import { finishLater, raiseFromStep, touch } from '../state/raising';
  * or null.
  */
 export function travel(
-  rehearsing: EventContext,
+  ctx: EventContext,
   visitor: VisitorState,
   journey: Journey,
   warp: boolean,
   cause: number,
-  hand: string | null,
+  triggeredBy: string | null,
 ): string | null {
-  const { plan } = rehearsing;
+  const { plan } = ctx;
   const hindered = reasonNotMovable(visitor);
   if (hindered !== null) return hindered;
-  wakeUp(rehearsing, visitor);
+  wakeUp(ctx, visitor);
   // A warp without a room leads nowhere.
   if (warp && journey.to.room === '' && journey.to.of === '') return 'no room';
-  const spot = spotOf(rehearsing, journey.to, visitor);
+  const spot = spotOf(ctx, journey.to, visitor);
   const left = visitor.room;
   if (spot === null) return 'no such place';
   if (!warp && spot.room !== left) return 'another room';
   if (warp && !plan.visitors[visitor.order]!.visitor.travels) {
-    dropOut(rehearsing, visitor);
+    dropOut(ctx, visitor);
     raiseFromStep(
-      rehearsing,
-      { kind: 'left-behind', who: hand, what: visitor.id, cause, details: {} },
+      ctx,
+      { kind: 'left-behind', who: triggeredBy, what: visitor.id, cause, details: {} },
       { put: [visitor.order], inside: [] },
     );
-    leaveRoom(rehearsing, visitor, left, cause);
+    leaveRoom(ctx, visitor, left, cause);
     return null;
   }
   const before = visitor.heading;
   const from = visitor.at;
   visitor.room = spot.room;
-  place(rehearsing, visitor, spot.at);
+  place(ctx, visitor, spot.at);
   if (journey.arrivesFacing === 'take') visitor.heading = spot.heading ?? before;
   if (journey.arrivesFacing === 'towards' && journey.facing !== null)
-    visitor.heading = headingTo(rehearsing, visitor, journey.facing) ?? before;
-  goOn(rehearsing, visitor, journey.velocity, from, visitor.heading - before);
-  if (visitor.flight === null) stand(rehearsing, visitor);
-  const together = withCarried(rehearsing, visitor);
+    visitor.heading = headingTo(ctx, visitor, journey.facing) ?? before;
+  goOn(ctx, visitor, journey.velocity, from, visitor.heading - before);
+  if (visitor.flight === null) stand(ctx, visitor);
+  const together = withCarried(ctx, visitor);
   together.forEach(markRelocated);
-  if (spot.room !== left) noteRoom(rehearsing, visitor);
-  for (const room of new Set([left, spot.room])) stepInOrAway(rehearsing, visitor, room);
-  touch(rehearsing, 'visitors');
+  if (spot.room !== left) noteRoom(ctx, visitor);
+  for (const room of new Set([left, spot.room])) stepInOrAway(ctx, visitor, room);
+  touch(ctx, 'visitors');
   const at = {
     x: roundTo(visitor.at.x, 6),
     y: roundTo(visitor.at.y, 6),
@@ -68,26 +68,26 @@ export function travel(
   const inside: Arrival[] = [];
   if (journey.arrival === 'quiet') {
     for (const one of together)
-      for (const volume of newlyInside(rehearsing, one)) {
-        beInside(rehearsing, one, volume);
+      for (const volume of newlyInside(ctx, one)) {
+        beInside(ctx, one, volume);
         inside.push({ visitor: one.order, volume, cause: null });
       }
-    rehearsing.state.arrivals.push(...inside);
+    ctx.state.arrivals.push(...inside);
   }
   const put = together.map(({ order }) => order);
-  const whose = { who: hand, what: visitor.id, cause };
+  const whose = { who: triggeredBy, what: visitor.id, cause };
   const event = warp
     ? ({ kind: 'warped', ...whose, details: { ...at, room: spot.room } } as const)
     : ({ kind: 'teleported', ...whose, details: at } as const);
-  raiseFromStep(rehearsing, event, { put, inside });
-  if (spot.room !== left) leaveRoom(rehearsing, visitor, left, cause);
+  raiseFromStep(ctx, event, { put, inside });
+  if (spot.room !== left) leaveRoom(ctx, visitor, left, cause);
   return null;
 }
 
 /** What becomes of its velocity: it stands still, goes on as before, or goes on in its new heading. */
-function goOn(rehearsing: WorldContext, visitor: VisitorState, velocity: Journey['velocity'], from: Vector, turn: number): void {
+function goOn(ctx: WorldContext, visitor: VisitorState, velocity: Journey['velocity'], from: Vector, turn: number): void {
   if (velocity === 'stop') {
-    standStill(rehearsing, visitor);
+    standStill(ctx, visitor);
     return;
   }
   const { at, push, flight } = visitor;
@@ -95,8 +95,8 @@ function goOn(rehearsing: WorldContext, visitor: VisitorState, velocity: Journey
   const turned = (x: number, y: number) => ({ x: x * cos - y * sin, y: x * sin + y * cos });
   if (push !== null) visitor.push = { ...push, ...turned(push.x, push.y) };
   if (flight !== null) {
-    const now = velocityNow(rehearsing, flight);
-    visitor.flight = { ...flight, from: at, velocity: { ...turned(now.x, now.y), z: now.z }, begun: rehearsing.state.tick };
+    const now = velocityNow(ctx, flight);
+    visitor.flight = { ...flight, from: at, velocity: { ...turned(now.x, now.y), z: now.z }, begun: ctx.state.tick };
   }
   const fromHere = (point: Vector): Vector => {
     const by = turned(point.x - from.x, point.y - from.y);
@@ -108,18 +108,18 @@ function goOn(rehearsing: WorldContext, visitor: VisitorState, velocity: Journey
     going.points = going.points.slice(going.next).map(fromHere);
     going.next = 0;
     going.blocked = false;
-    beginLeg(rehearsing, visitor, going);
+    beginLeg(ctx, visitor, going);
   }
 }
 
 /** A leg under way is given up, so that the next instruction begins; a walk that a step has told it is over. */
-function standStill(rehearsing: WorldContext, visitor: VisitorState): void {
+function standStill(ctx: WorldContext, visitor: VisitorState): void {
   visitor.push = null;
   visitor.flight = null;
   const { route, forced } = visitor;
   if (route !== null && route.begun) visitor.route = { ...route, at: route.at + 1, going: null, begun: false };
   if (forced === null) return;
-  finishLater(rehearsing, forced.waiters);
+  finishLater(ctx, forced.waiters);
   visitor.forced = null;
 }
 

@@ -13,12 +13,12 @@ export interface WorldContext {
 }
 
 /** A world whose entries and poses somebody is told of. */
-export interface ToldContext extends WorldContext {
-  told: WorldListener;
+export interface ReportingContext extends WorldContext {
+  listener: WorldListener;
 }
 
 /** A world in which events are raised, in the order that a house gives them. */
-export interface EventContext extends ToldContext {
+export interface EventContext extends ReportingContext {
   orders: OrderPolicy;
   /** Drains one event at once, where the house drains immediately. */
   drainNow(event: KernelEvent, after?: EventFollowUp): void;
@@ -28,7 +28,7 @@ export interface EventContext extends ToldContext {
 export interface KernelContext extends EventContext {
   conditions: Conditions;
   /** The visitor that triggered what is evaluated: `hand()` in conditions. */
-  hand: string | null;
+  triggeredBy: string | null;
   /** As of which version of the state each watch was asked last. */
-  asked: Map<string, number>;
+  watchVersions: Map<string, number>;
 }

@@ -35,11 +35,11 @@ export const items: { [D in QueueItem['do']]: ItemDeclaration<ItemOf<D>> } = {
   },
   'until-held': { fields: { run: runNumber, step: same() }, isStillToCome: always },
   return: {
-    fields: { machine: same(), token: token('It is that of its machine.'), cause: cause(1), hand: same() },
+    fields: { machine: same(), token: token('It is that of its machine.'), cause: cause(1), triggeredBy: same() },
     isStillToCome: ({ machine, token }, { machines }) => machines.get(machine)!.token === token,
   },
   'spring-back': {
-    fields: { switch: same(), token: token('It is that of its switch.'), cause: cause(1), hand: same() },
+    fields: { switch: same(), token: token('It is that of its switch.'), cause: cause(1), triggeredBy: same() },
     isStillToCome: (item, { switches }) => switches.get(item.switch)!.token === item.token,
   },
   dwell: {
@@ -50,7 +50,7 @@ export const items: { [D in QueueItem['do']]: ItemDeclaration<ItemOf<D>> } = {
     },
     isStillToCome: ({ volume, visitor, stay }, { visitors }) => visitors[visitor]!.within.get(volume) === stay,
   },
-  'cue-end': { fields: { cue: same(), cause: cause(1), hand: same(), waiter: waiterOrNone }, isStillToCome: always },
+  'cue-end': { fields: { cue: same(), cause: cause(1), triggeredBy: same(), waiter: waiterOrNone }, isStillToCome: always },
   take: {
     fields: {
       passage: same(),

@@ -27,7 +27,7 @@ const motion: Fields<Motion> = {
   ticks: same(),
   // Between two ticks every motion has been drained, so that it has one.
   entry: cause(1),
-  hand: same(),
+  triggeredBy: same(),
   waiters: listOfAll(part(waiterFields)),
   stopped: same(),
 };

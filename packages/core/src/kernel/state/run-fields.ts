@@ -31,8 +31,8 @@ export const untilFields: Fields<Until> = {
   chain: chainOfRun,
   step: same(),
   text: same(),
-  hand: same(),
-  told: same(),
+  triggeredBy: same(),
+  resumeQueued: same(),
 };
 
 export const triggerFields: Fields<Trigger> = {
@@ -46,7 +46,7 @@ export const triggerFields: Fields<Trigger> = {
 const runFields: Fields<ChainRun> = {
   run: token('Its place among the others says it.'),
   entry: cause(1),
-  hand: same(),
+  triggeredBy: same(),
   source: same(),
   begun: same(),
   steps: { copy: (steps) => steps.slice(), ...same<ChainRun['steps']>() },

@@ -82,7 +82,7 @@ const forced: Fields<ToldWalk> = {
     restore: (keyed, _from, owner) => (keyed === 0 ? owner.going!.points.at(-1)! : (keyed as ToldWalk['to'])),
   },
   speed: same(),
-  hand: same(),
+  triggeredBy: same(),
   // A passage knows the walk that it has told by it: see `take` in item-fields.ts.
   cause: token('It is compared with that of what a passage waits for.', RESTORED_WALK_ENTRY),
   waiters: listOfAll(part(waiterFields)),

@@ -222,7 +222,7 @@ export const worldFields: { readonly [K in keyof World]-?: WorldField<World[K]> 
   ),
   // Those that are read back have numbers of their own: see `stayIn`.
   stays: kept('It only numbers the stays.', () => 0),
-  told: starting(
+  insideByEvents: starting(
     () => new Map(),
     map(set<string>(), ({ size }) => size === 0),
   ),

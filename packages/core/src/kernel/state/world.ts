@@ -25,11 +25,11 @@ export type QueueItem =
   | { do: 'until-held'; run: number; step: number }
   | { do: 'begin-run'; chain: string; run: number }
   | { do: 'begin-queued'; chain: string }
-  | { do: 'return'; machine: string; token: number; cause: number | null; hand: string | null }
+  | { do: 'return'; machine: string; token: number; cause: number | null; triggeredBy: string | null }
   | { do: 'tell'; event: KernelEvent; entry: number }
   | { do: 'dwell'; volume: number; visitor: number; stay: number }
-  | { do: 'spring-back'; switch: string; token: number; cause: number; hand: string | null }
-  | { do: 'cue-end'; cue: string; cause: number; hand: string | null; waiter: Waiter | null }
+  | { do: 'spring-back'; switch: string; token: number; cause: number; triggeredBy: string | null }
+  | { do: 'cue-end'; cue: string; cause: number; triggeredBy: string | null; waiter: Waiter | null }
   | { do: 'take'; passage: string; visitor: number; event: EntryKind; cause: number; holds: boolean }
   | { do: 'give-back'; visitor: number; cause: number };
 
@@ -71,7 +71,7 @@ export interface Motion {
   ticks: number;
   /** The number of its `moving` entry once that has been drained. */
   entry: number | null;
-  hand: string | null;
+  triggeredBy: string | null;
   waiters: Waiter[];
   /** Whether it is being stopped by who is in its way. */
   stopped: boolean;
@@ -110,7 +110,7 @@ export interface ToldWalk {
   to: Vector;
   speed: number;
   going: WalkProgress | null;
-  hand: string | null;
+  triggeredBy: string | null;
   cause: number;
   waiters: Waiter[];
 }
@@ -182,7 +182,7 @@ export interface VisitorState {
 export interface Rest {
   readonly machine: string;
   readonly on: number;
-  readonly told: number;
+  readonly reportedUpTo: number;
 }
 
 /** The ticks of a leg at which anything can change, in no order, and the stretches of them in which it can at any. */
@@ -202,7 +202,7 @@ export interface ChainRun {
   run: number;
   /** The number of its `chain-started` entry. */
   entry: number;
-  hand: string | null;
+  triggeredBy: string | null;
   /** What the event that started it came from. */
   source: string | null;
   begun: boolean;
@@ -217,8 +217,8 @@ export interface Until {
   run: number;
   step: number;
   text: string;
-  hand: string | null;
-  told: boolean;
+  triggeredBy: string | null;
+  resumeQueued: boolean;
 }
 
 /** What starts a chain: the number of its entry, the visitor in hand, and what it came from. */
@@ -285,7 +285,7 @@ export interface World {
   inside: Map<number, Set<number>>;
   stays: number;
   /** Visitors inside each volume, as of the drained events. Read by the first-in and last-out filter. */
-  told: Map<string, Set<string>>;
+  insideByEvents: Map<string, Set<string>>;
   /** How often each cause has started its chain, and at which tick last, for all and for each visitor. */
   causes: Map<string, CauseState>;
   /** When each passage has begun to take somebody last, for all or for each visitor; and who is being taken by which. */

@@ -23,7 +23,7 @@ export type Goal = 'open' | 'closed' | 'other' | 'again' | number;
 /** What a step may ask of the rehearsal while it runs. Targets are ids. */
 export interface StepContext {
   /** The visitor in hand. */
-  hand: string | null;
+  triggeredBy: string | null;
   ticksOf(seconds: number): number;
   /** Changes a part of the level's state at once, and raises `changed` if it was otherwise. Whether it was. */
   change(part: Part, id: string, to: boolean | string | number): boolean;

@@ -32,13 +32,13 @@ const LISTED = 200;
 
 /** The Check view: findings in the document and from the walks, each marked on the plan, with its fix. */
 @Component({
-  selector: 'nw-check-place',
+  selector: 'nw-check-view',
   imports: [Board, FindingItem],
-  templateUrl: './check-place.html',
-  styleUrl: './check-place.css',
+  templateUrl: './check-view.html',
+  styleUrl: './check-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CheckPlace {
+export class CheckView {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly looked = inject(FindingsStore);

@@ -51,7 +51,7 @@ const GUIDE_SNAP_PX = 7;
 
 /** The first place: the room drawn to scale, and the thing in hand described beside it. */
 @Component({
-  selector: 'nw-draw-place',
+  selector: 'nw-draw-view',
   imports: [
     Tip,
     Slider,
@@ -70,12 +70,12 @@ const GUIDE_SNAP_PX = 7;
     Section,
     ThingPanel,
   ],
-  templateUrl: './draw-place.html',
-  styleUrl: './draw-place.css',
+  templateUrl: './draw-view.html',
+  styleUrl: './draw-view.css',
   host: { '[class.split]': 'fold.isOpen() && !fold.isAlone()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class DrawPlace {
+export class DrawView {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly commands = inject(Commands);

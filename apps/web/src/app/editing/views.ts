@@ -5,11 +5,11 @@ import { ChainLayout } from './bands';
 import { Editor } from '../state/editor';
 import { Rooms } from '../state/rooms';
 
-/** The places of the studio in the order of the work. */
-export const placeNames = ['draw', 'wire', 'rehearse', 'check'] as const;
-export type PlaceName = (typeof placeNames)[number];
+/** The views of the studio, in the order of the work. */
+export const viewNames = ['draw', 'wire', 'rehearse', 'check'] as const;
+export type ViewName = (typeof viewNames)[number];
 
-/** Where the places of the open level are. */
+/** The addresses of the views of the open level. */
 @Injectable()
 export class Views {
   private readonly levelId = inject(LevelStore).levelId;
@@ -37,12 +37,12 @@ export class Views {
     void this.router.navigate(this.path('rehearse'), { queryParams: { about } });
   }
 
-  /** The same list until another level is opened: links are made anew for another one. */
-  path(place: PlaceName): string[] {
-    return this.paths()[place];
+  /** The same list until another level is opened: opening another level makes new links. */
+  path(view: ViewName): string[] {
+    return this.paths()[view];
   }
   private readonly paths = computed(() => {
-    const to = (place: PlaceName): string[] => ['/levels', this.levelId() ?? '', place];
+    const to = (view: ViewName): string[] => ['/levels', this.levelId() ?? '', view];
     return { draw: to('draw'), wire: to('wire'), rehearse: to('rehearse'), check: to('check') };
   });
 }

@@ -72,7 +72,7 @@ const said: Record<Layout, string> = {
 
 /** The second place: every chain is one band, in the order in which chains are tried. */
 @Component({
-  selector: 'nw-wire-place',
+  selector: 'nw-wire-view',
   imports: [
     Tip,
     Board,
@@ -87,11 +87,11 @@ const said: Record<Layout, string> = {
     TypedLine,
     WiringText,
   ],
-  templateUrl: './wire-place.html',
-  styleUrl: './wire-place.css',
+  templateUrl: './wire-view.html',
+  styleUrl: './wire-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class WirePlace {
+export class WireView {
   protected readonly editor = inject(Editor);
   protected readonly rooms = inject(Rooms);
   protected readonly bands = inject(ChainLayout);

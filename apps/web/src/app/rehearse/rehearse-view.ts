@@ -42,7 +42,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
 
 /** The third place: a walk through the level, played on the plan, with the ledger beside it. */
 @Component({
-  selector: 'nw-rehearse-place',
+  selector: 'nw-rehearse-view',
   imports: [
     Tip,
     Board,
@@ -63,11 +63,11 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
     WhyPanel,
   ],
   providers: [LedgerQuery, RehearsalStore, Playback, LiveWalk, AnalysisStore],
-  templateUrl: './rehearse-place.html',
-  styleUrl: './rehearse-place.css',
+  templateUrl: './rehearse-view.html',
+  styleUrl: './rehearse-view.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class RehearsePlace {
+export class RehearseView {
   /** The walk that the address asks for. */
   readonly wanted = input<string | undefined>();
   /** The revision of the level whose rehearsal of it the address asks for, if it is not the one that is open. */
