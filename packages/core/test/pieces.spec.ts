@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import {
+  AS_IT_IS,
   applied,
   change,
+  copyPlan,
   createThing,
   emptyLevel,
   fixtureNames,
+  fragmentOf,
   invert,
   parseLevel,
+  pasted,
   placePiece,
   rehearse,
   setOff,
@@ -157,6 +161,16 @@ describe('A set piece works as it is placed', () => {
     const entries = walked(level, { x: -3, y: 0 }, [goTo(0, 0, 0.4), wait(3), goTo(3, 0), wait(3)]);
     inOrder(entries, 'enter Alma On the sinking', 'opened', 'leave Alma On the sinking', 'closed');
   });
+  it('a sinking platform takes its rider down from an upper floor, or up to it', () => {
+    const down = placed('sinking-lift');
+    const upper = { x: 3, y: 0, z: 2 };
+    const entries = walked(down, upper, [goTo(0, 0, 2), wait(4), goTo(-3, 0), wait(3)], { at: at(3, 0, 2) });
+    inOrder(entries, 'enter Alma On the sinking', 'opened', 'leave Alma On the sinking', 'closed');
+    const up = placed('sinking-lift', { begins: 'sunk' });
+    const back = walked(up, { x: -3, y: 0 }, [goTo(0, 0, 0.2), wait(4), goTo(3, 0, 2), wait(3)]);
+    inOrder(back, 'enter Alma On the sinking', 'closed', 'leave Alma On the sinking', 'opened');
+    expect(back.filter((entry) => entry.startsWith('enter')).length).toBe(1);
+  });
   it('an elevator is called by a switch, and comes down by itself', () => {
     const level = placed('elevator-called', { pause: 1 });
     const entries = walked(level, { x: -3, y: 0 }, [
@@ -229,6 +243,37 @@ describe('A set piece works as it is placed', () => {
   });
   it('a general trigger does one thing on entering and another on leaving', () => {
     inOrder(walked(placed('general-trigger'), { x: -4, y: 0 }, [goTo(4, 0)]), 'enter', 'changed', 'leave', 'changed');
+  });
+  it('somebody is there until the last one has left', () => {
+    const level = placed('general-trigger');
+    const body = { kind: 'box', size: at(0.5, 0.5, 1.8) };
+    const goose = { id: 'goose', name: 'Goose', kind: 'creature', room: level.rooms[0]!.id, at: at(0, 0), body };
+    const both = parseLevel({ ...level, visitors: [goose] });
+    if (!both.ok) throw new Error(JSON.stringify(both.faults));
+    const anyone = applied(both.level, {
+      kind: 'all',
+      label: 'let anybody count',
+      edits: both.level.chains.map((chain) =>
+        change('chains', chain, { causes: chain.causes.map((cause) => ({ ...cause, filter: { ...cause.filter, kinds: [] } })) }),
+      ),
+    });
+    const changes = walked(anyone, { x: -4, y: 0 }, [goTo(4, 0)]).filter((entry) => entry.startsWith('changed'));
+    expect(changes).toEqual(['changed Goose Somebody is there']);
+  });
+  it('a copy of a general trigger has a flag of its own', () => {
+    const level = placed('general-trigger');
+    const wired = fragmentOf(level, [level.zones[0]!.id], true);
+    const plan = copyPlan(level, wired, new Map());
+    const twice = applied(level, pasted(level, plan, newId, { by: { x: 4, y: 0 } }).edit);
+    const flagsOf = (from: number): unknown[] =>
+      twice.chains.slice(from, from + 2).flatMap(({ steps }) => steps.map((step) => 'flag' in step && step.flag));
+    expect(new Set([...flagsOf(0), ...flagsOf(2)]).size).toBe(2);
+    // What something else reads stays shared.
+    const id = level.flags[0]!.id;
+    const watch = parseLevel({ ...level, watches: [{ id: 'lamp', name: 'Lamp', when: `flag("${id}")` }] });
+    if (!watch.ok) throw new Error(JSON.stringify(watch.faults));
+    const shared = copyPlan(watch.level, fragmentOf(watch.level, [level.zones[0]!.id], true), new Map());
+    expect(shared.questions).toMatchObject([{ id, answer: AS_IT_IS }]);
   });
 });
 

@@ -1,9 +1,10 @@
 import type { ThingWord } from '../kinds/words';
 import type { Copies, Fragment, ClipboardThing } from './copying';
+import { factCollection } from './create';
 import type { Chain } from './chains';
-import type { Level, Thing } from './level';
+import type { Collection, Level, Thing } from './level';
 import { lookup, wordOf } from './lookup';
-import { referencesOf } from './references';
+import { eachReference, referencesOf } from './references';
 import { namedTarget } from './targets';
 
 /** What is copied too, instead of what the first ones name. */
@@ -36,13 +37,14 @@ export interface CopyPlan extends Required<Copies> {
 
 /**
  * What has to be decided when a fragment is put into a level, with what is usual where nothing was answered: what the level has is
- * named as it is, and what it lacks is copied too; a chain is copied if all that it acts on by name is. What is copied because of an
- * answer asks in turn.
+ * named as it is, and what it lacks is copied too, as is a flag or another state that nothing but the copied things uses; a chain is
+ * copied if all that it acts on by name is. What is copied because of an answer asks in turn.
  */
 export function copyPlan(level: Level, { things, beside }: Fragment, answers: ReadonlyMap<string, string>): CopyPlan {
   const copies = new Map(things.map((piece) => [piece.thing.id, piece]));
   const open = new Map(beside.map((piece) => [piece.thing.id, piece]));
   const actingOn = chainsByTarget(beside);
+  const own = ownStates(level, things, beside);
   const along = new Set<string>();
   const instead = new Map<string, string>();
   const questions = new Map<string, CopyQuestion>();
@@ -83,12 +85,40 @@ export function copyPlan(level: Level, { things, beside }: Fragment, answers: Re
   }
 
   function usuallyNamed({ thing }: ClipboardThing, word: ThingWord, isHere: boolean): string {
-    return isHere ? AS_IT_IS : (namesake(level, word, thing.name) ?? A_COPY);
+    if (isHere) return own.has(thing.id) ? A_COPY : AS_IT_IS;
+    return namesake(level, word, thing.name) ?? A_COPY;
   }
 
   function usuallyActing({ thing }: ClipboardThing): string {
-    return targetsByName(thing as Chain).every((target) => copies.has(target)) ? A_COPY : AS_IT_IS;
+    return actsOnlyOn(thing as Chain, copies) ? A_COPY : AS_IT_IS;
   }
+}
+
+const actsOnlyOn = (chain: Chain, copies: { has(id: string): boolean }): boolean =>
+  targetsByName(chain).every((target) => copies.has(target));
+
+const stateCollections = new Set<Collection>(Object.values(factCollection));
+
+/**
+ * Flags, counters, texts, signals and watches of a level that only the copied things use, and chains that are copied with them: two
+ * copies that share such a state by accident disturb each other.
+ */
+function ownStates(level: Level, things: readonly ClipboardThing[], beside: readonly ClipboardThing[]): ReadonlySet<string> {
+  const own = new Set(beside.filter(({ collection }) => stateCollections.has(collection)).map(({ thing }) => thing.id));
+  if (own.size === 0) return own;
+  const copied = new Set(things.map(({ thing }) => thing.id));
+  for (const { collection, thing } of beside)
+    if (collection === 'chains' && actsOnlyOn(thing as Chain, copied)) copied.add(thing.id);
+  const shared: string[] = [];
+  const uses = new Map<string, string[]>();
+  eachReference(level, (collection, _index, user, { to }) => {
+    if (!own.has(to) || collection === 'walks' || copied.has(user.id)) return;
+    if (own.has(user.id)) uses.set(user.id, [...(uses.get(user.id) ?? []), to]);
+    else shared.push(to);
+  });
+  // It grows: what a shared state uses is shared, too.
+  for (const id of shared) if (own.delete(id)) shared.push(...(uses.get(id) ?? []));
+  return own;
 }
 
 function targetsByName(chain: Chain): string[] {

@@ -4,14 +4,14 @@ import type { SetPiece } from './piece';
 export const generalTrigger: SetPiece = {
   id: 'general-trigger',
   title: 'One general trigger',
-  says: 'A zone with chains for enter and leave, filtered and limited. Add your own steps.',
+  says: 'A zone with a chain for the first visitor that enters and one for the last that leaves, filtered and limited. Add your own steps.',
   questions: [whoQuestion, oftenQuestion],
   make: (kit) => {
     const zone = kit.zone('Trigger', 0, 0, box(2, 2));
     const flag = kit.fact('flags', 'Somebody is there');
-    const cause = { kinds: kit.who(), limit: kit.limit() };
-    kit.chain('On entering', kit.cause('enter', zone, cause), [kit.step('set-flag', { flag, to: true })]);
-    kit.chain('On leaving', kit.cause('leave', zone, cause), [kit.step('set-flag', { flag, to: false })]);
+    const enters = ['On entering', kit.step('set-flag', { flag, to: true })] as const;
+    const leaves = ['On leaving', kit.step('set-flag', { flag, to: false })] as const;
+    kit.whileInside(zone, kit.who(), enters, leaves, kit.limit());
   },
 };
 
@@ -43,7 +43,7 @@ export const bumpPost: SetPiece = {
   questions: [{ id: 'gate', ask: 'Which gate does it let go?', kind: 'thing', accepts: ['door'], none: 'a gate of its own' }],
   make: (kit) => {
     const post = kit.fixture('barrier', 'Post', -1.5, 0, { size: { x: 0.4, y: 0.4, z: 1.2 }, solid: true });
-    const blink = kit.fixture('cue', 'Blink', -1.5, 0, { medium: 'light', seconds: 0.4 }, 1.2);
+    const blink = kit.fixture('cue', 'Blink', -1.5, 0.9, { medium: 'light', seconds: 0.4 }, 1.2);
     const door = kit.thing('gate') ?? kit.sinkingGate('Released gate', 2, { wide: 2.4, seconds: 0.8 });
     kit.chain('The post lets the gate go', kit.cause('bump', post, { kinds: ['player'], limit: 1 }), [
       kit.step('cue', { cue: blink }),
@@ -164,13 +164,23 @@ export const elevatorCalled: SetPiece = {
 export const sinkingLift: SetPiece = {
   id: 'sinking-lift',
   title: 'Sinking platform',
-  says: 'It stands up, sinks when it is stepped on until so much of it is left showing, and rises when it is left.',
+  says: 'It stands level with an upper floor, sinks when stepped on until only part of it is left showing, and rises when left. Or the reverse: it lies sunk and takes its rider up.',
   questions: [
     { id: 'thick', ask: 'How thick is it?', kind: 'number', unit: 'm', usual: 2, min: 0.1, max: 1000 },
     { id: 'showing', ask: 'How much of it is left showing?', kind: 'number', unit: 'm', usual: 0.2, min: 0, max: 1000 },
+    {
+      id: 'begins',
+      ask: 'Where does it begin?',
+      kind: 'choice',
+      options: [
+        { value: 'raised', label: 'raised: it takes its rider down' },
+        { value: 'sunk', label: 'sunk: it takes its rider up' },
+      ],
+    },
   ],
   make: (kit) => {
     const thick = kit.number('thick');
+    const isSunk = kit.choice('begins') === 'sunk';
     const door = kit.fixture('door', 'Sinking platform', 0, 0, {
       size: { x: 2, y: 2, z: thick },
       manner: 'sink',
@@ -179,8 +189,13 @@ export const sinkingLift: SetPiece = {
       timing: { by: 'speed', speed: 1 },
       easing: 'gentle',
       startDelay: 0.5,
+      open: isSunk,
     });
+    kit.solid('Upper floor', 2.6, 0, { x: 3, y: 3, z: thick });
     const area = kit.zone('On the sinking platform', 0, 0, box(1.8, 1.8, 2.4), { attachedTo: door, at: kit.at(0, 0, thick) });
-    kit.opensWhileInside(door, area, 'Stepped on, it sinks', 'Left, it rises', []);
+    const sinks = kit.step('open', { door });
+    const rises = kit.step('close', { door });
+    if (isSunk) kit.whileInside(area, [], ['Stepped on, it rises', rises], ['Left, it sinks', sinks]);
+    else kit.whileInside(area, [], ['Stepped on, it sinks', sinks], ['Left, it rises', rises]);
   },
 };

@@ -4,8 +4,7 @@ import type { SetPiece } from './piece';
 /** Where a pad's visitors come out: ahead of it, by its own heading. */
 const ahead = (of: string, x: number): Record<string, unknown> => ({ x, y: 0, z: 0, of, axes: 'own', height: 'datum', room: '' });
 
-/** Where it leads by itself does not matter: its chain says where. */
-const nowhere = { x: 0, y: 0, z: 0 };
+type Place = { x: number; y: number; z: number };
 
 export const portalPair: SetPiece = {
   id: 'portal-pair',
@@ -55,13 +54,16 @@ export const padPair: SetPiece = {
   says: 'Stepping on one puts the visitor beside the other, and the other way round; neither sends anybody straight back.',
   questions: [{ ...whoQuestion, ask: 'Whom do they take?' }],
   make: (kit) => {
-    const pad = { size: { x: 1, y: 1, z: 2 }, takes: 'nobody', to: nowhere };
-    const first = kit.fixture('teleporter', 'First pad', -3, 0, { ...pad, heading: 180 });
-    const second = kit.fixture('teleporter', 'Second pad', 3, 0, pad);
-    const kinds = kit.who();
-    const send = (to: string) => kit.step('teleport', { ...triggeringVisitor, to: ahead(to, 1.2), arrivesFacing: 'take' });
-    kit.chain('First pad to the second', kit.cause('enter', first, { kinds }), [send(second)]);
-    kit.chain('Second pad to the first', kit.cause('enter', second, { kinds }), [send(first)]);
+    const [first, second] = [kit.idFor('teleporter'), kit.idFor('teleporter')];
+    const pad = {
+      size: { x: 1, y: 1, z: 2 },
+      filter: { kinds: kit.who() },
+      // Beside the other pad, where nobody is inside of it: nobody is sent straight back.
+      to: { x: 1.2, y: 0, z: 0, axes: 'own' },
+      arrivesFacing: 'take',
+    };
+    kit.fixture('teleporter', 'First pad', -3, 0, { ...pad, id: first, heading: 180, twin: second });
+    kit.fixture('teleporter', 'Second pad', 3, 0, { ...pad, id: second, twin: first });
   },
 };
 
@@ -75,18 +77,18 @@ export const warpAndBack: SetPiece = {
   ],
   make: (kit) => {
     const there = kit.thing('room') ?? kit.newRoom('Room beyond');
-    const frame = { size: { x: 1, y: 1.2, z: 2.2 }, takes: 'nobody', to: nowhere };
-    const warp = kit.fixture('warp', 'Warp there', 0, 0, frame);
-    const here = kit.at(1.6, 0);
-    const back = kit.fixture('warp', 'Warp back', 0, 0, { ...frame, room: there, at: { x: -3, y: 0, z: 0 } });
-    const cooldown = kit.number('pause');
-    const absolute = { of: '', axes: 'room', height: 'ground' };
-    kit.chain('Warp there', kit.cause('enter', warp, { kinds: ['player'], cooldown }), [
-      kit.step('warp', { ...triggeringVisitor, to: { x: -1.4, y: 0, z: 0, room: there, ...absolute }, velocity: 'stop' }),
-    ]);
-    kit.chain('Warp back', kit.cause('enter', back, { kinds: ['player'], cooldown }), [
-      kit.step('warp', { ...triggeringVisitor, to: { ...here, room: kit.room, ...absolute }, velocity: 'stop' }),
-    ]);
+    const warp = (name: string, room: string, at: Place, to: Place & { room: string }) =>
+      kit.fixture('warp', name, 0, 0, {
+        room,
+        at,
+        size: { x: 1, y: 1.2, z: 2.2 },
+        filter: { kinds: ['player'] },
+        to: { ...to, of: '', axes: 'room', height: 'ground' },
+        velocity: 'stop',
+        cooldown: kit.number('pause'),
+      });
+    warp('Warp there', kit.room, kit.at(0, 0), { x: -1.4, y: 0, z: 0, room: there });
+    warp('Warp back', there, { x: -3, y: 0, z: 0 }, { ...kit.at(1.6, 0), z: 0, room: kit.room });
   },
 };
 
@@ -146,7 +148,7 @@ export const guardPiece: SetPiece = {
       'cue',
       'What the guard says',
       2,
-      1.5,
+      2.4,
       { medium: 'speech', speaker: guard, line: 'Not before the tide!', seconds: 1.5 },
       1.5,
     );

@@ -171,8 +171,14 @@ export class SetPieceBuilder {
   }
 
   /** Two chains, each a name and its steps: one when the first one enters a place, the other when the last one has left it. */
-  whileInside(zone: string, kinds: string[], [comes, ...first]: [string, ...Raw[]], [goes, ...last]: [string, ...Raw[]]): void {
-    const values = { kinds, counts: 'first-and-last' };
+  whileInside(
+    zone: string,
+    kinds: string[],
+    [comes, ...first]: readonly [string, ...Raw[]],
+    [goes, ...last]: readonly [string, ...Raw[]],
+    limit: number | null = null,
+  ): void {
+    const values = { kinds, counts: 'first-and-last', limit };
     this.chain(comes, this.cause('enter', zone, values), first);
     this.chain(goes, this.cause('leave', zone, values), last);
   }
