@@ -83,7 +83,7 @@ it('A designer walks about in a new level at once, in which nobody has drawn a w
     navigator.getGamepads = () => [pad as unknown as Gamepad];
   });
   await page.getByText('The arrow keys walk, or the stick').waitFor();
-  await page.waitForTimeout(500);
+  while ((await place()) === before) await page.waitForTimeout(20);
   // Taken away, it lets go.
   await page.evaluate(() => (navigator.getGamepads = () => []));
   await page.getByText('Hold an arrow key to walk').waitFor();

@@ -78,10 +78,10 @@ describe('Two tabs of one browser on one level', () => {
     studio.page = await studio.newPage();
     await studio.page.addInitScript((name) => {
       const query = LockManager.prototype.query;
-      const begun = Date.now();
+      let looks = 0;
       LockManager.prototype.query = async function () {
         const found = await query.call(this);
-        return Date.now() - begun > 2000 ? found : { ...found, held: [...(found.held ?? []), { name }] };
+        return (looks += 1) > 1 ? found : { ...found, held: [...(found.held ?? []), { name }] };
       };
     }, lock);
     await studio.page.goto(address);
@@ -193,8 +193,9 @@ it('asks before a text that is being typed is left behind', async () => {
   });
   await page.locator('nw-chain-band').first().locator('button[data-path="/steps/0/delay"]').click();
   await page.locator('input[data-path="/steps/0/delay"]').fill('7');
+  const question = page.waitForEvent('dialog');
   await page.close({ runBeforeUnload: true });
-  await page.waitForTimeout(500);
+  await question;
   expect(asked).toEqual(['beforeunload']);
   expect(page.isClosed()).toBe(false);
   await studio.press('Enter');

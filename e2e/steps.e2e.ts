@@ -95,3 +95,53 @@ it('finds the wiring laid out as it was left, after a reload', async () => {
   await hand.choose('Sort chains', 'Evaluation order');
   await heading.waitFor({ state: 'detached' });
 });
+
+it('names a signal as the source of a new chain at once, and sets how long a cue lasts where it is played', async () => {
+  const { page } = studio;
+  await studio.openDemo('wire');
+  await hand.button('New chain');
+  await page.keyboard.type('Grist');
+  await hand.option(/^\s*Grist is ready\s*$/);
+  const made = async () => {
+    await studio.saved();
+    return (await studio.stored()).level.chains.at(-1)! as unknown as { causes: object[]; steps: { cue: string }[] };
+  };
+  expect((await made()).causes).toMatchObject([{ on: 'signal', of: 'grist-ready' }]);
+  const last = page.locator('nw-chain-band').last();
+  await hand.button('+ step', last);
+  await page.keyboard.type('play a cue');
+  await hand.key('Enter');
+  const { cue } = (await made()).steps[0]!;
+  await studio.type('/seconds', '2.5', last.locator('.played'));
+  await studio.saved();
+  const { fixtures } = (await studio.stored()).level as unknown as { fixtures: { id: string; seconds: number }[] };
+  expect(fixtures.find(({ id }) => id === cue)!.seconds).toBe(2.5);
+});
+
+it('gives the plan or the chains more room by the line between them, and finds it so after a reload', async () => {
+  const { page } = studio;
+  await studio.openDemo('wire');
+  const line = page.getByRole('separator', { name: 'Divider between chains and plan' });
+  const plan = page.locator('nw-board.small .canvas');
+  const width = async () => (await plan.boundingBox())!.width;
+  const before = await width();
+  const at = (await line.boundingBox())!;
+  await studio.drag(at.x + 3, at.y + 300, -180, 0);
+  await studio.settled();
+  const wide = await width();
+  expect(wide - before).toBeGreaterThan(150);
+  await page.reload();
+  await plan.waitFor();
+  await studio.settled();
+  expect(Math.abs((await width()) - wide)).toBeLessThan(12);
+  // By keys: a little less, all for the chains, and as it was.
+  await line.focus();
+  await studio.press('ArrowRight');
+  expect(await width()).toBeLessThan(wide);
+  await studio.press('End');
+  expect(await plan.isVisible()).toBe(false);
+  await studio.press('ArrowLeft');
+  expect(await plan.isVisible()).toBe(true);
+  await studio.press('Enter');
+  expect(Math.abs((await width()) - before)).toBeLessThan(12);
+});

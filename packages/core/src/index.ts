@@ -60,7 +60,7 @@ export * from './vocabulary/rules';
 export { freeGroup, groupEdit, groupOf } from './document/groups';
 export { controlLocks } from './document/holding';
 export type { ControlLock } from './document/holding';
-export { actedOn, targetsOf } from './document/targets';
+export { actedOn, namedTarget, targetsOf } from './document/targets';
 export { fitted, openingAt } from './document/openings';
 export type { WallOpening } from './kinds/fixtures/opening';
 export * from './document/walks';

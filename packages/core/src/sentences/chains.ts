@@ -5,7 +5,7 @@ import { causeEvents } from '../vocabulary/events';
 import type { CauseEvent } from '../vocabulary/events';
 import type { Chain } from '../document/chains';
 import type { Instruction } from '../document/people';
-import { kindOfCause, sourcesFor } from '../kinds/causes';
+import { eventsOf, kindOfCause, sourcesFor } from '../kinds/causes';
 import { kindOfStep } from '../kinds/steps';
 import type { Step } from '../kinds/steps';
 import { placePhrase } from '../kinds/places';
@@ -23,10 +23,11 @@ const nothingAsked: RevealedPaths = new Set();
 /**
  * The cause of a chain as a sentence with its values in place. Paths are relative to the cause. What is as usual (every time, no
  * cooldown, no tags) is said only if its path is in `asked`; `causeOffers` has what is left out. `word` is what the event comes
- * from: only events that such a thing raises are offered.
+ * from: only events that such a thing raises are offered. With `anySource`, a cause without a source accepts things that do not raise
+ * its event, too.
  */
-export function causePhrase(cause: Cause, asked: RevealedPaths = nothingAsked, word?: ThingWord): Phrase {
-  const of = referenceSlot('/of', 'what the event comes from', cause.of, sourcesFor(cause.on));
+export function causePhrase(cause: Cause, asked: RevealedPaths = nothingAsked, word?: ThingWord, anySource = false): Phrase {
+  const of = sourceSlot(cause, anySource);
   const event = choiceSlot(
     '/on',
     'event',
@@ -43,6 +44,19 @@ export function causePhrase(cause: Cause, asked: RevealedPaths = nothingAsked, w
     ...tagSlot('/filter/noneOf', ' not tagged ', 'tags that rule out', filter.noneOf, asked),
   ];
   return [...sentence(cause, of, event, who), ...howOften(cause, asked)];
+}
+
+/** Every kind of thing that raises events. */
+const sources: readonly ThingWord[] = [...new Set(causeEvents.flatMap((event) => sourcesFor(event)))];
+
+/** What the event comes from: with `anySource`, the first time, anything that raises events; its most usual one, where it does not raise this one. */
+function sourceSlot({ on, of }: Cause, anySource: boolean): Slot {
+  const fitting = sourcesFor(on);
+  const slot = referenceSlot('/of', 'what the event comes from', of, fitting);
+  if (of !== '' || !anySource) return slot;
+  const others = sources.filter((word) => !fitting.includes(word)).map((word) => [word, eventsOf(word)[0]] as const);
+  const follows = { path: '/on', by: Object.fromEntries(others) };
+  return { ...slot, input: { kind: 'reference', accepts: [...fitting, ...others.map(([word]) => word)], follows } };
 }
 
 /** Which of those who count, how many times, and how soon again. */

@@ -393,3 +393,9 @@ function enabledSlot(enabled: boolean) {
     { value: false, label: 'disabled' },
   ]);
 }
+
+/** The sentence of what a step plays, with its values in place; null for things that are not played. */
+export function playedPhrase(one: Fixture): Phrase | null {
+  const kind = kindOfFixture(one.kind);
+  return kind.plays === undefined ? null : (kind.phrases(one, wordsFor(new Set()))[0] ?? null);
+}

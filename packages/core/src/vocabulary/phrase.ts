@@ -37,7 +37,7 @@ export type SlotInput =
     }
   | { kind: 'text'; max: number }
   | { kind: 'choice'; options: { value: unknown; label: string }[]; byName?: ByName }
-  | { kind: 'reference'; accepts: readonly string[]; none?: string; tagged?: Tagged }
+  | { kind: 'reference'; accepts: readonly string[]; none?: string; tagged?: Tagged; follows?: Follows }
   | { kind: 'condition'; none: string }
   | { kind: 'tags'; none: string }
   /** One tag. */
@@ -51,6 +51,12 @@ export interface ByName {
   accepts: readonly string[];
   value: Readonly<Record<string, unknown>>;
   key: string;
+}
+
+/** A value at `path` that is set with the reference, by the word of the thing that is chosen; none for other words. */
+export interface Follows {
+  path: string;
+  by: Readonly<Record<string, unknown>>;
 }
 
 /** A tag that may stand for the one thing that is named: then all that have it are meant. `path` is where the tag is kept. */

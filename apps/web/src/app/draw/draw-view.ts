@@ -42,6 +42,7 @@ import { Slider } from '../controls/slider';
 import { connectionLines } from '../editing/ties';
 import { MotionPreview } from './scrub';
 import { Tip } from '../controls/tip';
+import { PaneDivider } from '../editing/pane-divider';
 
 /** With so many fixtures the section is opened only by who wants it: there is a wall of them from the side. */
 const CROWD = 800;
@@ -53,6 +54,7 @@ const GUIDE_SNAP_PX = 7;
 @Component({
   selector: 'nw-draw-view',
   imports: [
+    PaneDivider,
     Tip,
     Slider,
     Board,

@@ -36,6 +36,7 @@ import { SearchLabel } from '../controls/search-label';
 import { Tip } from '../controls/tip';
 import { isUndrawn } from '@nettlewick/core';
 import type { Point } from '@nettlewick/core';
+import { PaneDivider } from '../editing/pane-divider';
 
 /** What lies beside the plan, one at a time. */
 const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as const;
@@ -44,6 +45,7 @@ const sheets = ['ledger', 'walk', 'why', 'matrix', 'compare', 'what-if'] as cons
 @Component({
   selector: 'nw-rehearse-view',
   imports: [
+    PaneDivider,
     Tip,
     Board,
     ComparePanel,

@@ -23,7 +23,7 @@ import {
   placeAt,
   unitsOf,
 } from '@nettlewick/core';
-import type { ByName, Edit, Place, Slot, ThingWord } from '@nettlewick/core';
+import type { ByName, Edit, Place, Slot, SlotInput, ThingWord } from '@nettlewick/core';
 import { NzCheckboxModule } from 'ng-zorro-antd/checkbox';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { Editor } from '../state/editor';
@@ -120,7 +120,7 @@ export class Value {
     const none: Choice[] = asked.none === undefined ? [] : [{ value: '', label: asked.none, sets: [{ path, value: '' }] }];
     const found = offered(this.editor.level(), asked.accepts).map((one) => ({
       ...one,
-      sets: [{ path, value: one.value }, ...untagged],
+      sets: [{ path, value: one.value }, ...untagged, ...following(asked, this.editor.find(one.value)?.word)],
     }));
     const typed = this.typed().trim();
     const known = tagged === undefined ? [] : this.tags.all();
@@ -253,7 +253,7 @@ export class Value {
     const { path, input: asked } = this.slot();
     const { id, edit } = this.made.make(word, this.typed());
     const untagged = asked.kind === 'reference' && asked.tagged !== undefined ? [{ path: asked.tagged.path, value: '' }] : [];
-    this.giveAll([{ path, value: id }, ...untagged], edit);
+    this.giveAll([{ path, value: id }, ...untagged, ...following(asked, word)], edit);
   }
 
   /** Pours a number into the field: behind a sign it goes on with the sum, else it stands alone. */
@@ -391,4 +391,11 @@ export class Value {
 /** What a choice comes to when a thing is chosen by its name. */
 function meantBy({ value, key }: ByName, id: string): unknown {
   return { ...value, [key]: id };
+}
+
+/** What is set with a reference to a thing of that word. */
+function following(asked: SlotInput, word: string | undefined): { path: string; value: unknown }[] {
+  if (asked.kind !== 'reference' || asked.follows === undefined || word === undefined) return [];
+  const { path, by } = asked.follows;
+  return word in by ? [{ path, value: by[word] }] : [];
 }

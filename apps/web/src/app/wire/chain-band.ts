@@ -27,6 +27,8 @@ import {
   lookup,
   kindOfStep,
   mannerPhrase,
+  namedTarget,
+  playedPhrase,
   servedBy,
   stepOffers,
   stepPhrase,
@@ -36,7 +38,7 @@ import {
   createCause,
   offered,
 } from '@nettlewick/core';
-import type { Chain, StepName, Zone } from '@nettlewick/core';
+import type { Chain, Fixture, Phrase, Step, StepName, Zone } from '@nettlewick/core';
 import { scaleLinear } from 'd3-scale';
 import { FindingNotes } from '../editing/finding-notes';
 import { downloadDrawing } from '../board/drawing-file';
@@ -132,7 +134,7 @@ export class ChainBand {
   protected readonly chosen = computed(() => this.editor.selection().includes(this.chain().id));
   protected readonly causes = computed(() =>
     this.chain().causes.map((cause, at) => {
-      const [when, ...said] = causePhrase(cause, this.askedIn(`/causes/${at}`), this.editor.find(cause.of)?.word);
+      const [when, ...said] = causePhrase(cause, this.askedIn(`/causes/${at}`), this.editor.find(cause.of)?.word, true);
       return { id: cause.id, phrase: [at === 0 ? when! : 'or when ', ...said], offers: causeOffers(cause) };
     }),
   );
@@ -202,6 +204,7 @@ export class ChainBand {
         step,
         phrase: stepPhrase(step),
         offers: stepOffers(step, i === 0),
+        played: this.playedIn(step),
         lead: { left: this.percent(span.turn), width: this.percent(span.start - span.turn) },
         left: this.percent(span.start),
         width: this.percent(seconds),
@@ -226,6 +229,13 @@ export class ChainBand {
       };
     }),
   );
+
+  /** What a step plays, so that its words and its length can be entered where it is used. */
+  private playedIn(step: Step): { id: string; phrase: Phrase } | null {
+    const found = this.editor.find(namedTarget(step) ?? '');
+    const phrase = found?.collection === 'fixtures' ? playedPhrase(found.thing as Fixture) : null;
+    return phrase === null ? null : { id: found!.thing.id, phrase };
+  }
 
   private askedIn(prefix: string): ReadonlySet<string> {
     return this.asked.any() ? this.asked.within(this.chain().id, prefix) : nothing;

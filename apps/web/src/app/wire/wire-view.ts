@@ -47,6 +47,7 @@ import { connectionLines } from '../editing/ties';
 import { Tip } from '../controls/tip';
 import { TypedLine } from './typed-line';
 import { WiringText } from './wiring-text';
+import { PaneDivider } from '../editing/pane-divider';
 
 /** The number of bands created at first, and then per frame, until the last is beyond the visible part. */
 const FIRST = 24;
@@ -74,6 +75,7 @@ const said: Record<Layout, string> = {
 @Component({
   selector: 'nw-wire-view',
   imports: [
+    PaneDivider,
     Tip,
     Board,
     CdkDropListGroup,
