@@ -4,7 +4,11 @@ import type { SetPiece } from './piece';
 /** Where a pad's visitors come out: ahead of it, by its own heading. */
 const ahead = (of: string, x: number): Record<string, unknown> => ({ x, y: 0, z: 0, of, axes: 'own', height: 'datum', room: '' });
 
-type Place = { x: number; y: number; z: number };
+interface Place {
+  x: number;
+  y: number;
+  z: number;
+}
 
 export const portalPair: SetPiece = {
   id: 'portal-pair',

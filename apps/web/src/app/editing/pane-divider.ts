@@ -81,13 +81,13 @@ export class PaneDivider {
       this.share.set(kept === null || kept === '' || Number.isNaN(Number(kept)) ? null : within(Number(kept)));
     });
     effect(() => {
-      const { style, dataset } = this.line.parentElement!;
+      const parent = this.line.parentElement!;
       const share = this.share();
-      const key = `pane${this.name().replace(/^./, (first) => first.toUpperCase())}`;
-      if (share === null) style.removeProperty(`--pane-${this.name()}`);
-      else style.setProperty(`--pane-${this.name()}`, `${share}%`);
-      if (share === 0 || share === 100) dataset[key] = share === 0 ? 'first' : 'second';
-      else delete dataset[key];
+      if (share === null) parent.style.removeProperty(`--pane-${this.name()}`);
+      else parent.style.setProperty(`--pane-${this.name()}`, `${share}%`);
+      const isClosed = share === 0 || share === 100;
+      if (isClosed) parent.setAttribute(`data-pane-${this.name()}`, share === 0 ? 'first' : 'second');
+      else parent.removeAttribute(`data-pane-${this.name()}`);
     });
   }
 
