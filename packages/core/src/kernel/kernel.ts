@@ -58,7 +58,7 @@ function fresh(instructions: readonly Instruction[], speed: number): RouteState 
 /**
  * Brings a world to its next tick: the very next, or, where nothing can happen before it, a later one up to `most`. Whoever is told
  * hears of every entry and pose on the way. Gives why nothing more can happen after it, or null if something can; what has come to
- * rest goes on when somebody is told to do something, but not after a runaway.
+ * rest goes on when a visitor gets an order, but not after a runaway.
  */
 export function tick(
   plan: CompiledLevel,
@@ -90,7 +90,7 @@ function whenNext(ctx: WorldContext): number {
   return wake === Infinity && !somethingComes(ctx.state) ? Infinity : Math.min(wake, nextDue(ctx));
 }
 
-/** Tells a visitor what to do next: when it has done what it was told so far, or at once, in place of all of that. */
+/** Gives a visitor its next instructions: after those it has, or at once, in place of them. */
 export function give(
   plan: CompiledLevel,
   world: World,
@@ -142,7 +142,7 @@ export function stride(plan: CompiledLevel, world: World, visitor: string, by: {
   if (far > 1e-9 && movesFreely(one)) goStraight(ctx, one, to, far * plan.level.rate);
 }
 
-/** Whoever strides would go on for so many ticks: nobody arrives who is told anew in each. */
+/** The ticks for which a stride goes on: longer than any gap between two orders, so that it never arrives. */
 const STRIDES = 4;
 
 /** Gives a visitor one leg to walk, straight to a point of the ground, at a speed in metres a second. */
@@ -198,7 +198,7 @@ function wakeNow(ctx: KernelContext, visitor: VisitorState): void {
   lookInTheNext(ctx);
 }
 
-/** Whoever was woken between two ticks is looked at in the next. */
+/** Looks at the visitors that were woken between two ticks. */
 function lookInTheNext(ctx: KernelContext): void {
   const { state } = ctx;
   for (const order of state.again) state.wakes[order] = Math.min(state.wakes[order]!, state.tick + 1);

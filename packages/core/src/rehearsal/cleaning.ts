@@ -28,7 +28,7 @@ const GRID = 1000;
 
 /**
  * Makes a route of how a visitor was steered, tick by tick: a way point where it turned or stopped, a wait for as long as it stood.
- * Time in which it was held, pushed, carried or in the air is not told: a route stands still in it anyway.
+ * Time in which it was held, pushed, carried or in the air is left out: a route pauses then anyway.
  */
 export class RouteRecorder {
   private readonly made: Instruction[] = [];

@@ -4,7 +4,7 @@ import type { Ledger } from '../ledger/ledger';
 import { note } from '../ledger/tracks';
 import type { Tracks } from '../ledger/tracks';
 
-/** Keeps what is told in a ledger and in tracks. A runaway is told with the cycle that the ledger shows. */
+/** Writes entries to a ledger and poses to tracks. A runaway gets the cycle that the ledger shows. */
 export function recordingListener(ledger: Ledger, tracks: Tracks): WorldListener {
   return {
     entry: (_number, at, writing) => {

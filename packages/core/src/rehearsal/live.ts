@@ -50,7 +50,7 @@ export class Live {
   private milestones: Milestone[] = [];
   private ended: Ended | null = null;
 
-  /** Begins with tick 0, which is told of. */
+  /** Begins with tick 0, which is reported. */
   constructor(
     level: Level,
     walk: Walk,
@@ -119,7 +119,7 @@ export class Live {
     return [...others, ...[...cleanings].map(([visitor, cleaning]) => ({ visitor, instructions: cleaning.finished() }))];
   }
 
-  /** Runs anew what came after a milestone, up to a tick; nobody is told. */
+  /** Runs again from a milestone up to a tick, without reporting. */
   private again(from: Milestone, to: number, cleanings?: Map<string, RouteRecorder>): void {
     this.world = copy(from.world);
     this.hands = new Map(Array.from(from.hands, ([visitor, hand]) => [visitor, { ...hand }]));
@@ -187,7 +187,7 @@ export class Live {
     }
     if (steering.heads === null) this.hands.delete(visitor);
     else this.hands.set(visitor, { toward: steering.heads, left: 'all' });
-    // What it was told to do is done first.
+    // Its earlier instructions are done first.
     if (!this.stateOf(visitor).busy || this.goesItsRoute(visitor)) head(this.plan, this.world, visitor, steering.heads);
   }
 

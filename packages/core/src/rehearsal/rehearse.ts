@@ -37,7 +37,7 @@ export interface RehearseOptions {
   seed?: number;
   /** The rehearsal ends after the tick in which it has so many entries; a million unless given. */
   most?: number;
-  /** Is told now and then how far the rehearsal has come: the tick, the last there can be, and how many entries there are. */
+  /** Receives the progress now and then: the tick, the last possible tick, and the number of entries. */
   progress?: (tick: number, last: number, entries: number) => void;
   /** Look at everything in every tick, also where nothing can happen. The ledger is the same. */
   everyTick?: boolean;

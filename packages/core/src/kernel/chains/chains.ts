@@ -14,7 +14,7 @@ import { ticksOf } from '../../vocabulary/ticks';
 import { raiseFromStep, touch, write } from '../state/raising';
 import { schedule } from '../state/schedule';
 
-/** Starts a chain that has passed its gates, in the way it has of being told while it runs. */
+/** Starts a chain that has passed its gates, by its rule for triggers while it runs. */
 export function startRun(ctx: KernelContext, chain: Chain, trigger: Trigger): void {
   const { state } = ctx;
   if (state.runs.has(chain.id)) {

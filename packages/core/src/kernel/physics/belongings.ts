@@ -25,7 +25,7 @@ export function giveUp(ctx: EventContext, id: string, cause: number, triggeredBy
   raiseFromStep(ctx, { kind: 'changed', who: triggeredBy, what: id, cause, details: { field: 'owner', from: owner, to: null } });
 }
 
-/** Who owns something may pass it: it is looked at anew by who is near. */
+/** An owner may pass what it owns: wakes the visitors near it. */
 function ownerChanged(ctx: ReportingContext, id: string): void {
   const { plan } = ctx;
   touch(ctx, 'fixtures');

@@ -34,7 +34,7 @@ export function sendMachine(
   const own = state.machines.get(id)!;
   if (own.motion?.to === to) return { moves: true, ended: [], event: null };
   if (own.motion === null && own.clock === to) {
-    // Told again while it waits to return: the wait begins anew.
+    // Sent again while it waits to return: the wait restarts.
     scheduleReturn(ctx, id, cause, triggeredBy);
     return { moves: false, ended: [], event: null };
   }
@@ -107,7 +107,7 @@ export function noteSensed(own: MachineState): void {
   own.sensedClock = own.clock;
 }
 
-/** Lets every machine in motion advance to this tick, in listing order, with what is attached and whoever stands on it. */
+/** Lets every machine in motion advance to this tick, in listing order, with attached things and riders. */
 export function advanceMachines(ctx: ReportingContext): void {
   const { state, plan } = ctx;
   if (state.inMotion.size === 0) return;

@@ -32,7 +32,7 @@ export function moveVisitors(ctx: ReportingContext): void {
   state.turn = state.visitors.length;
 }
 
-/** One tick of one visitor: a flight first, then a push, a walk that a step has told it, and its route. */
+/** One tick of one visitor: a flight first, then a push, a walk ordered by a step, and its route. */
 function moveOne(ctx: ReportingContext, visitor: VisitorState): void {
   if (visitor.flight !== null) fly(ctx, visitor, visitor.flight);
   else if (visitor.push !== null) bePushed(ctx, visitor, visitor.push);
@@ -244,7 +244,7 @@ function next(route: RouteState): void {
   route.waiting = null;
 }
 
-/** One tick of being pushed. What it was walking begins anew from where it ends up. */
+/** Moves a pushed visitor by one tick. Its walk restarts from where the push ends. */
 function bePushed(ctx: ReportingContext, visitor: VisitorState, push: NonNullable<VisitorState['push']>): void {
   const { rate } = ctx.plan.level;
   tryStep(ctx, visitor, visitor.at.x + push.x / rate, visitor.at.y + push.y / rate);

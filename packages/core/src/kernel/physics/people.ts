@@ -81,7 +81,7 @@ export function dropOut(ctx: ReportingContext, visitor: VisitorState): void {
   visitor.flight = null;
   visitor.push = null;
   visitor.forced = null;
-  // Should it be spawned again, it begins its instruction anew; what is left of a late start it still waits.
+  // When spawned again, it restarts its instruction, and waits for the rest of a late start.
   const { route } = visitor;
   if (route !== null) visitor.route = { ...route, going: null, begun: false, waiting: route.at < 0 ? route.waiting : null };
   visitor.support = null;
@@ -178,7 +178,7 @@ export function headingTo(ctx: ReportingContext, visitor: VisitorState, to: Plac
   return spot === null ? null : headingOf(spot.at.x - visitor.at.x, spot.at.y - visitor.at.y);
 }
 
-/** Ends a push, a fall's or a throw's velocity; who is in the air falls anew from where it is. */
+/** Ends the velocity of a push, fall or throw. A visitor in the air starts to fall from where it is. */
 export function stopVelocity(ctx: ReportingContext, visitor: VisitorState): void {
   wakeUp(ctx, visitor);
   visitor.push = null;

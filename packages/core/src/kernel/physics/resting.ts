@@ -45,7 +45,7 @@ function volumeUnder(plan: CompiledLevel, { support, inPlay, carriedBy, flight, 
   return volume === undefined || volume.movedBy === null ? null : volume;
 }
 
-/** Brings a visitor that rests to where it is now, and tells of its way since it was told of last. */
+/** Moves a resting visitor to where it is now, and reports its way since the last report. */
 export function bringUp(ctx: ReportingContext, visitor: VisitorState, rest: Rest): void {
   const { plan, state } = ctx;
   const at = restingAt(plan, state, visitor, rest);
@@ -87,7 +87,7 @@ function sensedFrom(ctx: WorldContext, visitor: VisitorState, at: Vector): void 
   for (const order of visitor.carries) sensedFrom(ctx, state.visitors[order]!, carriedPosition(plan, visitor.order, at));
 }
 
-/** Before a machine looks about, is told something else, or has arrived: who rests on it is looked at in its next turn. */
+/** Wakes the visitors that rest on a machine, before it senses its surroundings, gets another order, or after it has arrived. */
 export function rouseRiders(ctx: ReportingContext, machine: string): void {
   const { visitors, wakes, tick } = ctx.state;
   for (const visitor of visitors) {

@@ -14,7 +14,7 @@ import { firstInTheWay, standsOn } from './standing';
 import type { Motion, VisitorState } from '../state/world';
 
 /**
- * Moves whoever stands on a group that has moved, and pushes or meets those who are in its way. Gives the first whom it
+ * Moves the riders of a group that has moved, and pushes or meets visitors in its way. Gives the first whom it
  * cannot pass.
  */
 export function carryOrMeet(

@@ -79,19 +79,19 @@ export function wakeMachines({ inMotion, machines, tick }: World): void {
   }
 }
 
-/** Something has changed in a room, or everywhere, that may hold or block whoever is there. */
+/** Something has changed in a room, or everywhere, that may hold or block visitors there. */
 export function wakeAffected(ctx: ReportingContext, room: string | null): void {
   for (const visitor of ctx.state.visitors) {
     if (visitor.inPlay && (room === null || visitor.room === room)) wakeUp(ctx, visitor);
   }
 }
 
-/** Somebody stands in a room, or does not any more: if it is one that blocks, whoever is there may find its way barred, or free. */
+/** A visitor has come to a room or left it. If it blocks others, their way may now be barred or free. */
 export function stepInOrAway(ctx: ReportingContext, { order }: VisitorState, room: string): void {
   if (ctx.plan.visitors[order]!.visitor.blocks) wakeAffected(ctx, room);
 }
 
-/** Something has changed on a part of the ground: whoever is there, or comes there on its way, is looked at. */
+/** Something has changed on a part of the ground: wakes the visitors that are there or will pass it. */
 export function disturbAbout(ctx: ReportingContext, room: string, where: Footprint): void {
   for (const visitor of ctx.state.visitors) {
     if (visitor.inPlay && visitor.room === room && meet(where, corridorOf(ctx, visitor))) wakeUp(ctx, visitor);
@@ -198,12 +198,12 @@ function wakeOf(ctx: WorldContext, visitor: VisitorState): number {
   if (visitor.flight !== null || visitor.push !== null) return soon;
   const going = goingOf(visitor);
   if (going !== null) {
-    // Whoever may step into its way, or out of it, is met wherever that happens.
+    // A visitor that may step into its way, or out of it, can do so anywhere.
     if (blockersOf(ctx, visitor).length > 0) return soon;
     if (going.blocked) return Infinity;
     return going.ticks === 0 ? soon : nextMark(ctx, visitor, going);
   }
-  // A told walk whose way has to be found anew.
+  // A walk ordered by a step whose path has to be searched again.
   if (visitor.forced !== null) return soon;
   if (visitor.held || visitor.route === null) return Infinity;
   const { route } = visitor;

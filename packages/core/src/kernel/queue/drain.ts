@@ -44,7 +44,7 @@ export function tell(ctx: KernelContext, event: KernelEvent, entry: number): voi
   for (const { chain, cause } of listening) tryChain(ctx, chain, cause, event, entry);
 }
 
-/** Keeps who is inside of what as far as events have told, before anybody hears of this one. */
+/** Updates the visitors inside each volume, as of the drained events, before any chain hears of this one. */
 export function updateInside(ctx: ReportingContext, { kind, who, what }: KernelEvent): void {
   if (who === null || what === null || (kind !== 'enter' && kind !== 'leave')) return;
   const { insideByEvents } = ctx.state;

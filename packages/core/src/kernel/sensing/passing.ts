@@ -69,7 +69,7 @@ function changeOver(ctx: EventContext, id: string, back: number | null, who: str
   else schedule(ctx, ticks, item);
 }
 
-/** A momentary switch goes back, unless it was used anew. */
+/** A momentary switch springs back, unless it was used again. */
 export function springBack(ctx: EventContext, id: string, token: number, cause: number, triggeredBy: string | null): void {
   const own = ctx.state.switches.get(id)!;
   if (own.token === token) put(ctx, id, startOf(ctx, id), triggeredBy, cause);

@@ -28,7 +28,7 @@ export function beginPassage(ctx: EventContext, passage: Fixture, visitor: Visit
     hold({ reason: 'cooling', ticks: left, seconds: secondsOf(left, plan.level.rate) });
     return;
   }
-  // Whoever is being taken already is not taken twice.
+  // A visitor that is being taken already is not taken twice.
   if (state.taking.has(key)) return;
   const hindered = reasonNotMovable(visitor);
   if (hindered !== null) {

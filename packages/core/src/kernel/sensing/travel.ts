@@ -112,7 +112,7 @@ function goOn(ctx: WorldContext, visitor: VisitorState, velocity: Journey['veloc
   }
 }
 
-/** A leg under way is given up, so that the next instruction begins; a walk that a step has told it is over. */
+/** Gives up the current leg, so that the next instruction begins, and ends a walk ordered by a step. */
 function standStill(ctx: WorldContext, visitor: VisitorState): void {
   visitor.push = null;
   visitor.flight = null;

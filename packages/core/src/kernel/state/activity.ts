@@ -6,15 +6,15 @@ export type Activity =
   | 'out-of-play'
   /** It flies, falls or is pushed. */
   | 'moved'
-  /** It has done all that it was told. */
+  /** All its instructions are done. */
   | 'done'
-  /** Somebody carries it, or its control is held, while there is something left that it was told. */
+  /** It is carried, or its control is held, and instructions are left. */
   | 'held-up'
   /** Something is in its way. */
   | 'blocked'
-  /** It waits as it was told to, or for a start that comes later. */
+  /** It waits by instruction, or for a late start. */
   | 'waiting'
-  /** It goes somewhere, or begins with the next thing that it was told. */
+  /** It walks, or begins its next instruction. */
   | 'busy';
 
 /** What a visitor is at. */

@@ -12,7 +12,7 @@ export interface WorldContext {
   state: World;
 }
 
-/** A world whose entries and poses somebody is told of. */
+/** A world whose entries and poses go to a listener. */
 export interface ReportingContext extends WorldContext {
   listener: WorldListener;
 }

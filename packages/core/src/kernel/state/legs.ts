@@ -20,7 +20,7 @@ export function goingOf(visitor: VisitorState): WalkProgress | null {
   return visitor.held || visitor.route === null ? null : visitor.route.going;
 }
 
-/** Lets a visitor find its way anew, from where it is when it goes on, to where it was going. */
+/** Makes a visitor search its path again, from where it goes on to its destination. */
 export function startWayAnew({ route, forced }: VisitorState): void {
   if (route !== null) route.going = null;
   if (forced === null || forced.going === null) return;

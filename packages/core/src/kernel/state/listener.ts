@@ -1,6 +1,6 @@
 import type { NewEntry } from '../../ledger/entry';
 
-/** Who is told what happens in a world, as it happens: a ledger, tracks, an interface; or nobody. */
+/** Receives entries and poses as they happen: a ledger, tracks or an interface. */
 export interface WorldListener {
   /** An entry with its number, counted from 1 in each world, and its tick. */
   entry(number: number, tick: number, writing: NewEntry): void;

@@ -40,7 +40,7 @@ export function startingVisitor({ visitor }: CompiledLevel['visitors'][number], 
   };
 }
 
-/** A visitor as of the tick of its world, as if it had been looked at: for whoever sleeps, time is made up for. */
+/** A visitor as of the tick of its world: for a sleeping one, the time since its last tick is made up for. */
 export function asOfNow(plan: CompiledLevel, world: World, one: VisitorState): VisitorState {
   const behind = Math.max(0, world.tick - one.asOf);
   const { forced, route } = one;
@@ -83,7 +83,7 @@ const forced: Fields<ToldWalk> = {
   },
   speed: same(),
   triggeredBy: same(),
-  // A passage knows the walk that it has told by it: see `take` in item-fields.ts.
+  // A passage recognises the walk it ordered by it: see `take` in item-fields.ts.
   cause: token('It is compared with that of what a passage waits for.', RESTORED_WALK_ENTRY),
   waiters: listOfAll(part(waiterFields)),
 };

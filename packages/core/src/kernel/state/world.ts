@@ -105,7 +105,7 @@ export interface WalkProgress {
   blocked: boolean;
 }
 
-/** A walk that a step told: where it leads to, and the way there; null where that has to be found anew, as after a push. */
+/** A walk ordered by a step: its destination and its path; the path is null where it has to be searched again, as after a push. */
 export interface ToldWalk {
   to: Vector;
   speed: number;
@@ -116,12 +116,12 @@ export interface ToldWalk {
 }
 
 export interface RouteState {
-  /** What the visitor is told to do, one thing after another; the list is never changed in place. */
+  /** The visitor's instructions, in order. The list is never changed in place. */
   instructions: readonly Instruction[];
   /** Its instruction under way. */
   at: number;
   speed: number;
-  /** Whether the instruction under way is a leg that has been begun, also while a push or a told walk has taken its place. */
+  /** Whether the current instruction is a leg that has begun, also while a push or an ordered walk replaces it. */
   begun: boolean;
   /** Ticks that are left of waiting, or of the start that comes later; null when no wait is under way. */
   waiting: number | null;
@@ -178,7 +178,7 @@ export interface VisitorState {
   rest: Rest | null;
 }
 
-/** The machine on which a visitor rests, the number of what it stands on, and the tick up to which its way has been told. */
+/** The machine on which a visitor rests, the number of the volume it stands on, and the tick up to which its way has been reported. */
 export interface Rest {
   readonly machine: string;
   readonly on: number;
@@ -211,7 +211,7 @@ export interface ChainRun {
   pending: number[];
 }
 
-/** A step that waits until a condition holds; `told` while it has been seen to hold and its turn in the queue is to come. */
+/** A step that waits until a condition holds. `resumeQueued`: the condition held, and its turn in the queue is still to come. */
 export interface Until {
   chain: string;
   run: number;
@@ -256,7 +256,7 @@ export interface World {
   ranAway: boolean;
   /** The next tick in which anything can happen, while that is known; Infinity for none. */
   coming: number | null;
-  /** How many entries have been told of. */
+  /** The number of entries reported so far. */
   entries: number;
   /** In Move the order of the visitor whose turn it is; before Move -1; after it one more than there are. */
   turn: number;
@@ -309,7 +309,7 @@ export interface World {
   strode: number;
   /** Whether any machine has moved since the last Sense. */
   stirred: boolean;
-  /** Whether any plate has to be weighed anew, and who has arrived inside of what since they were weighed. */
+  /** Whether any plate has to be weighed again, and which visitors came inside which volumes since the last weighing. */
   weigh: boolean;
   arrivals: Arrival[];
 }
